@@ -1,0 +1,383 @@
+package adjust
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+)
+
+const today = body.Date("2026-03-30")
+
+func profile() body.Profile {
+	p := body.NewProfile()
+	p.BirthDate, p.MassKg, p.BigToeMm, p.FootMm, p.LegMm = "1985-05-05", 70, 60, 260, 850
+	p.WeeklyMinutes = 0
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true}
+	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 1}}
+	return p
+}
+
+func dose(sets, reps int) body.Dose {
+	return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps}
+}
+
+// quiet is a runner on one-leg raises, 2 × 8, for ten days, with two complete clean sessions on
+// days −4 and −2 and quiet mornings.
+func quiet() Input {
+	cur := catalog.Prescription{ID: "p1", Rail: "calf_straight", Side: body.Left, Exercise: "one_floor", Dose: dose(2, 8), From: today.Add(-10), Cause: "up"}
+	in := Input{Current: cur, Profile: profile(), Today: today, Usual: []build.Usual{{Region: body.Heel, Side: body.Left, Level: 1}}}
+	in.Logs = []Log{logOn(cur, -4), logOn(cur, -2)}
+	for d := -6; d <= 0; d++ {
+		in.Mornings = append(in.Mornings, morningOn(d, 1))
+	}
+	return in
+}
+
+func logOn(p catalog.Prescription, day int) Log {
+	done := make([]int, p.Dose.TotalSets())
+	for i := range done {
+		done[i] = p.Dose.Amount()
+	}
+	return Log{On: today.Add(day), Prescription: p, Done: done, RPE: 7, Pain: 1}
+}
+
+func morningOn(day, pain int) build.Morning {
+	return build.Morning{On: today.Add(day), Region: body.Heel, Side: body.Left, Pain: pain}
+}
+
+func setMorning(in *Input, day, pain int) {
+	for i := range in.Mornings {
+		if in.Mornings[i].On == today.Add(day) {
+			in.Mornings[i].Pain = pain
+		}
+	}
+}
+
+func Example() {
+	p := Propose(quiet())
+	fmt.Println(p.Verdict, "→", p.To.Text())
+	fmt.Println(p.Fired[0].Reason.Says)
+	// Output:
+	// up → One-leg raises, floor, 3 × 8
+	// two complete, clean sessions with quiet mornings: up
+}
+
+// Each row of the table, with the dose worked by hand. From 3 × 10 on one leg (30 × 70 kg), back 1
+// is 3 × 8 (24 = 80 %). From 2 × 8 (16) at most 12.8 body masses are left: up on two, down on one
+// weighs 0.75, so 2 × 8 (12) is the nearest.
+func TestRules(t *testing.T) {
+	const back1 = "Up on two, slowly down on one, 2 × 8"
+	for _, c := range []struct {
+		name    string
+		change  func(*Input)
+		verdict Verdict
+		to      string
+		rule    string
+	}{
+		{"two clean sessions", func(in *Input) {}, Up, "One-leg raises, floor, 3 × 8", "two-clean"},
+		{"moved three days ago", func(in *Input) {
+			in.Current.From = today.Add(-5)
+		}, Hold, "2 × 8", "two-clean"},
+		{"one session only", func(in *Input) { in.Logs = in.Logs[1:] }, Hold, "2 × 8", "two-clean"},
+		{"two sessions on one day are one", func(in *Input) { in.Logs[0].On = in.Logs[1].On }, Hold, "2 × 8", "two-clean"},
+		{"pain 3", func(in *Input) { in.Logs[1].Pain = 3 }, Hold, "2 × 8", "pain"},
+		{"pain 3 under no-pain", func(in *Input) {
+			in.Logs[1].Pain = 3
+			in.Profile.Approaches = map[string]string{"pain": "none"}
+		}, Back, back1, "pain"},
+		{"pain 1 under no-pain", func(in *Input) { in.Profile.Approaches = map[string]string{"pain": "none"} }, Hold, "2 × 8", "pain"},
+		{"pain 6", func(in *Input) { in.Logs[1].Pain = 6 }, Back, back1, "pain"},
+		{"pain 7 goes back two", func(in *Input) { in.Logs[1].Pain = 7 }, Back, "Two-leg raises off a step, 2 × 8", "pain"},
+		{"morning one over usual", func(in *Input) { setMorning(in, -1, 2) }, Hold, "2 × 8", "morning"},
+		{"morning two over usual", func(in *Input) { setMorning(in, -1, 3) }, Back, back1, "morning"},
+		{"mornings rising to 3", func(in *Input) {
+			setMorning(in, -1, 2)
+			setMorning(in, 0, 3)
+		}, Back, "Two-leg raises off a step, 2 × 8", "mornings-rising"},
+		{"rising again within 14 days", func(in *Input) {
+			setMorning(in, -1, 2)
+			setMorning(in, 0, 3)
+			in.Moves = []Move{{On: today.Add(-9), Verdict: Back, Steps: 2}}
+		}, Park, "parked", "mornings-rising"},
+		{"never up above 5", func(in *Input) {
+			in.Usual[0].Level = 6
+			for d := -6; d <= 0; d++ {
+				setMorning(in, d, 6)
+			}
+		}, Hold, "2 × 8", "never-up"},
+		{"effort 9", func(in *Input) { in.Logs[1].RPE = 9 }, Hold, "2 × 8", "effort"},
+		{"effort 9 to fatigue", func(in *Input) {
+			in.Logs[1].RPE = 9
+			in.Profile.Approaches = map[string]string{"effort": "fatigue"}
+		}, Up, "One-leg raises, floor, 3 × 8", "two-clean"},
+		{"effort not entered", func(in *Input) { in.Logs[1].RPE = -1 }, Pending, "2 × 8", "two-clean"},
+		{"morning after not reported", func(in *Input) {
+			in.Mornings = in.Mornings[:5]
+		}, Pending, "2 × 8", "two-clean"},
+		{"15 of 16 done", func(in *Input) { in.Logs[1].Done = []int{8, 7} }, Hold, "2 × 8", "incomplete"},
+		{"75 % once", func(in *Input) { in.Logs[1].Done = []int{8, 4} }, Hold, "2 × 8", "incomplete"},
+		{"75 % twice", func(in *Input) { in.Logs[0].Done, in.Logs[1].Done = []int{8, 4}, []int{8, 4} }, Back, back1, "incomplete"},
+		{"form fault", func(in *Input) { in.Logs[1].Faults = []string{"height lost"} }, Hold, "2 × 8", "form"},
+		{"cramp at 7", func(in *Input) { in.Logs[1].CrampAt, in.Logs[1].Done = 7, []int{8, 6} }, Back, "One-leg raises, floor, 2 × 6", "cramp"},
+		{"cramp at 2", func(in *Input) { in.Logs[1].CrampAt = 2 }, Back, back1, "cramp"},
+		{"cramp when practising daily", func(in *Input) {
+			in.Logs[1].CrampAt = 7
+			in.Profile.Approaches = map[string]string{"cramp": "practise"}
+		}, Hold, "2 × 8", "cramp"},
+		{"8 days missed", func(in *Input) { in.Today = today.Add(6) }, Hold, "2 × 8", "missed"},
+		// 14 days: back ⌊14/7⌋ − 1 = 1.
+		{"14 days missed", func(in *Input) { in.Today = today.Add(12) }, Back, back1, "missed"},
+		{"28 days missed", func(in *Input) { in.Today = today.Add(26) }, Park, "parked", "missed"},
+		{"warning sign", func(in *Input) {
+			in.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
+		}, Park, "parked", "warning-sign"},
+		{"warning sign on the other side", func(in *Input) {
+			in.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Right, On: today}}
+		}, Up, "One-leg raises, floor, 3 × 8", "two-clean"},
+		{"pain 6 and a warning sign: the most protective wins", func(in *Input) {
+			in.Logs[1].Pain = 6
+			in.Stops = []refer.Stop{{Sign: "chest", Region: body.WholePerson, Side: body.Both, On: today}}
+		}, Park, "parked", "warning-sign"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			in := quiet()
+			c.change(&in)
+			p := Propose(in)
+			require.NotEmpty(t, p.Fired)
+			assert.Equal(t, c.verdict, p.Verdict)
+			assert.Contains(t, p.To.Text(), c.to)
+			assert.Equal(t, "adjust."+c.rule, p.Fired[0].Reason.Rule)
+			assert.NotEmpty(t, p.Fired[0].Reason.Saw, "every reason shows what it saw")
+		})
+	}
+}
+
+func TestSettledPainMayMoveUp(t *testing.T) {
+	in := quiet()
+	in.Current.From = today.Add(-20)
+	in.Logs = nil
+	for _, d := range []int{-13, -10, -5, -2} {
+		l := logOn(in.Current, d)
+		l.Pain = 4
+		in.Logs = append(in.Logs, l)
+	}
+	for d := -14; d < -6; d++ {
+		in.Mornings = append(in.Mornings, morningOn(d, 1))
+	}
+	assert.Equal(t, Up, Propose(in).Verdict, "pain 4 for two weeks, four complete sessions, not rising")
+	in.Logs[3].Pain = 5
+	in.Logs[2].Pain = 5
+	assert.Equal(t, Hold, Propose(in).Verdict, "the second week is worse than the first")
+}
+
+func TestVolumeHoldsLoadedWork(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8, LoadKg: 4}
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	in.Profile.WeeklyMinutes = 120
+	p := Propose(in)
+	assert.Equal(t, Hold, p.Verdict)
+	assert.Contains(t, p.Fired[0].Reason.Says, "unknown", "no run reported is unknown, not zero")
+	in.Runs = []load.Run{{On: today.Add(-1), Minutes: 120}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-15), Minutes: 120}}
+	assert.Equal(t, Up, Propose(in).Verdict)
+	in.Runs[0].Minutes = 200
+	assert.Equal(t, Hold, Propose(in).Verdict)
+	in.Logs[1].Pain = 3
+	assert.Equal(t, Back, Propose(in).Verdict, "high volume with pain above 2")
+}
+
+func TestBelowTheFirstNotchHalvesThenParks(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
+	f := gather(in)
+	half := f.back(in.Current)
+	assert.Equal(t, "Two-leg raises, floor, 1 × 8", half.Text())
+	assert.True(t, f.back(half).Parked)
+}
+
+func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {
+	in := quiet()
+	in.Current.Parked, in.Current.From = true, today.Add(-8)
+	in.Current.Dose = dose(3, 10)
+	p := Propose(in)
+	assert.Equal(t, Return, p.Verdict)
+	// 3 × 10 → 3 × 8 (80 %) → 2 × 8 (67 %).
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", p.To.Text())
+	in.Mornings = in.Mornings[:4]
+	assert.Equal(t, Park, Propose(in).Verdict, "four mornings are not five")
+}
+
+func TestAfterACrampTheTargetClimbsByTwo(t *testing.T) {
+	in := quiet()
+	in.Current.Dose, in.Current.Cause = dose(2, 5), "cramp"
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	assert.Equal(t, "One-leg raises, floor, 2 × 7", Propose(in).To.Text())
+}
+
+func TestTheTopOfTheRailIsMaintenance(t *testing.T) {
+	in := quiet()
+	in.Profile.Equipment.DumbbellsKg = nil
+	in.Current.Exercise, in.Current.Dose = "one_step", dose(3, 12)
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	p := Propose(in)
+	assert.Equal(t, Hold, p.Verdict)
+	assert.Contains(t, p.Fired[0].Reason.Says, "maintenance")
+}
+
+func TestThePublishedProgrammeKeepsItsStageLength(t *testing.T) {
+	in := quiet()
+	in.Profile.Equipment.DumbbellsKg = []float64{12}
+	in.Current.Exercise, in.Current.Dose = "heavy_slow", body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 12}
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	assert.Equal(t, Hold, Propose(in).Verdict, "ten days of fourteen (Beyer et al. 2015, weeks 2–3)")
+	in.Current.From = today.Add(-14)
+	assert.Equal(t, "Heavy slow raises, 4 × 10 at 10 RM", Propose(in).To.Text())
+}
+
+func TestTheCoachMayChooseButNotPastAStop(t *testing.T) {
+	in := quiet()
+	p, err := Choose(in, Back)
+	require.NoError(t, err)
+	assert.Equal(t, Back, p.Verdict)
+	assert.Contains(t, p.To.Text(), "Up on two")
+	in.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
+	_, err = Choose(in, Up)
+	assert.ErrorContains(t, err, "no move up while a warning sign is open")
+	_, err = Choose(in, "sideways")
+	assert.Error(t, err)
+}
+
+func hardness(in Input, p catalog.Prescription) float64 {
+	if p.Parked {
+		return -1
+	}
+	f := gather(in)
+	i, below := catalog.At(f.notches, p.Exercise, p.Dose)
+	h := float64(i)
+	if below {
+		h -= 0.5
+	}
+	return h + p.Dose.Work(0, 0)/1e5
+}
+
+func anyInput(t *rapid.T) Input {
+	in := quiet()
+	calf, _ := catalog.Find("calf_straight")
+	notches := calf.Notches(catalog.LimitsOf(in.Profile, false, in.House))
+	n := rapid.SampledFrom(notches).Draw(t, "notch")
+	in.Current.Exercise, in.Current.Dose = n.Exercise, n.Dose
+	in.Current.From = today.Add(-rapid.IntRange(0, 30).Draw(t, "since"))
+	in.Logs, in.Mornings = nil, nil
+	for d := in.Current.From.Sub(today); d <= 0; d++ {
+		if rapid.Bool().Draw(t, "trained") {
+			l := logOn(in.Current, d)
+			l.Pain, l.RPE = rapid.IntRange(0, 10).Draw(t, "pain"), rapid.IntRange(5, 10).Draw(t, "rpe")
+			if rapid.IntRange(0, 4).Draw(t, "short") == 0 {
+				l.Done[0] = rapid.IntRange(0, l.Done[0]).Draw(t, "done")
+			}
+			in.Logs = append(in.Logs, l)
+		}
+		if rapid.IntRange(0, 3).Draw(t, "reported") > 0 {
+			in.Mornings = append(in.Mornings, morningOn(d, rapid.IntRange(0, 8).Draw(t, "morning")))
+		}
+	}
+	return in
+}
+
+func TestPropertyNoUpWhileAStopIsOpen(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := anyInput(t)
+		in.Stops = []refer.Stop{{Sign: "nerve", Region: body.WholePerson, Side: body.Both, On: today}}
+		if p := Propose(in); !p.To.Parked {
+			t.Fatalf("%s", p.To.Text())
+		}
+	})
+}
+
+func TestPropertyAWorseHistoryIsNeverHarder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		a := anyInput(t)
+		b := a
+		b.Logs, b.Mornings = append([]Log{}, a.Logs...), append([]build.Morning{}, a.Mornings...)
+		if len(b.Logs) > 0 {
+			i := rapid.IntRange(0, len(b.Logs)-1).Draw(t, "log")
+			b.Logs[i].Pain = min(10, b.Logs[i].Pain+rapid.IntRange(0, 4).Draw(t, "more pain"))
+			b.Logs[i].RPE = min(10, b.Logs[i].RPE+rapid.IntRange(0, 2).Draw(t, "more effort"))
+			if rapid.Bool().Draw(t, "fault") {
+				b.Logs[i].Faults = []string{"height lost"}
+			}
+		}
+		pa, pb := Propose(a), Propose(b)
+		if hardness(b, pb.To) > hardness(a, pa.To) {
+			t.Fatalf("worse history went from %s to %s", pa.To.Text(), pb.To.Text())
+		}
+	})
+}
+
+func TestPropertyBackIsNeverMoreWorkAndUpNeverBeyondTheKit(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := anyInput(t)
+		f := gather(in)
+		back := f.back(in.Current)
+		if !back.Parked && hardness(in, back) >= hardness(in, in.Current) {
+			t.Fatalf("back from %s to %s", in.Current.Text(), back.Text())
+		}
+		x, _ := f.rail.Exercise(back.Exercise)
+		if back.Dose.Kind == in.Current.Dose.Kind && back.Dose.Work(x.Share, 70) > 0.8*in.Current.Dose.Work(f.exercise.Share, 70)+1e-9 && back.Cause != "half dose" {
+			t.Fatalf("%s keeps more than 80 %% of %s", back.Text(), in.Current.Text())
+		}
+		up := f.up(in.Current)
+		if up.Dose.LoadKg != 0 && up.Dose.LoadKg != 4 && up.Dose.LoadKg != 6 {
+			t.Fatalf("load %g is not owned", up.Dose.LoadKg)
+		}
+	})
+}
+
+func TestPropertyTheQuietRunnerIsNotStuck(t *testing.T) {
+	for _, rail := range catalog.Rails {
+		in := quiet()
+		notches := rail.Notches(catalog.LimitsOf(in.Profile, false, in.House))
+		in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: body.Left, Exercise: notches[0].Exercise, Dose: notches[0].Dose, From: today}
+		in.Runs = []load.Run{}
+		moves := 0
+		for d := range 400 {
+			in.Today = today.Add(d)
+			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.Heel, Side: body.Left, Pain: 0})
+			if p := Propose(in); p.Verdict == Up {
+				in.Current, moves = p.To, moves+1
+				in.Current.ID = fmt.Sprint("p", moves)
+			}
+			if d%2 == 0 {
+				l := logOn(in.Current, d)
+				l.Pain = 0
+				in.Logs = append(in.Logs, l)
+			}
+		}
+		assert.Equal(t, notches[len(notches)-1].Text, in.Current.Text(), "%s reaches its top", rail.ID)
+	}
+}
+
+func TestSameInputsSameOutput(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := anyInput(t)
+		if a, b := fmt.Sprintf("%+v", Propose(in)), fmt.Sprintf("%+v", Propose(in)); a != b {
+			t.Fatal("two answers")
+		}
+	})
+}
+
+func BenchmarkAdjust(b *testing.B) {
+	in := quiet()
+	for b.Loop() {
+		Propose(in)
+	}
+}

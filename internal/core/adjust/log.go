@@ -1,0 +1,65 @@
+package adjust
+
+import (
+	"fmt"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+)
+
+// Log is one session of one rail and side as it was done, with the prescription that was shown.
+type Log struct {
+	ID           string               `json:"id"`
+	On           body.Date            `json:"on"`
+	Prescription catalog.Prescription `json:"prescription"`
+	Done         []int                `json:"done" doc:"repetitions or seconds of each set"`
+	RPE          int                  `json:"rpe" doc:"effort 0–10; -1 not entered yet"`
+	Pain         int                  `json:"pain" doc:"0–10, whole"`
+	CrampAt      int                  `json:"crampAt" doc:"repetition, or second, at which a cramp ended a set; 0 none"`
+	Faults       []string             `json:"faults"`
+	Note         string               `json:"note,omitempty"`
+	Source       string               `json:"source" enum:"phone,coach"`
+}
+
+// Check refuses a log that cannot be.
+func (l Log) Check(today body.Date) error {
+	switch {
+	case !l.On.Valid() || l.On > today || l.On < today.Add(-60):
+		return body.Refuse("on", "must be a day of the last 60, not after today")
+	case len(l.Done) > 12:
+		return body.Refuse("done", "has %d sets; enter at most 12", len(l.Done))
+	case l.Pain < 0 || l.Pain > 10:
+		return body.Refuse("pain", "is %d; enter a whole number from 0 to 10", l.Pain)
+	case l.RPE < -1 || l.RPE > 10:
+		return body.Refuse("rpe", "is %d; enter 0 to 10", l.RPE)
+	case l.CrampAt < 0 || l.CrampAt > 600:
+		return body.Refuse("crampAt", "is %d; enter 0 to 600", l.CrampAt)
+	case len(l.Faults) > 8 || len(l.Note) > 2000:
+		return body.Refuse("note", "is too long; keep it under 2000 letters and 8 faults")
+	}
+	for i, n := range l.Done {
+		if n < 0 || n > 600 {
+			return body.Refuse(fmt.Sprintf("done[%d]", i), "is %d; enter 0 to 600", n)
+		}
+	}
+	return nil
+}
+
+// Share is what was done over what was asked, in percent, no set counting for more than was asked.
+func (l Log) Share() float64 {
+	ask := l.Prescription.Dose
+	sum := 0
+	for i, n := range l.Done {
+		if i < ask.TotalSets() {
+			sum += min(n, ask.Amount())
+		}
+	}
+	return 100 * float64(sum) / float64(max(1, ask.TotalSets()*ask.Amount()))
+}
+
+// Complete reports whether the whole dose was done. A set ended by a cramp does not count as
+// incomplete.
+func (l Log) Complete() bool { return l.Share() >= 100 || l.CrampAt > 0 }
+
+// Clean reports whether no form fault was seen.
+func (l Log) Clean() bool { return len(l.Faults) == 0 }

@@ -1,0 +1,185 @@
+// Package body holds the nouns every room of the core shares: sides, regions, dates, doses and
+// reasons.
+package body
+
+import (
+	"fmt"
+	"slices"
+	"time"
+)
+
+// Side is the side of the body a value belongs to.
+type Side string
+
+// The sides. Both marks a value that belongs to the two sides alike.
+const (
+	Left  Side = "left"
+	Right Side = "right"
+	Both  Side = "both"
+)
+
+// Sides lists the two sides in reading order.
+var Sides = []Side{Left, Right}
+
+// Other returns the opposite side; Both stays Both.
+func (s Side) Other() Side {
+	switch s {
+	case Left:
+		return Right
+	case Right:
+		return Left
+	}
+	return s
+}
+
+// Touches reports whether two sides overlap; Both overlaps either.
+func (s Side) Touches(t Side) bool { return s == t || s == Both || t == Both }
+
+// Valid reports whether s is one of the three sides.
+func (s Side) Valid() bool { return s == Left || s == Right || s == Both }
+
+// Region is a place between sole and knee on the foot-and-leg map.
+type Region string
+
+// The regions of the foot-and-leg map. Whole stands for a sign that has no one place.
+const (
+	BigToe      Region = "big_toe"
+	Ball        Region = "ball"
+	Arch        Region = "arch"
+	Heel        Region = "heel"
+	TopOfFoot   Region = "top_of_foot"
+	OuterFoot   Region = "outer_foot"
+	InnerAnkle  Region = "inner_ankle"
+	OuterAnkle  Region = "outer_ankle"
+	FrontAnkle  Region = "front_ankle"
+	Achilles    Region = "achilles"
+	Calf        Region = "calf"
+	Shin        Region = "shin"
+	Knee        Region = "knee"
+	WholePerson Region = "whole_person"
+)
+
+// RegionNames gives the words shown for each region, in map order from toe to knee.
+var RegionNames = []struct {
+	ID   Region
+	Name string
+}{
+	{BigToe, "big toe"}, {Ball, "ball of the foot"}, {Arch, "arch"}, {Heel, "heel"},
+	{TopOfFoot, "top of the foot"}, {OuterFoot, "outer edge of the foot"}, {InnerAnkle, "inner ankle"},
+	{OuterAnkle, "outer ankle"}, {FrontAnkle, "front of the ankle"}, {Achilles, "Achilles tendon"},
+	{Calf, "calf"}, {Shin, "shin"}, {Knee, "knee"}, {WholePerson, "whole person"},
+}
+
+// Name returns the words shown for the region.
+func (r Region) Name() string {
+	for _, n := range RegionNames {
+		if n.ID == r {
+			return n.Name
+		}
+	}
+	return string(r)
+}
+
+// Valid reports whether r is on the map.
+func (r Region) Valid() bool {
+	return slices.ContainsFunc(RegionNames, func(n struct {
+		ID   Region
+		Name string
+	}) bool {
+		return n.ID == r
+	})
+}
+
+// Date is a calendar day in the runner's own time zone, written YYYY-MM-DD. Dates compare as text.
+type Date string
+
+// DateOf returns the calendar day of t in t's own location.
+func DateOf(t time.Time) Date { return Date(t.Format(time.DateOnly)) }
+
+// Time returns midnight UTC of the day; the zero time for a malformed date.
+func (d Date) Time() time.Time {
+	t, _ := time.Parse(time.DateOnly, string(d))
+	return t
+}
+
+// Valid reports whether d is a real calendar day.
+func (d Date) Valid() bool { _, err := time.Parse(time.DateOnly, string(d)); return err == nil }
+
+// Add returns the day n days later (earlier for negative n).
+func (d Date) Add(n int) Date { return DateOf(d.Time().AddDate(0, 0, n)) }
+
+// Sub returns the number of days from e to d.
+func (d Date) Sub(e Date) int { return int(d.Time().Sub(e.Time()).Hours() / 24) }
+
+// Monday returns the Monday of d's week.
+func (d Date) Monday() Date { return d.Add(-((int(d.Time().Weekday()) + 6) % 7)) }
+
+// Short returns the day as people write it, with its weekday: "Mon 2 Nov".
+func (d Date) Short() string { return d.Time().Format("Mon 2 Jan") }
+
+// AgeOn returns completed years from birth date b to day d.
+func AgeOn(b, d Date) int {
+	bt, dt := b.Time(), d.Time()
+	n := dt.Year() - bt.Year()
+	if dt.Month() < bt.Month() || (dt.Month() == bt.Month() && dt.Day() < bt.Day()) {
+		n--
+	}
+	return n
+}
+
+// Provenance says where a number comes from.
+type Provenance string
+
+// Published figures are named with their source; Memory marks a published figure quoted from
+// memory; Common is common practice without a source; Ours is a default of this product.
+const (
+	Published Provenance = "published"
+	Memory    Provenance = "published, quoted from memory"
+	Common    Provenance = "common practice, no source"
+	Ours      Provenance = "our own default"
+)
+
+// Fact is one value a rule looked at.
+type Fact struct {
+	Name  string `json:"name"`
+	Value string `json:"value"`
+	Date  Date   `json:"date,omitempty"`
+}
+
+// Reason explains one conclusion: the rule that spoke, what it saw, the arithmetic with the numbers
+// in, what it concluded, and where the rule comes from. Every figure and verdict carries one.
+type Reason struct {
+	Rule       string     `json:"rule"`
+	Says       string     `json:"says"`
+	Saw        []Fact     `json:"saw"`
+	Formula    string     `json:"formula,omitempty"`
+	House      []string   `json:"house"` // keys of the house rules used
+	Provenance Provenance `json:"provenance"`
+	Source     string     `json:"source,omitempty"`
+}
+
+// See returns the reason with one more fact.
+func (r Reason) See(name, format string, args ...any) Reason {
+	r.Saw = append(slices.Clone(r.Saw), Fact{Name: name, Value: fmt.Sprintf(format, args...)})
+	return r
+}
+
+// SeeOn returns the reason with one more dated fact.
+func (r Reason) SeeOn(d Date, name, format string, args ...any) Reason {
+	r = r.See(name, format, args...)
+	r.Saw[len(r.Saw)-1].Date = d
+	return r
+}
+
+// FieldError names one input that was refused, and the limit it broke.
+type FieldError struct {
+	Field   string // path of the field, e.g. "trials[0].value"
+	Message string // what is wrong and what to do
+}
+
+func (e *FieldError) Error() string { return e.Field + ": " + e.Message }
+
+// Refuse returns a FieldError.
+func Refuse(field, format string, args ...any) error {
+	return &FieldError{Field: field, Message: fmt.Sprintf(format, args...)}
+}

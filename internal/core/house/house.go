@@ -1,0 +1,188 @@
+// Package house holds the house rules: every threshold the core uses, with its default, unit,
+// allowed range, provenance and source, and the approaches among which a coach chooses per runner.
+package house
+
+import (
+	"slices"
+
+	"notchback/internal/core/body"
+)
+
+// Rule is one threshold a practice may change within its range.
+type Rule struct {
+	Key        string          `json:"key"`
+	Name       string          `json:"name"`
+	Default    float64         `json:"default"`
+	Unit       string          `json:"unit"`
+	Min        float64         `json:"min"`
+	Max        float64         `json:"max"`
+	Provenance body.Provenance `json:"provenance"`
+	Source     string          `json:"source,omitempty"`
+}
+
+const (
+	bennell  = "Bennell et al. 1998, Aust J Physiother 44:175; Konor et al. 2012, IJSPT 7:279"
+	hoch     = "Hoch & McKeon 2011"
+	lunsford = "Lunsford & Perry 1995, Phys Ther 75:694"
+	silber   = "Silbernagel et al. 2007, AJSM 35:897"
+	farrar   = "Farrar et al. 2001, Pain 94:149"
+	nielsen  = "Nielsen et al. 2014, JOSPT 44:739"
+	cohort   = "cohort of recreational runners, BJSM 2025"
+)
+
+// All lists the house rules in the order they are shown.
+var All = []Rule{
+	{"ankle.knee_to_wall.ref", "Knee-to-wall reference", 10, "cm", 4, 16, body.Common, ""},
+	{"ankle.knee_to_wall.sem", "Knee-to-wall measurement error (SEM)", 0.5, "cm", 0.1, 2, body.Memory, bennell},
+	{"ankle.knee_to_wall.side", "Knee-to-wall side difference worth noting", 1.5, "cm", 0.5, 4, body.Memory, hoch},
+	{"toe.passive_angle.ref", "Big toe on the stack, passive reference", 30, "°", 15, 60, body.Common, ""},
+	{"toe.active_gap.ref", "Active gap: passive minus active angle, at most", 10, "°", 3, 30, body.Common, ""},
+	{"toe.angle.sem", "Big-toe angle measurement error (SEM)", 3, "°", 0.5, 8, body.Ours, ""},
+	{"toe.angle.side", "Big-toe angle side difference worth noting", 10, "°", 4, 25, body.Ours, ""},
+	{"toe.stack.clear", "Toe lifts clear of the stack: add one above", 2, "mm", 1, 6, body.Common, ""},
+	{"calf.raises_straight.ref", "One-leg heel raises reference", 25, "", 5, 40, body.Published, lunsford},
+	{"calf.raises_straight.sem", "Heel-raise measurement error (SEM)", 2, "", 0.5, 5, body.Ours, ""},
+	{"calf.raises_straight.side", "Heel-raise side difference worth noting", 5, "", 2, 15, body.Ours, ""},
+	{"calf.raises.ceiling", "Heel raises: stop here on a first visit or under a caution", 15, "", 5, 25, body.Ours, ""},
+	{"calf.raises.pain_stop", "Heel raises stop above this pain", 5, "of 10", 0, 5, body.Memory, silber},
+	{"place.share", "First dose as a share of the tested amount", 60, "%", 30, 80, body.Ours, ""},
+	{"place.reps.min", "First dose, fewest repetitions", 5, "", 2, 8, body.Ours, ""},
+	{"place.reps.max", "First dose, most repetitions", 12, "", 8, 20, body.Ours, ""},
+	{"build.rails.max", "Most rails active at once", 6, "", 1, 8, body.Ours, ""},
+	{"build.calm.enter", "Calm begins when usual morning or daily pain is above", 3, "of 10", 1, 5, body.Ours, ""},
+	{"build.calm.exit", "Calm ends when mornings stay at or below", 2, "of 10", 0, 3, body.Ours, ""},
+	{"build.extra.pain", "No extra set on the weaker side above this pain", 2, "of 10", 0, 3, body.Ours, ""},
+	{"build.heavy.min_kg", "Smallest dumbbell that lets the heavy slow exercise start", 10, "kg", 4, 40, body.Ours, ""},
+	{"week.gap.heavy", "Free days between sessions of loaded or one-leg calf work", 1, "days", 1, 3, body.Common, ""},
+	{"adjust.pain.go", "Pain during work that still lets a rail move up", 2, "of 10", 0, 2, body.Memory, silber},
+	{"adjust.pain.back", "Pain during work above this goes back", 5, "of 10", 2, 5, body.Memory, silber},
+	{"adjust.pain.back2", "Pain during work from here goes back two", 7, "of 10", 5, 8, body.Ours, ""},
+	{"adjust.morning.back", "Morning pain over usual that goes back", 2, "of 10", 1, 2, body.Memory, farrar},
+	{"adjust.morning.never_up", "Never up while the morning is above", 5, "of 10", 2, 5, body.Memory, silber},
+	{"adjust.rpe.max", "Highest effort (RPE) that counts as two in reserve", 8, "of 10", 6, 9, body.Ours, ""},
+	{"adjust.days.control", "Days since the last move: control", 3, "days", 2, 14, body.Ours, ""},
+	{"adjust.days.range", "Days since the last move: range", 3, "days", 2, 14, body.Ours, ""},
+	{"adjust.days.isometric", "Days since the last move: isometric", 5, "days", 3, 14, body.Ours, ""},
+	{"adjust.days.strength", "Days since the last move: strength", 7, "days", 5, 28, body.Ours, ""},
+	{"adjust.complete.low", "Below this share of the dose twice goes back", 80, "%", 60, 95, body.Ours, ""},
+	{"adjust.back.work", "Back 1 leaves at most this share of the work", 80, "%", 50, 90, body.Ours, ""},
+	{"adjust.cramp.hold", "Next hold after a cramp, share of the time reached", 80, "%", 50, 95, body.Common, ""},
+	{"adjust.miss.hold", "Days missed: hold from", 7, "days", 5, 14, body.Ours, ""},
+	{"adjust.miss.back", "Days missed: back from", 14, "days", 10, 21, body.Ours, ""},
+	{"adjust.miss.retest", "Days missed: test again from", 28, "days", 21, 60, body.Ours, ""},
+	{"load.longest.ratio", "Longest run over the 30 days before, at most", 1.10, "×", 1, 1.3, body.Memory, cohort},
+	{"load.longest.km", "… and by more than", 1, "km", 0, 5, body.Ours, ""},
+	{"load.week.ratio", "Week over the mean of the two before, at most", 1.30, "×", 1, 1.5, body.Memory, nielsen},
+	{"queue.quiet", "Gone quiet after", 6, "days", 3, 21, body.Ours, ""},
+	{"retest.days", "Retest after", 28, "days", 14, 84, body.Ours, ""},
+	{"link.days", "A runner's private link lasts", 90, "days", 7, 365, body.Ours, ""},
+	{"phone.cache.hours", "Strength work kept on an offline phone expires after", 24, "h", 6, 24, body.Ours, ""},
+}
+
+var index = func() map[string]Rule {
+	m := make(map[string]Rule, len(All))
+	for _, r := range All {
+		m[r.Key] = r
+	}
+	return m
+}()
+
+// Find returns the rule with this key.
+func Find(key string) (Rule, bool) { r, ok := index[key]; return r, ok }
+
+// Rules is a practice's set of thresholds: the defaults and what it changed.
+type Rules struct {
+	Version int                // counts the practice's changes; 0 are the defaults
+	Changed map[string]float64 // values that differ from the default
+}
+
+// Get returns the value in force. An unknown key is a programming error and panics.
+func (r Rules) Get(key string) float64 {
+	if v, ok := r.Changed[key]; ok {
+		return v
+	}
+	d, ok := index[key]
+	if !ok {
+		panic("house: unknown rule " + key)
+	}
+	return d.Default
+}
+
+// Int returns the value in force, cut to a whole number.
+func (r Rules) Int(key string) int { return int(r.Get(key)) }
+
+// Because starts a reason of the named rule that rests on the given house rules; provenance and
+// source are those of the first key.
+func (r Rules) Because(rule, says string, keys ...string) body.Reason {
+	out := body.Reason{Rule: rule, Says: says, Saw: []body.Fact{}, House: keys, Provenance: body.Ours}
+	if out.House == nil {
+		out.House = []string{}
+	}
+	if len(keys) > 0 {
+		d := index[keys[0]]
+		out.Provenance, out.Source = d.Provenance, d.Source
+		if _, changed := r.Changed[keys[0]]; changed {
+			out.Provenance, out.Source = "set by this practice", ""
+		}
+	}
+	return out
+}
+
+// CheckChange refuses a value outside the rule's range or for a key that does not exist.
+func CheckChange(key string, value float64) error {
+	d, ok := index[key]
+	if !ok {
+		return body.Refuse("key", "there is no house rule %q", key)
+	}
+	if value < d.Min || value > d.Max {
+		return body.Refuse("value", "%s is %g; enter %g to %g %s", d.Name, value, d.Min, d.Max, d.Unit)
+	}
+	return nil
+}
+
+// Option is one way of answering a question on which practitioners disagree.
+type Option struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// Approach is a question on which practitioners disagree; the first option is the default.
+type Approach struct {
+	ID       string   `json:"id"`
+	Question string   `json:"question"`
+	Options  []Option `json:"options"`
+}
+
+// Approaches lists the questions in force.
+var Approaches = []Approach{
+	{"pain", "Pain while training", []Option{{"monitored", "monitored: 0–2 go on, 3–5 hold, over 5 back"}, {"none", "no pain: 0 go on, 1–2 hold, 3 and over back"}}},
+	{"cramp", "Cramp", []Option{{"subtract", "stop at the cramp, subtract"}, {"practise", "expect it and practise daily"}}},
+	{"effort", "Effort", []Option{{"reserve", "leave two in reserve"}, {"fatigue", "to fatigue"}}},
+	{"around_runs", "Foot work and runs", []Option{{"away", "away from runs"}, {"fresh", "fresh, before runs"}}},
+	{"often", "How often", []Option{{"few", "few and fresh"}, {"daily", "small and daily"}}},
+}
+
+// Choice returns the option in force for a question: the runner's own, or the default.
+func Choice(chosen map[string]string, id string) string {
+	for _, a := range Approaches {
+		if a.ID != id {
+			continue
+		}
+		if c, ok := chosen[id]; ok && slices.ContainsFunc(a.Options, func(o Option) bool { return o.ID == c }) {
+			return c
+		}
+		return a.Options[0].ID
+	}
+	panic("house: unknown approach " + id)
+}
+
+// CheckApproaches refuses a question or option that does not exist.
+func CheckApproaches(chosen map[string]string) error {
+	for q, c := range chosen {
+		i := slices.IndexFunc(Approaches, func(a Approach) bool { return a.ID == q })
+		if i < 0 || !slices.ContainsFunc(Approaches[i].Options, func(o Option) bool { return o.ID == c }) {
+			return body.Refuse("approaches."+q, "%q is not one of the options", c)
+		}
+	}
+	return nil
+}

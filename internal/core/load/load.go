@@ -1,0 +1,115 @@
+// Package load holds running volume: what was run, and whether it is high.
+package load
+
+import (
+	"fmt"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+// Run is one run as it was reported.
+type Run struct {
+	ID      string    `json:"id"`
+	On      body.Date `json:"on"`
+	Minutes float64   `json:"minutes"`
+	Km      float64   `json:"km" doc:"0 when unknown"`
+	RPE     int       `json:"rpe" doc:"0 when unknown"`
+}
+
+// Check refuses a run nobody can have run.
+func (r Run) Check(today body.Date) error {
+	switch {
+	case !r.On.Valid() || r.On > today || r.On < today.Add(-366):
+		return body.Refuse("on", "must be a day of the last year, not after today")
+	case r.Minutes < 1 || r.Minutes > 1440:
+		return body.Refuse("minutes", "is %g; enter 1 to 1440 min", r.Minutes)
+	case r.Km < 0 || r.Km > 250:
+		return body.Refuse("km", "is %g; enter 0 to 250 km", r.Km)
+	case r.RPE < 0 || r.RPE > 10:
+		return body.Refuse("rpe", "is %d; enter 0 to 10", r.RPE)
+	}
+	return nil
+}
+
+// State says how running volume stands.
+type State string
+
+// The states. Unknown is treated like High for moves up of loaded work.
+const (
+	Usual   State = "usual"
+	High    State = "high"
+	Unknown State = "unknown"
+)
+
+// Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
+// longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
+// before; Unknown when the runner runs but nothing was reported. Intake seeds what is older than the
+// log. Minutes and kilometres; thresholds are house rules.
+func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
+	week := 0.0
+	before := [2]float64{}
+	n := 0
+	first := today
+	for _, r := range runs {
+		if r.On > today {
+			continue
+		}
+		first = min(first, r.On)
+		switch age := today.Sub(r.On); {
+		case age < 7:
+			week += r.Minutes
+			n++
+		case age < 21:
+			before[(age-7)/7] += r.Minutes
+		}
+	}
+	if n == 0 && (p.WeeklyMinutes > 0 || len(p.Runs) > 0) {
+		return Unknown, h.Because("load.volume", "no run reported in seven days: unknown, so loaded work waits").
+			See("usual week", "%d min", p.WeeklyMinutes)
+	}
+	if r, high := longest(runs, p, today, first, h); high {
+		return High, r
+	}
+	// A week the log does not cover yet is seeded from intake.
+	for i := range before {
+		if start := today.Add(-7 * (i + 2)); first > start && before[i] < float64(p.WeeklyMinutes) {
+			before[i] = float64(p.WeeklyMinutes)
+		}
+	}
+	mean := (before[0] + before[1]) / 2
+	ratio := h.Get("load.week.ratio")
+	r := h.Because("load.week", "week within its limit", "load.week.ratio").
+		See("last 7 days", "%.0f min", week).See("mean of the two weeks before", "%.0f min", mean)
+	r.Formula = fmt.Sprintf("%.0f min against %.2f × %.0f = %.0f min", week, ratio, mean, ratio*mean)
+	if week > ratio*mean {
+		r.Says = "running volume is high"
+		return High, r
+	}
+	return Usual, r
+}
+
+func longest(runs []Run, p body.Profile, today, first body.Date, h house.Rules) (body.Reason, bool) {
+	for _, r := range runs {
+		if r.Km == 0 || r.On > today || today.Sub(r.On) >= 7 {
+			continue
+		}
+		past := 0.0
+		if r.On.Sub(first) < 30 {
+			past = p.LongestRunKm
+		}
+		for _, o := range runs {
+			if d := r.On.Sub(o.On); d >= 1 && d <= 30 {
+				past = max(past, o.Km)
+			}
+		}
+		ratio, over := h.Get("load.longest.ratio"), h.Get("load.longest.km")
+		if past > 0 && r.Km > ratio*past && r.Km-past > over {
+			out := h.Because("load.longest", "running volume is high: a run well over the longest of its 30 days", "load.longest.ratio", "load.longest.km").
+				SeeOn(r.On, "run", "%.1f km", r.Km).See("longest of the 30 days before", "%.1f km", past)
+			out.Formula = fmt.Sprintf("%.1f km > %.2f × %.1f = %.1f km, and %.1f km over", r.Km, ratio, past, ratio*past, r.Km-past)
+			return out, true
+		}
+	}
+	return body.Reason{}, false
+}

@@ -1,0 +1,60 @@
+package load
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+const today = body.Date("2026-03-30")
+
+func steady(perWeek float64, weeks int) []Run {
+	var out []Run
+	for w := range weeks {
+		out = append(out, Run{On: today.Add(-7*w - 1), Minutes: perWeek, Km: perWeek / 6})
+	}
+	return out
+}
+
+func state(runs []Run, weekly int) State {
+	p := body.NewProfile()
+	p.WeeklyMinutes = weekly
+	s, _ := Volume(runs, p, today, house.Rules{})
+	return s
+}
+
+func TestVolume(t *testing.T) {
+	assert.Equal(t, Unknown, state(nil, 120), "no log is unknown, not zero")
+	assert.Equal(t, Usual, state(nil, 0), "no running at all is known")
+	assert.Equal(t, Usual, state(steady(120, 4), 120))
+	// 157 > 1.30 × 120 = 156; 155 is not (weekly rule; Nielsen et al. 2014, JOSPT 44:739, from memory).
+	over := steady(120, 4)
+	over[0].Minutes, over[0].Km = 157, 0
+	assert.Equal(t, High, state(over, 120))
+	over[0].Minutes = 155
+	assert.Equal(t, Usual, state(over, 120))
+}
+
+// 2025 cohort, BJSM (from memory): a run over 1.10 × the longest of the 30 days before it. 22.5 km
+// against 20 km is 1.125 × and 2.5 km over; 21.5 km is 1.075 ×.
+func TestLongestRun(t *testing.T) {
+	runs := steady(120, 4) // 20 km each
+	runs[0].Km = 22.5
+	assert.Equal(t, High, state(runs, 120))
+	runs[0].Km = 21.5
+	assert.Equal(t, Usual, state(runs, 120))
+}
+
+func TestIntakeSeedsTheWeeksBeforeTheLog(t *testing.T) {
+	assert.Equal(t, Usual, state([]Run{{On: today, Minutes: 130}}, 120))
+	assert.Equal(t, High, state([]Run{{On: today, Minutes: 170}}, 120))
+}
+
+func TestCheck(t *testing.T) {
+	assert.ErrorContains(t, Run{On: today.Add(1), Minutes: 30}.Check(today), "on: must be a day")
+	assert.ErrorContains(t, Run{On: today, Minutes: -3}.Check(today), "enter 1 to 1440 min")
+	assert.NoError(t, Run{On: today, Minutes: 30}.Check(today))
+}
