@@ -46,6 +46,10 @@ type Input struct {
 	Stops    []refer.Stop
 	Mornings []Morning
 	Without  []string // rails the coach left out
+	// Current are the prescriptions of the programme in force. They are kept until a newer test;
+	// a parked one stays parked, and after a long break the new start is never above it.
+	Current  []catalog.Prescription
+	Retested bool // a screen was finished after the programme in force was built
 	Today    body.Date
 	House    house.Rules
 }
@@ -128,9 +132,9 @@ func Make(in Input) Programme {
 			sides = weakerDecides(sides)
 			sides = extraSet(sides, findings, in)
 			for _, s := range sides {
-				plan.Prescriptions = append(plan.Prescriptions, catalog.Prescription{Rail: rail.ID, Side: s.side,
-					Exercise: s.exercise.ID, Dose: s.dose, From: in.Today, Cause: "first notch"})
-				plan.Placed = append(plan.Placed, s.why)
+				pr, why := kept(rail.Notches(limits), s, in)
+				plan.Prescriptions = append(plan.Prescriptions, pr)
+				plan.Placed = append(plan.Placed, why)
 			}
 			plan.Chosen = len(plan.Prescriptions) > 0
 			if !plan.Chosen {
@@ -141,6 +145,39 @@ func Make(in Input) Programme {
 	}
 	p.Week = Schedule(p.Rails, in.Profile, in.House)
 	return p
+}
+
+// kept gives the new prescription of a side: the placed one, or the one in force while no newer test
+// says otherwise. A parked rail stays parked, at no more than it was parked at.
+func kept(notches []catalog.Notch, s spot, in Input) (catalog.Prescription, body.Reason) {
+	placed := catalog.Prescription{Side: s.side, Exercise: s.exercise.ID, Dose: s.dose, From: in.Today, Cause: "first notch"}
+	for _, c := range in.Current {
+		rail, _ := catalog.Find(c.Rail)
+		if _, mine := rail.Exercise(s.exercise.ID); !mine || c.Side != s.side {
+			continue
+		}
+		placed.Rail = c.Rail
+		at, _ := catalog.At(notches, c.Exercise, c.Dose)
+		switch {
+		case at < 0: // no longer allowed or owned
+		case !in.Retested:
+			keep := c
+			keep.ID = ""
+			return keep, in.House.Because("build.kept", "kept where it stands: no newer test").See("in force", "%s", c.Text())
+		case c.Parked:
+			if at <= s.at {
+				placed.Exercise, placed.Dose = c.Exercise, c.Dose
+			}
+			placed.Parked, placed.Cause = true, "parked"
+			return placed, s.why.See("parked", "stays parked until it may return, never above where it was")
+		}
+	}
+	for _, r := range catalog.Rails {
+		if _, mine := r.Exercise(s.exercise.ID); mine {
+			placed.Rail = r.ID
+		}
+	}
+	return placed, s.why
 }
 
 // order lists the catalogue's rails by the rank of the limiters they answer.

@@ -1,0 +1,332 @@
+// Package api serves the practice over HTTP: typed input and output, errors as problem documents, an
+// OpenAPI document from the code. A file per room; no rule lives here.
+package api
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-gonic/gin"
+
+	"notchback/internal/core"
+	"notchback/internal/core/body"
+	"notchback/internal/job"
+	"notchback/internal/store"
+)
+
+// Config is what the server needs besides the desk.
+type Config struct {
+	PublicURL    string // as phones reach it; empty: as the request came in
+	Secure       bool   // cookies only over HTTPS
+	TrustedProxy string // address of a proxy whose X-Forwarded-For is believed; empty: none
+	Web          fs.FS  // built web pages
+	Log          *slog.Logger
+}
+
+const maxBody = 256 << 10 // bytes; the largest honest request is an intake of a few KB
+
+type server struct {
+	desk     *job.Desk
+	cfg      Config
+	sessions *scs.SessionManager
+	huma     huma.API
+}
+
+// New returns the whole application as a handler.
+func New(desk *job.Desk, cfg Config) http.Handler {
+	s := assemble(desk, cfg)
+	engine := gin.New()
+	_ = engine.SetTrustedProxies(nil)
+	if cfg.TrustedProxy != "" {
+		_ = engine.SetTrustedProxies([]string{cfg.TrustedProxy})
+	}
+	engine.Use(s.recover, headers(cfg.Secure))
+	s.routes(engine)
+	s.web(engine)
+	return s.guard(engine)
+}
+
+// OpenAPI returns the API's document, as it is served.
+func OpenAPI() ([]byte, error) {
+	s := assemble(nil, Config{})
+	engine := gin.New()
+	s.routes(engine)
+	return s.huma.OpenAPI().MarshalJSON()
+}
+
+func assemble(desk *job.Desk, cfg Config) *server {
+	gin.SetMode(gin.ReleaseMode)
+	if cfg.Log == nil {
+		cfg.Log = slog.New(slog.DiscardHandler)
+	}
+	s := &server{desk: desk, cfg: cfg, sessions: scs.New()}
+	if desk != nil {
+		s.sessions.Store = store.Sessions{S: desk.Store}
+	}
+	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.IdleTimeout = 3 * 24 * time.Hour
+	s.sessions.Cookie.Name = "notchback"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	s.sessions.Cookie.Secure = cfg.Secure
+	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		cfg.Log.Error("session", "path", r.URL.Path, "err", err)
+		problem(w, http.StatusServiceUnavailable, "The database does not answer. Nothing was lost; try again in a moment.")
+	}
+	return s
+}
+
+func (s *server) routes(engine *gin.Engine) {
+	huma.DefaultArrayNullable = false
+	cfg := huma.DefaultConfig("Notchback", core.EngineVersion)
+	cfg.OpenAPIPath = "/api/openapi"
+	cfg.DocsPath = ""
+	cfg.SchemasPath = ""
+	cfg.CreateHooks = nil // no $schema links in bodies
+	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	s.huma = humagin.New(engine, cfg)
+	s.account()
+	s.roster()
+	s.screens()
+	s.programme()
+	s.adjusting()
+	s.phone()
+	s.house()
+	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok") })
+	engine.GET("/readyz", func(c *gin.Context) {
+		if err := s.desk.Store.Ready(c); err != nil {
+			problem(c.Writer, http.StatusServiceUnavailable, "The database does not answer.")
+			return
+		}
+		c.String(http.StatusOK, "ok")
+	})
+}
+
+// schemaName puts the room before a core or store type's name, so that two rooms may use one word.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	if p := t.PkgPath(); strings.HasPrefix(p, "notchback/internal/core/") || strings.HasSuffix(p, "/store") {
+		room := p[strings.LastIndex(p, "/")+1:]
+		if t.Name() != "" && room != "body" {
+			return strings.ToUpper(room[:1]) + room[1:] + name
+		}
+	}
+	return name
+}
+
+// problem answers outside the typed handlers with a problem document (RFC 9457).
+func problem(w http.ResponseWriter, status int, detail string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	e := huma.NewError(status, detail)
+	_ = huma.DefaultJSONFormat.Marshal(w, e)
+}
+
+// failed maps an error of the desk to a problem document. It is the only place that does.
+func (s *server) failed(ctx context.Context, err error) error {
+	if err == nil {
+		return nil
+	}
+	var field *body.FieldError
+	switch {
+	case errors.As(err, &field):
+		return huma.Error422UnprocessableEntity(field.Field+": "+field.Message, &huma.ErrorDetail{Location: field.Field, Message: field.Message})
+	case errors.Is(err, store.ErrNotFound):
+		return huma.Error404NotFound("There is no such record here.")
+	case errors.Is(err, store.ErrStale):
+		return huma.Error409Conflict("Somebody changed this meanwhile. Look at the newest version; what you typed is still on your screen.")
+	case errors.Is(err, store.ErrTaken):
+		return huma.Error409Conflict("This already belongs to another record.")
+	case errors.Is(err, context.Canceled):
+		return huma.NewError(499, "The request was given up.")
+	}
+	s.cfg.Log.Error("request", "err", err)
+	return huma.Error503ServiceUnavailable("The server could not do this just now. Nothing was half done; try again in a moment.")
+}
+
+func headers(secure bool) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		h := c.Writer.Header()
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		if secure {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		c.Next()
+	}
+}
+
+func (s *server) recover(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			s.cfg.Log.Error("panic", "path", c.Request.URL.Path, "what", r)
+			problem(c.Writer, http.StatusInternalServerError, "Something broke on our side. What you typed is still on your screen; try again.")
+			c.Abort()
+		}
+	}()
+	c.Next()
+}
+
+// guard wraps everything: bodies are bounded, requests from other sites refused, sessions loaded for
+// the API only.
+func (s *server) guard(next http.Handler) http.Handler {
+	cross := http.NewCrossOriginProtection()
+	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		problem(w, http.StatusForbidden, "This request came from another site and was refused.")
+	}))
+	withSession := s.sessions.LoadAndSave(next)
+	return cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.ContentLength > maxBody {
+			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")
+			return
+		}
+		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
+		if strings.HasPrefix(r.URL.Path, "/api/") && !strings.HasPrefix(r.URL.Path, "/api/phone") {
+			withSession.ServeHTTP(w, r)
+			return
+		}
+		next.ServeHTTP(w, r)
+	}))
+}
+
+type actorKey struct{}
+
+type who struct {
+	job.Actor
+	coach store.Coach
+}
+
+func actor(ctx context.Context) job.Actor { return ctx.Value(actorKey{}).(who).Actor }
+
+// signedIn lets only signed-in coaches through.
+func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
+	c := ctx.Context()
+	id := s.sessions.GetString(c, "coach")
+	if id == "" {
+		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "Sign in first.")
+		return
+	}
+	coach, err := s.desk.Store.SignedIn(c, id, s.sessions.GetInt(c, "epoch"))
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		_ = s.sessions.Destroy(c)
+		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "You were signed out. Sign in again.")
+		return
+	case err != nil:
+		s.cfg.Log.Error("session", "err", err)
+		_ = huma.WriteErr(s.huma, ctx, http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.")
+		return
+	}
+	next(huma.WithValue(ctx, actorKey{}, who{job.Actor{Practice: coach.PracticeID, Coach: coach.ID}, coach}))
+}
+
+// do registers an operation of a signed-in coach.
+func do[I, O any](s *server, method, path, id, summary string, f func(context.Context, *I) (O, error)) {
+	register(s, method, path, id, summary, huma.Middlewares{s.signedIn}, f)
+}
+
+type out[O any] struct{ Body O }
+
+type nothing struct {
+	OK bool `json:"ok"`
+}
+
+func register[I, O any](s *server, method, path, id, summary string, m huma.Middlewares, f func(context.Context, *I) (O, error)) {
+	huma.Register(s.huma, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Middlewares: m, MaxBodyBytes: maxBody},
+		func(ctx context.Context, in *I) (*out[O], error) {
+			o, err := f(ctx, in)
+			if err != nil {
+				var status huma.StatusError
+				if errors.As(err, &status) {
+					return nil, err
+				}
+				return nil, s.failed(ctx, err)
+			}
+			return &out[O]{o}, nil
+		})
+}
+
+// ok turns a deed without an answer into one.
+func ok(err error) (nothing, error) { return nothing{err == nil}, err }
+
+// runnerPath is the path of everything under one runner. Ids are checked by the pattern.
+type runnerPath struct {
+	Runner string `path:"runner" format:"uuid" doc:"runner's id"`
+}
+
+func clientIP(ctx context.Context) string {
+	if ip, isSet := ctx.Value(ipKey{}).(string); isSet {
+		return ip
+	}
+	return ""
+}
+
+type ipKey struct{}
+
+// withIP keeps the caller's address for rate limits.
+func (s *server) withIP(ctx huma.Context, next func(huma.Context)) {
+	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
+	if err != nil {
+		host = ctx.RemoteAddr()
+	}
+	if s.cfg.TrustedProxy != "" && host == s.cfg.TrustedProxy {
+		if f := ctx.Header("X-Forwarded-For"); f != "" {
+			parts := strings.Split(f, ",")
+			host = strings.TrimSpace(parts[len(parts)-1])
+		}
+	}
+	next(huma.WithValue(ctx, ipKey{}, host))
+}
+
+func (s *server) web(engine *gin.Engine) {
+	if s.cfg.Web == nil {
+		return
+	}
+	index, err := fs.ReadFile(s.cfg.Web, "index.html")
+	files := http.FileServerFS(s.cfg.Web)
+	engine.NoRoute(func(c *gin.Context) {
+		path := strings.TrimPrefix(c.Request.URL.Path, "/")
+		if strings.HasPrefix(path, "api/") {
+			problem(c.Writer, http.StatusNotFound, "There is no such address.")
+			return
+		}
+		if st, e := fs.Stat(s.cfg.Web, path); e == nil && !st.IsDir() && path != "index.html" {
+			if strings.HasPrefix(path, "assets/") {
+				c.Header("Cache-Control", "public, max-age=31536000, immutable")
+			} else {
+				c.Header("Cache-Control", "no-cache")
+			}
+			if strings.HasSuffix(path, ".webmanifest") {
+				c.Header("Content-Type", "application/manifest+json")
+			}
+			serveCompressed(c, s.cfg.Web, path, files)
+			return
+		}
+		if err != nil {
+			c.String(http.StatusServiceUnavailable, "The pages are not built. Run ./notchback demo or ./notchback serve, which build them.")
+			return
+		}
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/html; charset=utf-8", index)
+	})
+}

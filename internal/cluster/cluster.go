@@ -1,0 +1,279 @@
+// Package cluster runs a private PostgreSQL server on loopback in a folder of the project.
+package cluster
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+)
+
+// Cluster is a running private server.
+type Cluster struct {
+	dir      string // data folder
+	bin      string
+	port     int
+	password string
+	adopted  bool
+	cred     *syscall.Credential
+}
+
+// Options choose where the server keeps its data.
+type Options struct {
+	Dir    string // wanted data folder, absolute
+	Memory bool   // a throw-away server for tests: no durability
+}
+
+// Bin returns the newest PostgreSQL server folder of Debian's packages, or an error that says what to
+// install.
+func Bin() (string, error) {
+	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")
+	slices.SortFunc(found, func(a, b string) int { return version(a) - version(b) })
+	if len(found) == 0 || version(found[len(found)-1]) < 15 {
+		return "", errors.New("PostgreSQL 15 or newer is missing: install Debian's package postgresql")
+	}
+	return filepath.Dir(found[len(found)-1]), nil
+}
+
+func version(path string) int {
+	n, _ := strconv.Atoi(strings.Split(path, "/")[4])
+	return n
+}
+
+// Start creates the data folder when it is new, adopts a server a crash left running, or starts one.
+func Start(ctx context.Context, o Options) (*Cluster, error) {
+	bin, err := Bin()
+	if err != nil {
+		return nil, err
+	}
+	c := &Cluster{bin: bin, dir: o.Dir}
+	if os.Geteuid() == 0 {
+		u, err := user.Lookup("postgres")
+		if err != nil {
+			return nil, errors.New("started as root, but there is no user postgres: install Debian's package postgresql")
+		}
+		uid, _ := strconv.Atoi(u.Uid)
+		gid, _ := strconv.Atoi(u.Gid)
+		c.cred = &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}
+		if !c.reachable(filepath.Dir(o.Dir)) {
+			sum := sha256.Sum256([]byte(o.Dir))
+			c.dir = "/var/lib/notchback-" + hex.EncodeToString(sum[:4])
+		}
+	}
+	if err := c.create(ctx, o); err != nil {
+		return nil, err
+	}
+	if c.adopt() {
+		return c, c.wait(ctx)
+	}
+	if c.port, err = freePort(); err != nil {
+		return nil, err
+	}
+	args := []string{"-D", c.dir, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="}
+	if o.Memory {
+		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "max_connections=200")
+	}
+	log, err := os.OpenFile(filepath.Join(c.dir, "server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	if err != nil {
+		return nil, fmt.Errorf("opening the database's log: %w", err)
+	}
+	defer log.Close()
+	cmd := c.command(filepath.Join(bin, "postgres"), args...)
+	cmd.Stdout, cmd.Stderr = log, log
+	// A group of its own, so that Ctrl-C reaches the application first and the server stops after it.
+	cmd.SysProcAttr.Setpgid = true
+	if err := cmd.Start(); err != nil {
+		return nil, fmt.Errorf("starting PostgreSQL: %w", err)
+	}
+	go func() { _ = cmd.Wait() }()
+	return c, c.wait(ctx)
+}
+
+func (c *Cluster) command(name string, args ...string) *exec.Cmd {
+	cmd := exec.Command(name, args...)
+	cmd.Dir = "/"
+	cmd.SysProcAttr = &syscall.SysProcAttr{Credential: c.cred}
+	cmd.Env = append(os.Environ(), "LC_ALL=C.UTF-8")
+	return cmd
+}
+
+// reachable reports whether the server's user may pass through every parent folder.
+func (c *Cluster) reachable(dir string) bool {
+	for d := dir; ; d = filepath.Dir(d) {
+		if st, err := os.Stat(d); err == nil && st.Mode().Perm()&0o001 == 0 {
+			return false
+		}
+		if d == "/" {
+			return true
+		}
+	}
+}
+
+func (c *Cluster) create(ctx context.Context, o Options) error {
+	secret := filepath.Join(c.dir, "notchback.secret")
+	if b, err := os.ReadFile(secret); err == nil {
+		c.password = string(b)
+		return nil
+	}
+	if entries, err := os.ReadDir(c.dir); err == nil && len(entries) > 0 {
+		return fmt.Errorf("the data folder %s is half made: remove it and start again", c.dir)
+	}
+	if err := os.MkdirAll(filepath.Dir(c.dir), 0o755); err != nil {
+		return fmt.Errorf("making the data folder: %w", err)
+	}
+	if err := os.MkdirAll(c.dir, 0o700); err != nil {
+		return fmt.Errorf("making the data folder: %w", err)
+	}
+	if c.cred != nil {
+		if err := os.Chown(c.dir, int(c.cred.Uid), int(c.cred.Gid)); err != nil {
+			return fmt.Errorf("handing the data folder to postgres: %w", err)
+		}
+	}
+	c.password = Secret()
+	pw := filepath.Join(os.TempDir(), "notchback-"+Secret())
+	if err := os.WriteFile(pw, []byte(c.password), 0o600); err != nil {
+		return err
+	}
+	defer os.Remove(pw)
+	if c.cred != nil {
+		_ = os.Chown(pw, int(c.cred.Uid), int(c.cred.Gid))
+	}
+	args := []string{"-D", c.dir, "-U", "postgres", "--auth=scram-sha-256", "--pwfile=" + pw, "-E", "UTF8", "--locale=C.UTF-8"}
+	if o.Memory {
+		args = append(args, "--no-sync")
+	}
+	if out, err := c.command(filepath.Join(c.bin, "initdb"), args...).CombinedOutput(); err != nil {
+		return fmt.Errorf("creating the database folder: %w: %s", err, strings.TrimSpace(string(out)))
+	}
+	if err := os.WriteFile(secret, []byte(c.password), 0o600); err != nil {
+		return err
+	}
+	return ctx.Err()
+}
+
+// Secret returns a random password of 128 bits.
+func Secret() string {
+	b := make([]byte, 16)
+	_, _ = rand.Read(b)
+	return hex.EncodeToString(b)
+}
+
+func (c *Cluster) pid() (pid, port int) {
+	b, err := os.ReadFile(filepath.Join(c.dir, "postmaster.pid"))
+	lines := strings.Split(string(b), "\n")
+	if err != nil || len(lines) < 4 {
+		return 0, 0
+	}
+	pid, _ = strconv.Atoi(strings.TrimSpace(lines[0]))
+	port, _ = strconv.Atoi(strings.TrimSpace(lines[3]))
+	return pid, port
+}
+
+// adopt takes over a server that still runs on this folder.
+func (c *Cluster) adopt() bool {
+	pid, port := c.pid()
+	if pid == 0 {
+		return false
+	}
+	name, err := os.ReadFile(fmt.Sprintf("/proc/%d/comm", pid))
+	if err != nil || strings.TrimSpace(string(name)) != "postgres" {
+		return false
+	}
+	c.port, c.adopted = port, true
+	return true
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, fmt.Errorf("finding a free port: %w", err)
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+// wait returns once the server accepts a connection.
+func (c *Cluster) wait(ctx context.Context) error {
+	deadline := time.Now().Add(30 * time.Second)
+	for time.Now().Before(deadline) && ctx.Err() == nil {
+		if exec.Command(filepath.Join(c.bin, "pg_isready"), "-q", "-h", "127.0.0.1", "-p", strconv.Itoa(c.port)).Run() == nil {
+			return nil
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(50 * time.Millisecond):
+		}
+	}
+	return fmt.Errorf("PostgreSQL did not start: see %s", filepath.Join(c.dir, "server.log"))
+}
+
+// AdminURL is the administrator's address of a database.
+func (c *Cluster) AdminURL(database string) string { return c.url("postgres", c.password, database) }
+
+// AppURL is the application role's address of a database, with the password AppPassword gives.
+func (c *Cluster) AppURL(database string) string {
+	return c.url("notchback_app", c.AppPassword(), database)
+}
+
+// AppPassword is the application role's password, derived from the cluster's secret.
+func (c *Cluster) AppPassword() string {
+	sum := sha256.Sum256([]byte("app " + c.password))
+	return hex.EncodeToString(sum[:16])
+}
+
+func (c *Cluster) url(role, password, database string) string {
+	return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, c.port, database)
+}
+
+// Adopted reports whether the server was already running.
+func (c *Cluster) Adopted() bool { return c.adopted }
+
+// Kill ends the server at once, as a power cut would; for tests.
+func (c *Cluster) Kill() error {
+	pid, _ := c.pid()
+	if pid == 0 {
+		return errors.New("no server to kill")
+	}
+	if err := syscall.Kill(pid, syscall.SIGKILL); err != nil {
+		return err
+	}
+	return c.gone(pid)
+}
+
+// Stop shuts the server down cleanly.
+func (c *Cluster) Stop() error {
+	pid, _ := c.pid()
+	if pid == 0 {
+		return nil
+	}
+	if err := syscall.Kill(pid, syscall.SIGINT); err != nil {
+		return fmt.Errorf("stopping PostgreSQL: %w", err)
+	}
+	return c.gone(pid)
+}
+
+func (c *Cluster) gone(pid int) error {
+	for range 600 {
+		state, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+		if err != nil || strings.Contains(string(state), ") Z ") {
+			return nil
+		}
+		time.Sleep(50 * time.Millisecond) // another process's end sends no event to wait for
+	}
+	return errors.New("PostgreSQL did not stop within 30 s")
+}
+
+// Remove deletes a stopped server's data.
+func (c *Cluster) Remove() error { return os.RemoveAll(c.dir) }

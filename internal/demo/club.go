@@ -1,0 +1,166 @@
+package demo
+
+import (
+	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
+)
+
+// The made-up club: an island whose yearly race crosses a tidal causeway at low water.
+const (
+	practice = "Tidegate Running Club"
+	coach    = "Maren Oake"
+	second   = "Joss Hellier"
+	zone     = "Atlantic/Faroe"
+
+	// Email and Password are the demo's sign-in.
+	Email    = "maren@tidegate.example"
+	Password = "low-water-crossing"
+)
+
+// tests is one visit's figures, left and right. Raises stop for the given reason.
+type tests struct {
+	ankle, active, passive, raises [2]float64
+	stop                           string
+	lift                           bool // one heel-lift trial among the ankle's
+}
+
+// member is one invented runner and how the four months went.
+type member struct {
+	name     string
+	born     body.Date
+	set      func(*body.Profile)
+	first    tests
+	gain     tests // what four weeks of work add, at most three times
+	skip     int   // skips every n-th session; 0 none
+	morning  func(ago int) int
+	pain     func(ago int) int
+	rpe      func(ago int) int
+	runMore  func(ago int) float64 // factor on the fixed runs
+	decideTo int                   // the coach decided everything up to this many days ago
+	silent   int                   // reports nothing in the last n days
+	start    int                   // days ago the first visit was
+	retests  bool
+	stop     *refer.Stop
+	unscreen bool
+}
+
+func level(n int) func(int) int { return func(int) int { return n } }
+
+// lately gives base until n days ago, then the given values up to today.
+func lately(base int, last ...int) func(int) int {
+	return func(ago int) int {
+		if ago < len(last) {
+			return last[len(last)-1-ago]
+		}
+		return base
+	}
+}
+
+// falling goes from high to low in equal steps over the four months.
+func falling(high, low int, last ...int) func(int) int {
+	return func(ago int) int {
+		if ago < len(last) {
+			return last[len(last)-1-ago]
+		}
+		return low + (high-low)*ago/112
+	}
+}
+
+func runs(days ...body.FixedRun) []body.FixedRun { return days }
+
+func run(weekday, minutes int, quality string) body.FixedRun {
+	return body.FixedRun{Weekday: weekday, Minutes: minutes, Quality: quality}
+}
+
+var members = []member{
+	{name: "Ines Tarrow", born: "1988-04-17", first: tests{ankle: [2]float64{6, 10.5}, active: [2]float64{28, 30}, passive: [2]float64{36, 38}, raises: [2]float64{14, 15}, stop: "ceiling", lift: true},
+		gain: tests{ankle: [2]float64{1, 0.2}, raises: [2]float64{5, 5}}, retests: true, decideTo: 4,
+		start: 100,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 190, 34, 17
+			p.Runs = runs(run(1, 45, "quality"), run(3, 40, "easy"), run(6, 100, "long"))
+		}},
+	{name: "Bram Kettle", born: "1979-11-02", first: tests{ankle: [2]float64{10.5, 11}, active: [2]float64{16, 19}, passive: [2]float64{37, 38}, raises: [2]float64{13, 12}, stop: "height"},
+		gain: tests{active: [2]float64{4, 4}, raises: [2]float64{3, 3}}, retests: true, decideTo: 3, skip: 7,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 150, 24, 12
+			p.Runs = runs(run(2, 50, "easy"), run(5, 100, "long"))
+		}},
+	{name: "Odile Fenwick", born: "1974-08-23", first: tests{ankle: [2]float64{7, 8.5}, active: [2]float64{20, 26}, passive: [2]float64{27, 34}, raises: [2]float64{9, 13}, stop: "height"},
+		gain: tests{ankle: [2]float64{0.6, 0.3}, passive: [2]float64{2, 1}, active: [2]float64{2, 1}, raises: [2]float64{3, 2}}, retests: true, decideTo: 4,
+		morning: falling(4, 1, 1, 1, 1, 2, 3, 4), pain: falling(3, 1),
+		start: 98,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 90, 14, 7
+			p.Runs = runs(run(0, 30, "easy"), run(3, 30, "easy"), run(5, 35, "easy"))
+			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: "first_steps"}}
+		}},
+	{name: "Tomas Ravn", born: "1991-01-30", first: tests{ankle: [2]float64{9, 8.5}, active: [2]float64{27, 27}, passive: [2]float64{35, 35}, raises: [2]float64{11, 12}, stop: "rhythm"},
+		gain: tests{ankle: [2]float64{0.3, 0.4}, raises: [2]float64{4, 4}}, retests: true, decideTo: 5, pain: lately(1, 3, 3, 3, 3, 3), rpe: lately(7),
+		start: 107,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 210, 36, 19
+			p.Runs = runs(run(1, 50, "quality"), run(3, 45, "easy"), run(4, 35, "easy"), run(6, 90, "long"))
+		}},
+	{name: "Greta Lund", born: "1985-06-11", first: tests{ankle: [2]float64{10, 5}, active: [2]float64{30, 29}, passive: [2]float64{37, 36}, raises: [2]float64{15, 8}, stop: "height"},
+		gain: tests{ankle: [2]float64{0, 0.8}, raises: [2]float64{2, 4}}, retests: true, decideTo: 6,
+		start: 94,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 100, 15, 8
+			p.Runs = runs(run(1, 35, "easy"), run(5, 60, "easy"))
+			p.Cautions = []string{"hardware"}
+		}},
+	{name: "Pip Sandal", born: "2010-03-09", first: tests{ankle: [2]float64{8.5, 9}, active: [2]float64{26, 28}, passive: [2]float64{34, 35}, raises: [2]float64{14, 15}, stop: "ceiling"},
+		gain: tests{ankle: [2]float64{0.4, 0.4}}, retests: true, decideTo: 3, start: 50,
+		set: func(p *body.Profile) {
+			p.MassKg, p.HeightCm, p.LegMm, p.FootMm, p.BigToeMm = 52, 165, 820, 242, 57
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm, p.GuardianConsent = "speed", 120, 20, 8, true
+			p.Runs = runs(run(1, 40, "quality"), run(3, 40, "quality"), run(6, 45, "easy"))
+		}},
+	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{9, 9.5}, active: [2]float64{26, 26}, passive: [2]float64{36, 36}, raises: [2]float64{20, 21}, stop: "height"},
+		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{1, 1}}, retests: true, decideTo: 4,
+		runMore: func(ago int) float64 {
+			if ago < 7 {
+				return 1.6
+			}
+			return 1
+		},
+		start: 104,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 260, 48, 22
+			p.Runs = runs(run(1, 60, "quality"), run(2, 40, "easy"), run(4, 50, "easy"), run(6, 110, "long"))
+		}},
+	{name: "Silvi Aune", born: "1996-12-05", first: tests{ankle: [2]float64{8, 8}, active: [2]float64{22, 24}, passive: [2]float64{33, 33}, raises: [2]float64{12, 12}, stop: "height"},
+		gain: tests{raises: [2]float64{2, 2}}, decideTo: 10, silent: 9, start: 27, skip: 3,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 110, 18, 9
+			p.Runs = runs(run(2, 50, "easy"), run(6, 60, "long"))
+		}},
+	{name: "Noor Vale", born: "1990-07-21", first: tests{ankle: [2]float64{11, 11.5}, active: [2]float64{30, 31}, passive: [2]float64{38, 39}, raises: [2]float64{22, 23}, stop: "height"},
+		gain: tests{raises: [2]float64{2, 2}}, decideTo: 2, start: 40,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "barefoot", 170, 30, 15
+			p.Runs = runs(run(1, 45, "quality"), run(4, 45, "easy"), run(6, 80, "long"))
+		}},
+	{name: "Hale Brock", born: "1969-02-26", first: tests{ankle: [2]float64{8, 7.5}, active: [2]float64{22, 22}, passive: [2]float64{31, 30}, raises: [2]float64{10, 11}, stop: "height"},
+		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{2, 2}}, retests: true, decideTo: 5,
+		stop: &refer.Stop{Sign: "wound", Region: body.Arch, Side: body.Right, Source: "phone"},
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 80, 12, 6
+			p.Runs = runs(run(0, 40, "easy"), run(4, 40, "easy"))
+			p.Cautions = []string{"sensation"}
+		}},
+	{name: "Aud Strand", born: "1958-10-08", first: tests{ankle: [2]float64{7.5, 7}, active: [2]float64{18, 20}, passive: [2]float64{28, 29}, raises: [2]float64{4, 3}, stop: "height"},
+		gain: tests{ankle: [2]float64{0.4, 0.4}, passive: [2]float64{1, 1}, raises: [2]float64{3, 3}}, retests: true, decideTo: 3,
+		start: 101,
+		set: func(p *body.Profile) {
+			p.MassKg, p.HeightCm = 58, 162
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 120, 17, 8
+			p.Runs = runs(run(1, 40, "easy"), run(4, 40, "easy"), run(6, 45, "long"))
+		}},
+	{name: "Kit Solvang", born: "1999-05-19", unscreen: true,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 130, 22, 10
+			p.Runs = runs(run(1, 40, "easy"), run(3, 40, "easy"), run(5, 50, "long"))
+		}},
+}

@@ -1,0 +1,256 @@
+package job
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/store"
+)
+
+// AdjustInput gathers what one rail and side is judged by.
+func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
+	in := adjust.Input{Current: p, Usual: o.Usual, Stops: o.Stops, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House,
+		Logs: []adjust.Log{}, Mornings: []build.Morning{}, Moves: []adjust.Move{}}
+	for _, l := range o.Logs {
+		if l.Prescription.ID == p.ID {
+			in.Logs = append(in.Logs, l)
+		}
+	}
+	for _, m := range o.Mornings {
+		if o.Today.Sub(m.On) <= 35 {
+			in.Mornings = append(in.Mornings, m)
+		}
+	}
+	for _, d := range o.Decisions {
+		if d.Rail == p.Rail && d.Side == p.Side {
+			in.Moves = append(in.Moves, adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps})
+		}
+	}
+	return in
+}
+
+// Proposals computes every rail and side of the programme.
+func (o Open) Proposals() []adjust.Proposal {
+	out := []adjust.Proposal{}
+	for _, p := range o.Prescriptions {
+		out = append(out, adjust.Propose(o.AdjustInput(p)))
+	}
+	return out
+}
+
+// RailView is a rail as the Adjust room draws it.
+type RailView struct {
+	Rail      string              `json:"rail"`
+	Name      string              `json:"name"`
+	Notches   []catalog.Notch     `json:"notches"`
+	Sides     []SideView          `json:"sides"`
+	Exercises []catalog.Exercise  `json:"exercises"`
+	History   []store.Decision    `json:"history"`
+	Places    []body.Region       `json:"places"`
+	Lock      *body.Reason        `json:"lock,omitempty"`
+	Next      []store.TrainingDay `json:"next"`
+	Proposals []adjust.Proposal   `json:"proposals"`
+	Logs      []adjust.Log        `json:"logs" doc:"newest first"`
+	Names     map[string]string   `json:"names" doc:"exercise names by id"`
+	Volume    *VolumeView         `json:"volume,omitempty"`
+}
+
+// SideView is where one side stands on a rail, and where it would go.
+type SideView struct {
+	Side         body.Side            `json:"side" enum:"left,right"`
+	Prescription catalog.Prescription `json:"prescription"`
+	Text         string               `json:"text"`
+	At           int                  `json:"at" doc:"index of its notch"`
+	ToText       string               `json:"toText"`
+	ToAt         int                  `json:"toAt"`
+}
+
+// VolumeView is how running volume stands.
+type VolumeView struct {
+	State  load.State  `json:"state" enum:"usual,high,unknown"`
+	Reason body.Reason `json:"reason"`
+}
+
+// Rails draws every rail of the programme in force.
+func (o Open) Rails() []RailView {
+	barred, _ := refer.HeavyBarred(o.Profile, o.Today)
+	limits := catalog.LimitsOf(o.Profile, barred, o.House)
+	out := []RailView{}
+	for _, rail := range catalog.Rails {
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: rail.Notches(limits), Sides: []SideView{}, Exercises: rail.Exercises, History: []store.Decision{},
+			Places: rail.Regions, Next: []store.TrainingDay{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Names: map[string]string{}}
+		for _, p := range o.Prescriptions {
+			if p.Rail != rail.ID {
+				continue
+			}
+			pr := adjust.Propose(o.AdjustInput(p))
+			at, _ := catalog.At(v.Notches, p.Exercise, p.Dose)
+			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
+			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, pr.To.Text(), to})
+			v.Proposals = append(v.Proposals, pr)
+		}
+		if len(v.Sides) == 0 {
+			continue
+		}
+		for _, d := range o.Decisions {
+			if d.Rail == rail.ID {
+				v.History = append(v.History, d)
+			}
+		}
+		for _, d := range o.Days {
+			if d.Rail == rail.ID && d.On >= o.Today {
+				v.Next = append(v.Next, d)
+			}
+		}
+		for _, l := range slices.Backward(o.Logs) {
+			if l.Prescription.Rail == rail.ID && len(v.Logs) < 12 {
+				v.Logs = append(v.Logs, l)
+			}
+		}
+		for _, x := range rail.Exercises {
+			v.Names[x.ID] = x.Name
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// Volume judges running volume today.
+func (o Open) Volume() VolumeView {
+	s, r := load.Volume(o.Runs, o.Profile, o.Today, o.House)
+	return VolumeView{s, r}
+}
+
+// Decision is what the coach answers to a proposal.
+type Decision struct {
+	Rail         string         `json:"rail"`
+	Side         body.Side      `json:"side" enum:"left,right"`
+	Prescription string         `json:"prescription" doc:"id of the prescription the coach saw"`
+	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"the verdict the coach saw proposed, or takes instead"`
+	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
+}
+
+// Decide accepts or overrides the proposal of today and moves the rail. ErrStale when the
+// prescription the coach saw is no longer in force; repeating a decision is the same write.
+func (d *Desk) Decide(ctx context.Context, a Actor, runner, id string, x Decision) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := tx.Hold(ctx, runner); err != nil {
+			return err
+		}
+		// Read again now that nobody else can decide.
+		c, err := tx.Chart(ctx, runner, d.since())
+		if err != nil {
+			return err
+		}
+		return d.tidy(c, o.House).DecideIn(ctx, tx, a, id, x)
+	})
+}
+
+// DecideIn is Decide inside a transaction that has loaded the runner.
+func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x Decision) error {
+	if slices.ContainsFunc(o.Decisions, func(old store.Decision) bool { return old.ID == id }) {
+		return nil
+	}
+	i := slices.IndexFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == x.Rail && p.Side == x.Side })
+	if i < 0 || o.Programme == nil {
+		return fmt.Errorf("finding the rail: %w", store.ErrNotFound)
+	}
+	if o.Prescriptions[i].ID != x.Prescription {
+		return fmt.Errorf("deciding: %w", store.ErrStale)
+	}
+	in := o.AdjustInput(o.Prescriptions[i])
+	proposal := adjust.Propose(in)
+	taken := proposal
+	if x.Verdict != proposal.Verdict {
+		if strings.TrimSpace(x.Word) == "" {
+			return body.Refuse("word", "is empty; say in a word why you decide otherwise (proposed: %s)", proposal.Verdict)
+		}
+		var err error
+		if taken, err = adjust.Choose(in, x.Verdict); err != nil {
+			return err
+		}
+	}
+	if taken.To.ID == "" {
+		taken.To.ID = store.NewID()
+	}
+	if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: id, Programme: o.Programme.ID, On: o.Today, Proposed: proposal.Verdict, Taken: taken,
+		Word: x.Word, Inputs: in, HouseVersion: o.House.Version, Coach: a.Coach}); err != nil {
+		return err
+	}
+	return o.lowerUsual(ctx, tx)
+}
+
+// lowerUsual lets a move lower the usual morning; only the coach raises it.
+func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
+	for _, now := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
+		for _, was := range o.Usual {
+			if was.Region == now.Region && was.Side == now.Side && now.Level < was.Level {
+				if err := tx.AddUsual(ctx, o.ID, o.Programme.ID, now); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// AddLog stores a session of a prescription of this runner, current or past.
+func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, l adjust.Log) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := l.Check(o.Today); err != nil {
+			return err
+		}
+		p, err := tx.Prescription(ctx, runner, prescription)
+		if err != nil {
+			return err
+		}
+		l.Prescription = p
+		return tx.AddLog(ctx, runner, l, supersedes)
+	})
+}
+
+// AddMorning stores a morning mark.
+func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m build.Morning) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := m.Check(o.Today); err != nil {
+			return err
+		}
+		return tx.AddMorning(ctx, runner, m, source)
+	})
+}
+
+// AddRun stores a run.
+func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := r.Check(o.Today); err != nil {
+			return err
+		}
+		return tx.AddRun(ctx, runner, r, source)
+	})
+}
+
+// lastScreen is the day of the newest finished screen.
+func (o Open) lastScreen() (body.Date, bool) {
+	for _, s := range o.Screens {
+		if s.Finished {
+			return s.On, true
+		}
+	}
+	return "", false
+}
+
+// side words for a set of proposals of one rail.
+func sides(ps []adjust.Proposal) string {
+	if len(ps) == 2 {
+		return "both sides"
+	}
+	return string(ps[0].Side)
+}

@@ -1,0 +1,101 @@
+package job
+
+import (
+	"context"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/screen"
+	"notchback/internal/store"
+)
+
+// weeksAhead is how many dated weeks a programme lays out. It reaches well past the retest, so that a
+// late retest leaves nobody without a session.
+const weeksAhead = 12
+
+// Read is the room where findings are ranked.
+type Read struct {
+	On        body.Date        `json:"on" doc:"day of the newest screen; empty without one"`
+	Findings  []screen.Finding `json:"findings"`
+	Limiters  []screen.Limiter `json:"limiters"`
+	Retest    []screen.Finding `json:"retest" doc:"borderline: retest before acting"`
+	Missing   []string         `json:"missing" doc:"not tested yet"`
+	Cautions  []string         `json:"cautions"`
+	FirstTime bool             `json:"firstTime"`
+}
+
+// Read computes the findings of the newest trials.
+func (o Open) Read() Read {
+	trials := o.Trials()
+	r := Read{Findings: screen.Findings(trials, o.Profile.BigToeMm, o.House), Retest: []screen.Finding{}, Missing: screen.Missing(trials), Cautions: []string{}}
+	if r.Findings == nil {
+		r.Findings = []screen.Finding{}
+	}
+	if r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House); r.Limiters == nil {
+		r.Limiters = []screen.Limiter{}
+	}
+	for _, f := range r.Findings {
+		if f.Verdict == screen.Borderline {
+			r.Retest = append(r.Retest, f)
+		}
+	}
+	if len(o.Screens) > 0 {
+		r.On = o.Screens[0].On
+	}
+	return r
+}
+
+func (o Open) buildInput(without []string) build.Input {
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Today: o.Today, House: o.House, Current: o.Prescriptions}
+	if o.Programme != nil {
+		for _, s := range o.Screens {
+			in.Retested = in.Retested || s.On > o.Programme.On || (s.On == o.Programme.On && len(o.Prescriptions) == 0)
+		}
+	}
+	return in
+}
+
+// Draft builds a programme without storing it.
+func (o Open) Draft(without []string) build.Programme { return build.Make(o.buildInput(without)) }
+
+// Build makes the programme of today and stores it with its dated days. Repeating it with the same
+// id is the same write.
+func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, without []string) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, without) })
+}
+
+// BuildIn is Build inside a transaction that has loaded the runner.
+func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, without []string) error {
+	if o.Programme != nil && o.Programme.ID == id {
+		return nil
+	}
+	in := o.buildInput(without)
+	p := build.Make(in)
+	if p.Refuse != "" {
+		return body.Refuse("programme", "%s", p.Refuse)
+	}
+	prescriptions := []catalog.Prescription{}
+	for i := range p.Rails {
+		for j := range p.Rails[i].Prescriptions {
+			p.Rails[i].Prescriptions[j].ID = store.NewID()
+			prescriptions = append(prescriptions, p.Rails[i].Prescriptions[j])
+		}
+	}
+	if len(prescriptions) == 0 {
+		return body.Refuse("programme", "no rail is chosen: screen first, or bring a rail back in")
+	}
+	days := []store.TrainingDay{}
+	for w := range weeksAhead + 1 {
+		for _, day := range p.Week.Days {
+			on := o.Today.Monday().Add(7*w + day.Weekday)
+			if on < o.Today || on >= o.Today.Add(7*weeksAhead) {
+				continue
+			}
+			for _, e := range day.Entries {
+				days = append(days, store.TrainingDay{On: on, Rail: e.Rail, Slot: e.Slot})
+			}
+		}
+	}
+	return tx.AddProgramme(ctx, o.ID, id, p, in, o.House.Version, days, prescriptions, a.Coach)
+}

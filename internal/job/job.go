@@ -1,0 +1,265 @@
+// Package job joins the store and the core, one file per room: it loads a runner's chart, asks the
+// core, and stores what was decided. No threshold and no arithmetic lives here.
+package job
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/house"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+	"notchback/internal/store"
+)
+
+// history is how far back a chart reaches, in days.
+const history = 90
+
+// Desk does the coach's work on one store. Now is the only clock.
+type Desk struct {
+	Store *store.Store
+	Now   func() time.Time
+}
+
+// Actor is who acts, in which practice.
+type Actor struct{ Practice, Coach string }
+
+// Open is a chart with the day it is read on, in the runner's zone, and the house rules in force.
+type Open struct {
+	store.Chart
+	Today body.Date
+	House house.Rules
+}
+
+func (d *Desk) day(zone string) body.Date {
+	loc, err := time.LoadLocation(zone)
+	if err != nil {
+		loc = time.UTC
+	}
+	return body.DateOf(d.Now().In(loc))
+}
+
+// tidy fills what older profiles may lack, so that no list is null.
+func (d *Desk) tidy(c store.Chart, h house.Rules) Open {
+	c.Profile = c.Profile.Normalise()
+	return Open{c, d.day(c.Timezone), h}
+}
+
+func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }
+
+// Load reads a runner inside a transaction.
+func (d *Desk) Load(ctx context.Context, tx *store.Tx, runner string) (Open, error) {
+	c, err := tx.Chart(ctx, runner, d.since())
+	if err != nil {
+		return Open{}, err
+	}
+	h, err := tx.Rules(ctx)
+	return d.tidy(c, h), err
+}
+
+// With loads a runner and runs f in the same transaction.
+func (d *Desk) With(ctx context.Context, a Actor, runner string, f func(*store.Tx, Open) error) error {
+	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		o, err := d.Load(ctx, tx, runner)
+		if err != nil {
+			return err
+		}
+		return f(tx, o)
+	})
+}
+
+// Open loads a runner.
+func (d *Desk) Open(ctx context.Context, a Actor, runner string) (o Open, err error) {
+	err = d.With(ctx, a, runner, func(_ *store.Tx, x Open) error { o = x; return nil })
+	return o, err
+}
+
+// All loads every runner of the practice.
+func (d *Desk) All(ctx context.Context, a Actor, archived bool) (out []Open, err error) {
+	err = d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		cs, err := tx.Charts(ctx, archived, d.since())
+		if err != nil {
+			return err
+		}
+		h, err := tx.Rules(ctx)
+		if err != nil {
+			return err
+		}
+		for _, c := range cs {
+			out = append(out, d.tidy(c, h))
+		}
+		return nil
+	})
+	return out, err
+}
+
+// Intake is what the intake page sends.
+type Intake struct {
+	Name     string       `json:"name" minLength:"1" maxLength:"120"`
+	Timezone string       `json:"timezone" doc:"IANA time zone, e.g. Atlantic/Faroe"`
+	Profile  body.Profile `json:"profile"`
+	Version  int          `json:"version" minimum:"0" doc:"version this edit started from; 0 creates the runner"`
+}
+
+// SaveIntake creates a runner, or changes one that nobody changed meanwhile (else ErrStale).
+func (d *Desk) SaveIntake(ctx context.Context, a Actor, id string, in Intake) error {
+	in.Name = strings.TrimSpace(in.Name)
+	if in.Name == "" {
+		return body.Refuse("name", "is empty; write the runner's name")
+	}
+	if _, err := time.LoadLocation(in.Timezone); err != nil || in.Timezone == "" {
+		return body.Refuse("timezone", "%q is not a time zone; write one such as Atlantic/Faroe", in.Timezone)
+	}
+	p := in.Profile.Normalise()
+	if err := p.Check(d.day(in.Timezone)); err != nil {
+		return inProfile(err)
+	}
+	if err := refer.CheckCautions(p.Cautions); err != nil {
+		return inProfile(err)
+	}
+	if err := house.CheckApproaches(p.Approaches); err != nil {
+		return inProfile(err)
+	}
+	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		if in.Version == 0 {
+			return tx.AddRunner(ctx, id, in.Name, in.Timezone, p, a.Coach)
+		}
+		if _, err := tx.Chart(ctx, id, d.since()); err != nil {
+			return err
+		}
+		return tx.EditRunner(ctx, id, in.Version, in.Name, in.Timezone, p, a.Coach)
+	})
+}
+
+func inProfile(err error) error {
+	if f, ok := err.(*body.FieldError); ok {
+		return &body.FieldError{Field: "profile." + f.Field, Message: f.Message}
+	}
+	return err
+}
+
+// RecordStop stores a warning sign answered yes. It locks what it touches from that moment.
+func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.Stop) error {
+	sign, _ := refer.FindSign(s.Sign)
+	if s.Region == "" {
+		s.Region = sign.Region
+	}
+	if err := refer.CheckStop(s); err != nil {
+		return err
+	}
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if s.On == "" {
+			s.On = o.Today
+		}
+		if !s.On.Valid() || s.On > o.Today || s.On < o.Today.Add(-60) {
+			return body.Refuse("on", "must be a day of the last 60, not after today")
+		}
+		return tx.AddStop(ctx, runner, s)
+	})
+}
+
+// Clear stores who looked at a stop again, when and with what limits.
+func (d *Desk) Clear(ctx context.Context, a Actor, runner, stop string, c refer.Clearance) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		for _, s := range o.Stops {
+			if s.ID == stop {
+				if err := refer.CheckClearance(s, c, o.Today); err != nil {
+					return err
+				}
+				return tx.AddClearance(ctx, stop, c, a.Coach)
+			}
+		}
+		return fmt.Errorf("clearing the stop: %w", store.ErrNotFound)
+	})
+}
+
+// Trials gives, for every measure and side, the trials of the newest screen that holds a counting
+// one.
+func (o Open) Trials() []screen.Trial {
+	out := []screen.Trial{}
+	for _, m := range screen.Measures {
+		for _, side := range body.Sides {
+			for _, s := range o.Screens {
+				if _, ok := screen.Read(s.Trials, m.ID, side); !ok {
+					continue
+				}
+				for _, t := range s.Trials {
+					if t.Measure == m.ID && t.Side == side {
+						out = append(out, t)
+					}
+				}
+				break
+			}
+		}
+	}
+	return out
+}
+
+// Circumstances are what limits a screen today. exceptScreen is the screen being taken.
+func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
+	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18}
+	for _, s := range o.Screens {
+		if s.Finished && s.ID != exceptScreen {
+			c.FirstVisit = false
+		}
+	}
+	for _, x := range refer.InForce(o.Profile, o.Today) {
+		c.TendonCaution = c.TendonCaution || x.Tendon
+	}
+	for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
+		c.Pain = max(c.Pain, int(u.Level+0.5))
+	}
+	return c
+}
+
+// StartScreen begins a screen today.
+func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if stop, r := refer.Lock(o.Stops, nil, body.Both); stop != nil {
+			return body.Refuse("screen", "a warning sign is open (%s); clear it first", r.Saw[0].Name)
+		}
+		return tx.AddScreen(ctx, runner, id, o.Today)
+	})
+}
+
+// AddTrial checks and stores a trial of a screen.
+func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		for _, s := range o.Screens {
+			if s.ID != screenID {
+				continue
+			}
+			n := 0
+			for _, x := range s.Trials {
+				if x.ID == t.ID {
+					return nil // repeated: the same write
+				}
+				if x.Measure == t.Measure && x.Side == t.Side {
+					n++
+				}
+			}
+			t.On = o.Today
+			if err := screen.CheckTrial(t, n, o.Profile.BigToeMm); err != nil {
+				return err
+			}
+			return tx.AddTrial(ctx, screenID, t)
+		}
+		return fmt.Errorf("storing the trial: %w", store.ErrNotFound)
+	})
+}
+
+// InScreen runs f when the screen is one of the runner's.
+func (d *Desk) InScreen(ctx context.Context, a Actor, runner, screenID string, f func(*store.Tx) error) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		for _, s := range o.Screens {
+			if s.ID == screenID {
+				return f(tx)
+			}
+		}
+		return fmt.Errorf("finding the screen: %w", store.ErrNotFound)
+	})
+}

@@ -1,0 +1,143 @@
+package job
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/refer"
+)
+
+// QueueItem is one line of the desk queue.
+type QueueItem struct {
+	Runner    string            `json:"runner"`
+	Name      string            `json:"name"`
+	Kind      string            `json:"kind" enum:"stop,park,back,return,quiet,up,hold,pending,calm_over,retest,start"`
+	Sentence  string            `json:"sentence"`
+	Detail    string            `json:"detail" doc:"old dose → new dose, or what to do"`
+	Step      string            `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
+	Proposals []adjust.Proposal `json:"proposals" doc:"what Accept decides; empty when there is nothing to accept"`
+	Reason    body.Reason       `json:"reason"`
+	urgency   int
+}
+
+var urgency = map[string]int{"stop": 100, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10}
+
+// Queue lists what the practice's runners need today, most urgent first.
+func Queue(runners []Open) []QueueItem {
+	out := []QueueItem{}
+	for _, o := range runners {
+		out = append(out, o.queue()...)
+	}
+	for i := range out {
+		out[i].urgency = urgency[out[i].Kind]
+	}
+	slices.SortStableFunc(out, func(a, b QueueItem) int {
+		return cmp.Or(cmp.Compare(b.urgency, a.urgency), cmp.Compare(a.Name, b.Name))
+	})
+	return out
+}
+
+func (o Open) queue() (out []QueueItem) {
+	add := func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal) {
+		if ps == nil {
+			ps = []adjust.Proposal{}
+		}
+		out = append(out, QueueItem{Runner: o.ID, Name: o.Name, Kind: kind, Step: step, Sentence: sentence, Detail: detail, Reason: r, Proposals: ps})
+	}
+	for _, s := range o.Stops {
+		if s.Open() {
+			sign, _ := refer.FindSign(s.Sign)
+			_, r := refer.Lock([]refer.Stop{s}, []body.Region{s.Region}, s.Side)
+			place := s.Region.Name()
+			if s.Side != body.Both {
+				place = string(s.Side) + " " + place
+			}
+			add("stop", "intake", fmt.Sprintf("Warning sign, %s: %s", place, strings.ToLower(strings.TrimSuffix(sign.Question, "?"))), sign.Do, r)
+		}
+	}
+	last, screened := o.lastScreen()
+	if o.Programme == nil {
+		if len(o.Screens) == 0 {
+			add("start", "screen", "New: not screened yet", "Start the screen.", o.House.Because("today.start", "a runner without a screen"))
+		} else {
+			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme"))
+		}
+		return out
+	}
+	o.queueMoves(add)
+	quiet := o.House.Int("queue.quiet")
+	heard := o.Programme.On
+	for _, l := range o.Logs {
+		heard = max(heard, l.On)
+	}
+	for _, m := range o.Mornings {
+		heard = max(heard, m.On)
+	}
+	for _, r := range o.Runs {
+		heard = max(heard, r.On)
+	}
+	if n := o.Today.Sub(heard); n >= quiet {
+		add("quiet", "adjust", fmt.Sprintf("Quiet for %d days", n), "Ask how it goes; last heard "+heard.Short()+".",
+			o.House.Because("today.quiet", "nothing reported for a while", "queue.quiet").SeeOn(heard, "last report", "%d days ago", n))
+	}
+	if o.Programme.Plan.Phase == build.Calm {
+		if calm, r := build.InCalm(o.Profile, o.Mornings, o.Today, o.House); !calm {
+			add("calm_over", "build", "Calm is over: mornings are quiet", "Build again to bring calf work in.", r)
+		}
+	}
+	if n := o.Today.Sub(last); screened && n >= o.House.Int("retest.days") {
+		add("retest", "screen", fmt.Sprintf("Retest due since %s", last.Add(o.House.Int("retest.days")).Short()), fmt.Sprintf("Last screen %s, %d days ago.", last.Short(), n),
+			o.House.Because("today.retest", "retest due", "retest.days").SeeOn(last, "last screen", "%d days ago", n))
+	}
+	return out
+}
+
+// queueMoves adds a line for each rail whose proposal has news, the two sides together when they ask
+// for the same.
+func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+	var groups [][]adjust.Proposal
+	for _, p := range o.Proposals() {
+		if !p.News || (p.Verdict == adjust.Hold && p.Fired[0].Reason.Rule == "adjust.two-clean") {
+			continue
+		}
+		if n := len(groups); n > 0 {
+			g := groups[n-1][0]
+			if g.Rail == p.Rail && g.Verdict == p.Verdict && g.To.Text() == p.To.Text() && g.From.Text() == p.From.Text() {
+				groups[n-1] = append(groups[n-1], p)
+				continue
+			}
+		}
+		groups = append(groups, []adjust.Proposal{p})
+	}
+	for _, g := range groups {
+		p := g[0]
+		if stop, _ := refer.Lock(o.Stops, nil, body.Both); stop == nil && p.Fired[0].Reason.Rule == "adjust.warning-sign" && p.From.Parked {
+			continue
+		}
+		name := o.railName(p.Rail)
+		sentence := fmt.Sprintf("%s, %s: %s", name, sides(g), p.Fired[0].Reason.Says)
+		detail := p.From.Text() + " → " + p.To.Text()
+		if p.To.Text() == p.From.Text() {
+			detail = "stays at " + p.From.Text()
+		}
+		if p.Verdict == adjust.Pending {
+			add("pending", "adjust", sentence, detail, p.Fired[0].Reason)
+			continue
+		}
+		add(string(p.Verdict), "adjust", sentence, detail, p.Fired[0].Reason, g...)
+	}
+}
+
+func (o Open) railName(id string) string {
+	for _, r := range o.Programme.Plan.Rails {
+		if r.Rail == id {
+			return r.Name
+		}
+	}
+	return id
+}

@@ -1,0 +1,137 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/jackc/pgx/v5"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+)
+
+// Chart is everything known of one runner that the rooms work from. Histories reach back to the day
+// the chart was asked from.
+type Chart struct {
+	ID            string
+	Name          string
+	Timezone      string
+	Profile       body.Profile
+	Version       int
+	Archived      bool
+	Stops         []refer.Stop
+	Screens       []Screen // newest first
+	Programme     *Programme
+	Prescriptions []catalog.Prescription // current one of each rail and side
+	Usual         []build.Usual
+	Days          []TrainingDay
+	Logs          []adjust.Log
+	Mornings      []build.Morning
+	Runs          []load.Run
+	Decisions     []Decision // of the current programme, oldest first
+	Links         []Link
+}
+
+// Screen is one visit's tests.
+type Screen struct {
+	ID       string         `json:"id"`
+	On       body.Date      `json:"on"`
+	Finished bool           `json:"finished"`
+	Trials   []screen.Trial `json:"trials"`
+}
+
+// Programme is a built programme as it was stored.
+type Programme struct {
+	ID   string          `json:"id"`
+	On   body.Date       `json:"on"`
+	Plan build.Programme `json:"plan"`
+}
+
+// TrainingDay is one rail on one dated day.
+type TrainingDay struct {
+	On   body.Date  `json:"on"`
+	Rail string     `json:"rail"`
+	Slot build.Slot `json:"slot"`
+}
+
+// Decision is one decision that was taken on a rail and side.
+type Decision struct {
+	ID       string         `json:"id"`
+	On       body.Date      `json:"on"`
+	Rail     string         `json:"rail"`
+	Side     body.Side      `json:"side"`
+	Proposed adjust.Verdict `json:"proposed"`
+	Verdict  adjust.Verdict `json:"verdict"`
+	Steps    int            `json:"steps"`
+	Word     string         `json:"word"`
+	Coach    string         `json:"coach"`
+	From     string         `json:"from" doc:"the prescription before, in words' id"`
+	To       string         `json:"to"`
+}
+
+// Link is a runner's private link; its token is never stored.
+type Link struct {
+	ID      string `json:"id"`
+	Created string `json:"created"`
+	Expires string `json:"expires"`
+	Live    bool   `json:"live"`
+}
+
+const chartSQL = `
+SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL AS archived,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source,
+    'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
+  FROM stops s WHERE s.runner_id = r.id) AS stops,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL,
+    'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day) ORDER BY t.at), '[]') FROM trials t WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
+  FROM screens s WHERE s.runner_id = r.id) AS screens,
+ p.programme,
+ (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
+    jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked) AS j
+    FROM prescriptions q WHERE q.programme_id = p.id ORDER BY rail, side, seq DESC) x) AS prescriptions,
+ (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT DISTINCT ON (region, side) jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason) AS j
+    FROM usual_mornings u WHERE u.programme_id = p.id ORDER BY region, side, seq DESC) x) AS usual,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('on', on_day, 'rail', rail, 'slot', slot) ORDER BY on_day, rail), '[]') FROM training_days d WHERE d.programme_id = p.id) AS days,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'prescription', prescription, 'done', done, 'rpe', rpe, 'pain', pain, 'crampAt', cramp_at, 'faults', faults, 'note', note, 'source', source) ORDER BY on_day, seq), '[]')
+    FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date AND NOT EXISTS (SELECT FROM logs n WHERE n.supersedes = l.id)) AS logs,
+ (SELECT coalesce(jsonb_agg(x.j ORDER BY x.on_day), '[]') FROM (SELECT DISTINCT ON (on_day, region, side) on_day,
+    jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness) AS j
+    FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date ORDER BY on_day, region, side, seq DESC) x) AS mornings,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe) ORDER BY on_day, at), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription) ORDER BY d.seq), '[]')
+    FROM decisions d JOIN coaches c ON c.id = d.coach_id WHERE d.programme_id = p.id) AS decisions,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links
+FROM runners r
+LEFT JOIN LATERAL (SELECT id, jsonb_build_object('id', id, 'on', on_day, 'plan', plan) AS programme FROM programmes g WHERE g.runner_id = r.id ORDER BY seq DESC LIMIT 1) p ON true
+WHERE `
+
+// Chart loads one runner; histories from the given day on.
+func (tx *Tx) Chart(ctx context.Context, runner string, since body.Date) (Chart, error) {
+	rows, err := tx.Query(ctx, chartSQL+`r.id = $1`, runner, since)
+	if err != nil {
+		return Chart{}, fmt.Errorf("reading the runner: %w", err)
+	}
+	c, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByName[Chart])
+	if err != nil {
+		return Chart{}, fmt.Errorf("reading the runner: %w", known(err))
+	}
+	return c, nil
+}
+
+// Charts loads every runner of the practice, by name; archived ones only when asked.
+func (tx *Tx) Charts(ctx context.Context, archived bool, since body.Date) ([]Chart, error) {
+	rows, err := tx.Query(ctx, chartSQL+`(r.archived_at IS NOT NULL) = $1 ORDER BY lower(r.name)`, archived, since)
+	if err != nil {
+		return nil, fmt.Errorf("reading the runners: %w", err)
+	}
+	cs, err := pgx.CollectRows(rows, pgx.RowToStructByName[Chart])
+	if err != nil {
+		return nil, fmt.Errorf("reading the runners: %w", err)
+	}
+	return cs, nil
+}

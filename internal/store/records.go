@@ -1,0 +1,295 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"notchback/internal/core"
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+)
+
+const ownRunner = ` WHERE id = $1 AND runner_id = $2`
+
+func orEmpty(s []string) []string {
+	if s == nil {
+		return []string{}
+	}
+	return s
+}
+
+// AddRunner stores a new runner; repeating it is the same write.
+func (tx *Tx) AddRunner(ctx context.Context, id, name, zone string, p body.Profile, coach string) error {
+	fresh, err := tx.insertOnce(ctx, "adding the runner", `SELECT FROM runners WHERE id = $1`, []any{id},
+		`INSERT INTO runners (id, practice_id, name, timezone, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, name, zone, p)
+	if err != nil || !fresh {
+		return err
+	}
+	return tx.revision(ctx, id, 1, name, p, coach)
+}
+
+func (tx *Tx) revision(ctx context.Context, id string, version int, name string, p body.Profile, coach string) error {
+	_, err := tx.Exec(ctx, `INSERT INTO runner_revisions (practice_id, runner_id, version, name, profile, coach_id) VALUES ($1, $2, $3, $4, $5, $6)`, tx.Practice, id, version, name, p, coach)
+	if err != nil {
+		return fmt.Errorf("keeping the intake's history: %w", err)
+	}
+	return nil
+}
+
+// EditRunner replaces the intake if it still has the given version, else ErrStale.
+func (tx *Tx) EditRunner(ctx context.Context, id string, version int, name, zone string, p body.Profile, coach string) error {
+	tag, err := tx.Exec(ctx, `UPDATE runners SET name = $3, timezone = $4, profile = $5, version = version + 1 WHERE id = $1 AND version = $2`, id, version, name, zone, p)
+	if err != nil {
+		return fmt.Errorf("changing the intake: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("changing the intake: %w", ErrStale)
+	}
+	return tx.revision(ctx, id, version+1, name, p, coach)
+}
+
+// Archive puts a runner away, or brings it back.
+func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
+	tag, err := tx.Exec(ctx, `UPDATE runners SET archived_at = CASE WHEN $2 THEN coalesce(archived_at, now()) END WHERE id = $1`, id, away)
+	if err != nil {
+		return fmt.Errorf("archiving: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("archiving: %w", ErrNotFound)
+	}
+	return nil
+}
+
+// AddStop stores a warning sign answered yes.
+func (tx *Tx) AddStop(ctx context.Context, runner string, s refer.Stop) error {
+	_, err := tx.insertOnce(ctx, "recording the warning sign", `SELECT FROM stops`+ownRunner, []any{s.ID, runner},
+		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
+		s.ID, tx.Practice, runner, s.Sign, s.Region, s.Side, s.On, s.Source)
+	return err
+}
+
+// AddClearance stores a second look at a stop.
+func (tx *Tx) AddClearance(ctx context.Context, stop string, c refer.Clearance, coach string) error {
+	_, err := tx.insertOnce(ctx, "recording the clearance", `SELECT FROM clearances WHERE id = $1 AND stop_id = $2`, []any{c.ID, stop},
+		`INSERT INTO clearances (id, practice_id, stop_id, kind, who, on_day, limits, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
+		c.ID, tx.Practice, stop, c.Kind, c.Who, c.On, c.Limits, coach)
+	return err
+}
+
+// AddScreen starts a screen.
+func (tx *Tx) AddScreen(ctx context.Context, runner, id string, on body.Date) error {
+	_, err := tx.insertOnce(ctx, "starting the screen", `SELECT FROM screens`+ownRunner, []any{id, runner},
+		`INSERT INTO screens (id, practice_id, runner_id, on_day) VALUES ($1, $2, $3, $4) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, runner, on)
+	return err
+}
+
+// FinishScreen closes a screen; closing it again changes nothing.
+func (tx *Tx) FinishScreen(ctx context.Context, runner, id string) error {
+	tag, err := tx.Exec(ctx, `UPDATE screens SET finished_at = coalesce(finished_at, now())`+ownRunner, id, runner)
+	if err != nil {
+		return fmt.Errorf("finishing the screen: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("finishing the screen: %w", ErrNotFound)
+	}
+	return nil
+}
+
+// AddTrial stores one trial of a screen.
+func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial) error {
+	m, _ := screen.FindMeasure(t.Measure)
+	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
+		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
+		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On)
+	return err
+}
+
+// RemoveTrial takes a trial out of the reading; the row is kept.
+func (tx *Tx) RemoveTrial(ctx context.Context, screenID, id string) error {
+	tag, err := tx.Exec(ctx, `UPDATE trials SET removed_at = coalesce(removed_at, now()) WHERE id = $1 AND screen_id = $2`, id, screenID)
+	if err != nil {
+		return fmt.Errorf("removing the trial: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("removing the trial: %w", ErrNotFound)
+	}
+	return nil
+}
+
+// AddProgramme stores a programme with what it was built from, its first prescriptions, its dated
+// days and the usual mornings it is judged by.
+func (tx *Tx) AddProgramme(ctx context.Context, runner, id string, p build.Programme, inputs any, houseVersion int, days []TrainingDay, prescriptions []catalog.Prescription, coach string) error {
+	fresh, err := tx.insertOnce(ctx, "storing the programme", `SELECT FROM programmes`+ownRunner, []any{id, runner},
+		`INSERT INTO programmes (id, practice_id, runner_id, on_day, plan, inputs, engine, house_version, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (id) DO NOTHING`,
+		id, tx.Practice, runner, p.On, p, inputs, core.EngineVersion, houseVersion, coach)
+	if err != nil || !fresh {
+		return err
+	}
+	for _, d := range days {
+		if _, err := tx.Exec(ctx, `INSERT INTO training_days (practice_id, runner_id, programme_id, on_day, rail, slot) VALUES ($1, $2, $3, $4, $5, $6)`, tx.Practice, runner, id, d.On, d.Rail, d.Slot); err != nil {
+			return fmt.Errorf("storing the training days: %w", err)
+		}
+	}
+	for _, x := range prescriptions {
+		if err := tx.AddPrescription(ctx, runner, id, x); err != nil {
+			return err
+		}
+	}
+	for _, u := range p.Usual {
+		if err := tx.AddUsual(ctx, runner, id, u); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// AddPrescription stores the next prescription of a rail and side; the newest is the current one.
+func (tx *Tx) AddPrescription(ctx context.Context, runner, programme string, p catalog.Prescription) error {
+	_, err := tx.Exec(ctx, `INSERT INTO prescriptions (id, practice_id, runner_id, programme_id, rail, side, exercise, dose, from_day, cause, parked) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		p.ID, tx.Practice, runner, programme, p.Rail, p.Side, p.Exercise, p.Dose, p.From, p.Cause, p.Parked)
+	if err != nil {
+		return fmt.Errorf("storing the prescription: %w", err)
+	}
+	return nil
+}
+
+// Prescription finds one prescription of a runner, current or past.
+func (tx *Tx) Prescription(ctx context.Context, runner, id string) (catalog.Prescription, error) {
+	var p catalog.Prescription
+	err := tx.QueryRow(ctx, `SELECT id, rail, side, exercise, dose, from_day, cause, parked FROM prescriptions`+ownRunner, id, runner).
+		Scan(&p.ID, &p.Rail, &p.Side, &p.Exercise, &p.Dose, (*string)(&p.From), &p.Cause, &p.Parked)
+	if err != nil {
+		return p, fmt.Errorf("finding the prescription: %w", known(err))
+	}
+	return p, nil
+}
+
+// AddUsual sets the level mornings are measured against from now on.
+func (tx *Tx) AddUsual(ctx context.Context, runner, programme string, u build.Usual) error {
+	_, err := tx.Exec(ctx, `INSERT INTO usual_mornings (practice_id, runner_id, programme_id, region, side, level, reason) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
+		tx.Practice, runner, programme, u.Region, u.Side, u.Level, u.Reason)
+	if err != nil {
+		return fmt.Errorf("storing the usual morning: %w", err)
+	}
+	return nil
+}
+
+// AddLog stores a session as it was done. supersedes names the log it corrects, if any.
+func (tx *Tx) AddLog(ctx context.Context, runner string, l adjust.Log, supersedes string) error {
+	var old *string
+	if supersedes != "" {
+		old = &supersedes
+	}
+	done := l.Done
+	if done == nil {
+		done = []int{}
+	}
+	_, err := tx.insertOnce(ctx, "storing the session", `SELECT FROM logs`+ownRunner, []any{l.ID, runner},
+		`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note, source, supersedes) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) ON CONFLICT (id) DO NOTHING`,
+		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source, old)
+	return err
+}
+
+// AddMorning stores a morning mark; a later one of the same place and day supersedes it.
+func (tx *Tx) AddMorning(ctx context.Context, runner string, m build.Morning, source string) error {
+	_, err := tx.insertOnce(ctx, "storing the morning", `SELECT FROM mornings`+ownRunner, []any{m.ID, runner},
+		`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (id) DO NOTHING`,
+		m.ID, tx.Practice, runner, m.On, m.Region, m.Side, m.Pain, m.Stiffness, source)
+	return err
+}
+
+// AddRun stores a run.
+func (tx *Tx) AddRun(ctx context.Context, runner string, r load.Run, source string) error {
+	_, err := tx.insertOnce(ctx, "storing the run", `SELECT FROM runs`+ownRunner, []any{r.ID, runner},
+		`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
+		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source)
+	return err
+}
+
+// DecisionRecord is a decision with everything needed to replay it.
+type DecisionRecord struct {
+	ID           string
+	Programme    string
+	On           body.Date
+	Proposed     adjust.Verdict
+	Taken        adjust.Proposal
+	Word         string
+	Inputs       adjust.Input
+	HouseVersion int
+	Coach        string
+}
+
+// AddDecision stores a decision and, when the dose moves, the new prescription. fresh is false when
+// this decision was stored before.
+func (tx *Tx) AddDecision(ctx context.Context, runner string, d DecisionRecord) (fresh bool, err error) {
+	to := d.Taken.To
+	moved := to.ID != d.Taken.From.ID
+	fired, err := json.Marshal(d.Taken.Fired)
+	if err != nil {
+		return false, fmt.Errorf("storing the decision: %w", err)
+	}
+	fresh, err = tx.insertOnce(ctx, "storing the decision", `SELECT FROM decisions`+ownRunner, []any{d.ID, runner},
+		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription, to_prescription, inputs, fired, engine, house_version, coach_id, on_day)
+		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) ON CONFLICT (id) DO NOTHING`,
+		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID, to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On)
+	if err != nil || !fresh || !moved {
+		return fresh, err
+	}
+	return true, tx.AddPrescription(ctx, runner, d.Programme, to)
+}
+
+// Replay is a stored decision's inputs and outcome.
+type Replay struct {
+	Inputs  adjust.Input
+	Verdict adjust.Verdict
+	Fired   []adjust.Fired
+	Engine  string
+}
+
+// Replay returns what a decision saw and concluded, so that it can be computed again.
+func (tx *Tx) Replay(ctx context.Context, id string) (Replay, error) {
+	var r Replay
+	err := tx.QueryRow(ctx, `SELECT inputs, verdict, fired, engine FROM decisions WHERE id = $1`, id).Scan(&r.Inputs, &r.Verdict, &r.Fired, &r.Engine)
+	if err != nil {
+		return r, fmt.Errorf("reading the decision: %w", known(err))
+	}
+	return r, nil
+}
+
+// AddLink stores the hash of a new private link.
+func (tx *Tx) AddLink(ctx context.Context, runner, id string, hash []byte, expires time.Time) error {
+	_, err := tx.Exec(ctx, `INSERT INTO links (id, practice_id, runner_id, token_hash, expires_at) VALUES ($1, $2, $3, $4, $5)`, id, tx.Practice, runner, hash, expires)
+	if err != nil {
+		return fmt.Errorf("storing the link: %w", known(err))
+	}
+	return nil
+}
+
+// RevokeLink ends a private link at once.
+func (tx *Tx) RevokeLink(ctx context.Context, runner, id string) error {
+	tag, err := tx.Exec(ctx, `UPDATE links SET revoked_at = coalesce(revoked_at, now())`+ownRunner, id, runner)
+	if err != nil {
+		return fmt.Errorf("revoking the link: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("revoking the link: %w", ErrNotFound)
+	}
+	return nil
+}
+
+// Hold locks the runner until the transaction ends, so that two coaches deciding at once are taken
+// one after the other.
+func (tx *Tx) Hold(ctx context.Context, runner string) error {
+	_, err := tx.Exec(ctx, `SELECT FROM runners WHERE id = $1 FOR UPDATE`, runner)
+	if err != nil {
+		return fmt.Errorf("holding the runner: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,201 @@
+// Package store keeps a practice's records in PostgreSQL. Every transaction names its practice, and
+// row-level security sees to it that a forgotten filter leaks nothing.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+)
+
+// Sentinel errors, mapped to problem documents in one place of the api.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrTaken    = errors.New("already taken by another record")
+	ErrStale    = errors.New("changed by somebody else meanwhile")
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// NewID returns a fresh UUIDv7.
+func NewID() string { return uuid.Must(uuid.NewV7()).String() }
+
+// ValidID reports whether s is written as a UUID.
+func ValidID(s string) bool { return len(s) == 36 && uuid.Validate(s) == nil }
+
+// Store is a pool of connections in the application's own role, which cannot bypass row security.
+type Store struct{ pool *pgxpool.Pool }
+
+// Open connects as the application role.
+func Open(ctx context.Context, url string) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	cfg.MaxConns = 12
+	cfg.ConnConfig.RuntimeParams["jit"] = "off" // short queries; compiling them costs more than running
+	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	return &Store{pool}, nil
+}
+
+// Close returns every connection.
+func (s *Store) Close() { s.pool.Close() }
+
+// Ready reports whether the database answers.
+func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
+
+// Prepare creates the roles and the database if they are missing and brings the schema up to date.
+// adminURL must be allowed to create roles; appPassword becomes the application role's password.
+func Prepare(ctx context.Context, adminURL, database, appPassword string) error {
+	admin, err := pgx.Connect(ctx, adminURL)
+	if err != nil {
+		return fmt.Errorf("connecting as administrator: %w", err)
+	}
+	defer admin.Close(ctx)
+	if _, err := admin.Exec(ctx, `DO $$ BEGIN
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_door') THEN CREATE ROLE notchback_door NOLOGIN BYPASSRLS; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_owner') THEN CREATE ROLE notchback_owner NOLOGIN NOBYPASSRLS; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_app') THEN CREATE ROLE notchback_app LOGIN NOBYPASSRLS; END IF;
+		GRANT notchback_door TO notchback_owner;
+	END $$`); err != nil {
+		return fmt.Errorf("creating roles: %w", err)
+	}
+	if _, err := admin.Exec(ctx, "ALTER ROLE notchback_app PASSWORD "+quote(appPassword)); err != nil {
+		return fmt.Errorf("setting the application's password: %w", err)
+	}
+	var there bool
+	if err := admin.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_database WHERE datname = $1)`, database).Scan(&there); err != nil {
+		return fmt.Errorf("looking for the database: %w", err)
+	}
+	if !there {
+		if _, err := admin.Exec(ctx, "CREATE DATABASE "+pgx.Identifier{database}.Sanitize()+" OWNER notchback_owner"); err != nil {
+			return fmt.Errorf("creating the database: %w", err)
+		}
+	}
+	return migrate(ctx, adminURL, database)
+}
+
+// Drop deletes a database; the demo uses it to start anew.
+func Drop(ctx context.Context, adminURL, database string) error {
+	admin, err := pgx.Connect(ctx, adminURL)
+	if err != nil {
+		return fmt.Errorf("connecting as administrator: %w", err)
+	}
+	defer admin.Close(ctx)
+	if _, err := admin.Exec(ctx, "DROP DATABASE IF EXISTS "+pgx.Identifier{database}.Sanitize()+" WITH (FORCE)"); err != nil {
+		return fmt.Errorf("dropping the database: %w", err)
+	}
+	return nil
+}
+
+func quote(s string) string {
+	out := "'"
+	for _, r := range s {
+		if r == '\'' {
+			out += "'"
+		}
+		out += string(r)
+	}
+	return out + "'"
+}
+
+func migrate(ctx context.Context, adminURL, database string) error {
+	cfg, err := pgx.ParseConfig(adminURL)
+	if err != nil {
+		return fmt.Errorf("database address: %w", err)
+	}
+	cfg.Database = database
+	own, err := pgx.ConnectConfig(ctx, cfg)
+	if err != nil {
+		return fmt.Errorf("connecting to migrate: %w", err)
+	}
+	_, err = own.Exec(ctx, `ALTER SCHEMA public OWNER TO notchback_owner`)
+	own.Close(ctx)
+	if err != nil {
+		return fmt.Errorf("owning the schema: %w", err)
+	}
+	cfg.RuntimeParams["role"] = "notchback_owner"
+	db := stdlib.OpenDB(*cfg)
+	defer db.Close()
+	goose.SetBaseFS(migrations)
+	goose.SetLogger(goose.NopLogger())
+	if err := goose.SetDialect("postgres"); err != nil {
+		return err
+	}
+	if err := goose.UpContext(ctx, db, "migrations"); err != nil {
+		return fmt.Errorf("migrating: %w", err)
+	}
+	return nil
+}
+
+// Tx is one transaction inside one practice.
+type Tx struct {
+	pgx.Tx
+	Practice string
+}
+
+// In runs f in a transaction of the practice and commits when f returns no error.
+func (s *Store) In(ctx context.Context, practice string, f func(*Tx) error) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, `SELECT set_config('app.practice_id', $1, true)`, practice); err != nil {
+			return fmt.Errorf("entering the practice: %w", err)
+		}
+		return f(&Tx{tx, practice})
+	})
+}
+
+// insertOnce runs an insert that ends in ON CONFLICT (id) DO NOTHING, so that a repeated write is the
+// same write. When the id was there already it must be visible as the same record of the same owner;
+// visible is a query that returns true then.
+func (tx *Tx) insertOnce(ctx context.Context, doing, visible string, key []any, sql string, args ...any) (inserted bool, err error) {
+	tag, err := tx.Exec(ctx, sql, args...)
+	if err != nil {
+		return false, fmt.Errorf("%s: %w", doing, known(err))
+	}
+	if tag.RowsAffected() == 1 {
+		return true, nil
+	}
+	var same bool
+	if err := tx.QueryRow(ctx, "SELECT EXISTS ("+visible+")", key...).Scan(&same); err != nil {
+		return false, fmt.Errorf("%s: %w", doing, err)
+	}
+	if !same {
+		return false, fmt.Errorf("%s: %w", doing, ErrTaken)
+	}
+	return false, nil
+}
+
+// known turns a database error into a sentinel where it has one meaning.
+func known(err error) error {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) {
+		switch pg.Code {
+		case "23503": // the owner is not in this practice
+			return fmt.Errorf("%w (%s)", ErrNotFound, pg.ConstraintName)
+		case "23505":
+			return fmt.Errorf("%w (%s)", ErrTaken, pg.ConstraintName)
+		}
+	}
+	if errors.Is(err, pgx.ErrNoRows) {
+		return ErrNotFound
+	}
+	return err
+}
