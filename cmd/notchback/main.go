@@ -38,7 +38,7 @@ func main() {
 
 type options struct {
 	data, admin, database, bind, public, cert, key, proxy string
-	verbose, fresh, keep                                  bool
+	verbose, fresh                                        bool
 }
 
 func run(ctx context.Context, args []string) error {
@@ -71,7 +71,7 @@ func run(ctx context.Context, args []string) error {
 		o.database = "notchback"
 		return serve(ctx, o, false)
 	case "practice", "code":
-		o.database, o.keep = "notchback", true
+		o.database = "notchback"
 		return administer(ctx, o, args[0], fs.Args())
 	}
 	return fmt.Errorf("there is no %q; say demo, serve, practice, code or openapi", args[0])
@@ -97,7 +97,9 @@ func database(ctx context.Context, o options) (*store.Store, func(), error) {
 			return nil, nil, err
 		}
 		closeDB = func() {
-			if o.keep && c.Adopted() {
+			wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+			defer cancel()
+			if n, err := store.Others(wait, c.AdminURL("postgres")); err == nil && n > 0 {
 				return // another notchback is serving from it
 			}
 			if err := c.Stop(); err != nil {
@@ -106,7 +108,14 @@ func database(ctx context.Context, o options) (*store.Store, func(), error) {
 		}
 		admin, app = c.AdminURL("postgres"), c.AppURL(o.database)
 		if o.fresh {
-			if err := store.Drop(ctx, admin, o.database); err != nil {
+			n, err := store.Others(ctx, admin)
+			if err == nil && n > 0 {
+				err = errors.New("another notchback is serving from this database; stop it before loading the demo anew")
+			}
+			if err == nil {
+				err = store.Drop(ctx, admin, o.database)
+			}
+			if err != nil {
 				closeDB()
 				return nil, nil, err
 			}

@@ -269,8 +269,8 @@ func register[I, O any](s *server, method, path, id, summary string, m huma.Midd
 // ok turns a deed without an answer into one.
 func ok(err error) (nothing, error) { return nothing{err == nil}, err }
 
-// runnerPath is the path of everything under one runner. Ids are checked by the pattern.
-type runnerPath struct {
+// RunnerPath is the path of everything under one runner. Ids are checked by the pattern.
+type RunnerPath struct {
 	Runner string `path:"runner" format:"uuid" doc:"runner's id"`
 }
 

@@ -63,19 +63,19 @@ type StepState struct {
 }
 
 type intakeIn struct {
-	runnerPath
+	RunnerPath
 	Body job.Intake
 }
 
 type archiveIn struct {
-	runnerPath
+	RunnerPath
 	Body struct {
 		Archived bool `json:"archived"`
 	}
 }
 
 type stopIn struct {
-	runnerPath
+	RunnerPath
 	Stop string `path:"stop" format:"uuid"`
 	Body struct {
 		Sign   string      `json:"sign"`
@@ -86,7 +86,7 @@ type stopIn struct {
 }
 
 type clearanceIn struct {
-	runnerPath
+	RunnerPath
 	Stop      string `path:"stop" format:"uuid"`
 	Clearance string `path:"clearance" format:"uuid"`
 	Body      struct {
@@ -98,7 +98,7 @@ type clearanceIn struct {
 }
 
 type linkIn struct {
-	runnerPath
+	RunnerPath
 	Link string `path:"link" format:"uuid"`
 }
 
@@ -138,7 +138,7 @@ func (s *server) roster() {
 		}
 		return rows, err
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *runnerPath) (RunnerView, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (RunnerView, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		return view(o), err
 	})
@@ -256,13 +256,13 @@ type ScreenView struct {
 	PlatesMm      []float64        `json:"platesMm"`
 }
 
-type screenIn struct {
-	runnerPath
+type ScreenPath struct {
+	RunnerPath
 	Screen string `path:"screen" format:"uuid"`
 }
 
 type trialIn struct {
-	screenIn
+	ScreenPath
 	Trial string `path:"trial" format:"uuid"`
 	Body  struct {
 		Measure string    `json:"measure"`
@@ -275,7 +275,7 @@ type trialIn struct {
 }
 
 type trialPath struct {
-	screenIn
+	ScreenPath
 	Trial string `path:"trial" format:"uuid"`
 }
 
@@ -309,11 +309,11 @@ func (s *server) screens() {
 		}
 		return show(ctx, runner)
 	}
-	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *runnerPath) (ScreenView, error) { return show(ctx, in.Runner) })
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *screenIn) (ScreenView, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (ScreenView, error) { return show(ctx, in.Runner) })
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *ScreenPath) (ScreenView, error) {
 		return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen))
 	})
-	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *screenIn) (ScreenView, error) {
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (ScreenView, error) {
 		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (ScreenView, error) {
@@ -324,7 +324,7 @@ func (s *server) screens() {
 	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept", func(ctx context.Context, in *trialPath) (ScreenView, error) {
 		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.RemoveTrial(ctx, in.Screen, in.Trial) }))
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *runnerPath) (job.Read, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *RunnerPath) (job.Read, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return job.Read{}, err
@@ -357,7 +357,7 @@ type CurrentLine struct {
 
 func (s *server) programme() {
 	do(s, http.MethodGet, "/api/runners/{runner}/programme", "programme", "The programme in force, and a draft of today", func(ctx context.Context, in *struct {
-		runnerPath
+		RunnerPath
 		Without []string `query:"without"`
 	}) (BuildView, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
@@ -376,7 +376,7 @@ func (s *server) programme() {
 		return v, nil
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/programmes/{programme}", "build", "Build and put into force", func(ctx context.Context, in *struct {
-		runnerPath
+		RunnerPath
 		Programme string `path:"programme" format:"uuid"`
 		Body      struct {
 			Without []string `json:"without" doc:"rails to leave out"`
@@ -435,12 +435,12 @@ func (b runBody) run(id string) load.Run {
 	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE}
 }
 
-type recordPath struct {
+type RecordPath struct {
 	ID string `path:"id" format:"uuid"`
 }
 
 func (s *server) adjusting() {
-	do(s, http.MethodGet, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", func(ctx context.Context, in *runnerPath) (AdjustView, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", func(ctx context.Context, in *RunnerPath) (AdjustView, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return AdjustView{}, err
@@ -454,29 +454,29 @@ func (s *server) adjusting() {
 		return v, nil
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why", func(ctx context.Context, in *struct {
-		runnerPath
-		recordPath
+		RunnerPath
+		RecordPath
 		Body job.Decision
 	}) (nothing, error) {
 		return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/logs/{id}", "coach-log", "Enter or correct a session for the runner", func(ctx context.Context, in *struct {
-		runnerPath
-		recordPath
+		RunnerPath
+		RecordPath
 		Body logBody
 	}) (nothing, error) {
 		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.Prescription, in.Body.Supersedes, in.Body.log(in.ID, "coach")))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner", func(ctx context.Context, in *struct {
-		runnerPath
-		recordPath
+		RunnerPath
+		RecordPath
 		Body morningBody
 	}) (nothing, error) {
 		return ok(s.desk.AddMorning(ctx, actor(ctx), in.Runner, "coach", in.Body.morning(in.ID)))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/runs/{id}", "coach-run", "Enter a run for the runner", func(ctx context.Context, in *struct {
-		runnerPath
-		recordPath
+		RunnerPath
+		RecordPath
 		Body runBody
 	}) (nothing, error) {
 		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID)))
@@ -515,28 +515,28 @@ func (s *server) phone() {
 		return o.Phone(s.desk.Now()), nil
 	})
 	register(s, http.MethodPut, "/api/phone/logs/{id}", "phone-log", "A session as it was done", m, func(ctx context.Context, in *struct {
-		recordPath
+		RecordPath
 		Body logBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddLog(ctx, a, runner, in.Body.Prescription, in.Body.Supersedes, in.Body.log(in.ID, "phone")))
 	})
 	register(s, http.MethodPut, "/api/phone/mornings/{id}", "phone-morning", "First steps this morning", m, func(ctx context.Context, in *struct {
-		recordPath
+		RecordPath
 		Body morningBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddMorning(ctx, a, runner, "phone", in.Body.morning(in.ID)))
 	})
 	register(s, http.MethodPut, "/api/phone/runs/{id}", "phone-run", "A run", m, func(ctx context.Context, in *struct {
-		recordPath
+		RecordPath
 		Body runBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
 	register(s, http.MethodPut, "/api/phone/signs/{id}", "phone-sign", "A warning sign; it locks at once", m, func(ctx context.Context, in *struct {
-		recordPath
+		RecordPath
 		Body struct {
 			Sign   string      `json:"sign"`
 			Region body.Region `json:"region,omitempty"`

@@ -48,19 +48,13 @@ func (o Open) Proposals() []adjust.Proposal {
 
 // RailView is a rail as the Adjust room draws it.
 type RailView struct {
-	Rail      string              `json:"rail"`
-	Name      string              `json:"name"`
-	Notches   []catalog.Notch     `json:"notches"`
-	Sides     []SideView          `json:"sides"`
-	Exercises []catalog.Exercise  `json:"exercises"`
-	History   []store.Decision    `json:"history"`
-	Places    []body.Region       `json:"places"`
-	Lock      *body.Reason        `json:"lock,omitempty"`
-	Next      []store.TrainingDay `json:"next"`
-	Proposals []adjust.Proposal   `json:"proposals"`
-	Logs      []adjust.Log        `json:"logs" doc:"newest first"`
-	Names     map[string]string   `json:"names" doc:"exercise names by id"`
-	Volume    *VolumeView         `json:"volume,omitempty"`
+	Rail      string            `json:"rail"`
+	Name      string            `json:"name"`
+	Notches   []catalog.Notch   `json:"notches"`
+	Sides     []SideView        `json:"sides"`
+	History   []store.Decision  `json:"history"`
+	Proposals []adjust.Proposal `json:"proposals"`
+	Logs      []adjust.Log      `json:"logs" doc:"newest first"`
 }
 
 // SideView is where one side stands on a rail, and where it would go.
@@ -71,6 +65,13 @@ type SideView struct {
 	At           int                  `json:"at" doc:"index of its notch"`
 	ToText       string               `json:"toText"`
 	ToAt         int                  `json:"toAt"`
+	Trail        []Tick               `json:"trail" doc:"the last moves, newest first"`
+}
+
+// Tick is where an earlier move came to stand.
+type Tick struct {
+	On body.Date `json:"on"`
+	At int       `json:"at"`
 }
 
 // VolumeView is how running volume stands.
@@ -85,8 +86,7 @@ func (o Open) Rails() []RailView {
 	limits := catalog.LimitsOf(o.Profile, barred, o.House)
 	out := []RailView{}
 	for _, rail := range catalog.Rails {
-		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: rail.Notches(limits), Sides: []SideView{}, Exercises: rail.Exercises, History: []store.Decision{},
-			Places: rail.Regions, Next: []store.TrainingDay{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Names: map[string]string{}}
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: rail.Notches(limits), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}}
 		for _, p := range o.Prescriptions {
 			if p.Rail != rail.ID {
 				continue
@@ -94,7 +94,7 @@ func (o Open) Rails() []RailView {
 			pr := adjust.Propose(o.AdjustInput(p))
 			at, _ := catalog.At(v.Notches, p.Exercise, p.Dose)
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
-			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, pr.To.Text(), to})
+			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, pr.To.Text(), to, o.trail(v.Notches, p)})
 			v.Proposals = append(v.Proposals, pr)
 		}
 		if len(v.Sides) == 0 {
@@ -105,20 +105,24 @@ func (o Open) Rails() []RailView {
 				v.History = append(v.History, d)
 			}
 		}
-		for _, d := range o.Days {
-			if d.Rail == rail.ID && d.On >= o.Today {
-				v.Next = append(v.Next, d)
-			}
-		}
 		for _, l := range slices.Backward(o.Logs) {
 			if l.Prescription.Rail == rail.ID && len(v.Logs) < 12 {
 				v.Logs = append(v.Logs, l)
 			}
 		}
-		for _, x := range rail.Exercises {
-			v.Names[x.ID] = x.Name
-		}
 		out = append(out, v)
+	}
+	return out
+}
+
+// trail finds the last three moves of a rail and side on its notches.
+func (o Open) trail(notches []catalog.Notch, p catalog.Prescription) []Tick {
+	out := []Tick{}
+	for _, d := range slices.Backward(o.Decisions) {
+		if d.Rail == p.Rail && d.Side == p.Side && d.From != d.To && len(out) < 3 {
+			at, _ := catalog.At(notches, d.ToExercise, d.ToDose)
+			out = append(out, Tick{d.On, at})
+		}
 	}
 	return out
 }

@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
+	"notchback/internal/store"
 )
 
 // Phone is what a runner's page shows; it is all the page needs for a day without signal.
@@ -17,7 +18,7 @@ type Phone struct {
 	Today      body.Date      `json:"today"`
 	Timezone   string         `json:"timezone"`
 	ValidUntil time.Time      `json:"validUntil" doc:"after this, strength work kept on the phone is not shown until it has been refreshed"`
-	Items      []PhoneItem    `json:"items"`
+	Sessions   []PhoneSession `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
 	Next       body.Date      `json:"next" doc:"next training day, empty if none is planned"`
 	Watched    []Watched      `json:"watched" doc:"places asked about each morning"`
 	MorningIn  bool           `json:"morningIn" doc:"this morning is reported"`
@@ -26,6 +27,12 @@ type Phone struct {
 	Signs      []refer.Sign   `json:"signs"`
 	Cautions   []string       `json:"cautions"`
 	Week       []PhoneDay     `json:"week" doc:"the next seven days"`
+}
+
+// PhoneSession is one day's session.
+type PhoneSession struct {
+	On    body.Date   `json:"on"`
+	Items []PhoneItem `json:"items"`
 }
 
 // Watched is a place asked about each morning.
@@ -50,7 +57,7 @@ type PhoneItem struct {
 	Slot     build.Slot       `json:"slot" enum:"before,own,evening"`
 	Exercise catalog.Exercise `json:"exercise"`
 	Sides    []PhoneSide      `json:"sides"`
-	Done     bool             `json:"done" doc:"logged today"`
+	Done     bool             `json:"done" doc:"logged that day"`
 }
 
 // PhoneSide is one side's dose; a two-legged exercise at one dose on both sides has a single side.
@@ -71,7 +78,7 @@ type PhoneDay struct {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Items: []PhoneItem{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Cautions: []string{}, Week: []PhoneDay{}}
+		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Cautions: []string{}, Week: []PhoneDay{}}
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
 	}
@@ -89,12 +96,16 @@ func (o Open) Phone(now time.Time) Phone {
 	for _, c := range refer.InForce(o.Profile, o.Today) {
 		p.Cautions = append(p.Cautions, c.Limits)
 	}
-	for _, rail := range catalog.Rails {
-		for _, d := range o.Days {
-			if d.Rail == rail.ID && d.On == o.Today {
-				p.Items = append(p.Items, o.phoneItems(rail, d.Slot)...)
+	for i := range 2 {
+		session := PhoneSession{On: o.Today.Add(i), Items: []PhoneItem{}}
+		for _, rail := range catalog.Rails {
+			for _, d := range o.Days {
+				if d.Rail == rail.ID && d.On == session.On {
+					session.Items = append(session.Items, o.phoneItems(rail, d)...)
+				}
 			}
 		}
+		p.Sessions = append(p.Sessions, session)
 	}
 	for i := range 7 {
 		on := o.Today.Add(i)
@@ -123,7 +134,7 @@ func (o Open) Phone(now time.Time) Phone {
 
 // phoneItems groups a rail's open prescriptions by exercise: the sides of one exercise stand
 // together, and two legs at one dose are a single line.
-func (o Open) phoneItems(rail catalog.Rail, slot build.Slot) []PhoneItem {
+func (o Open) phoneItems(rail catalog.Rail, day store.TrainingDay) []PhoneItem {
 	out := []PhoneItem{}
 	for _, pr := range o.Prescriptions {
 		stop, _ := refer.Lock(o.Stops, rail.Regions, pr.Side)
@@ -133,11 +144,11 @@ func (o Open) phoneItems(rail catalog.Rail, slot build.Slot) []PhoneItem {
 		x, _ := rail.Exercise(pr.Exercise)
 		i := slices.IndexFunc(out, func(it PhoneItem) bool { return it.Exercise.ID == pr.Exercise })
 		if i < 0 {
-			out = append(out, PhoneItem{Rail: rail.ID, Name: rail.Name, Slot: slot, Exercise: x, Sides: []PhoneSide{}, Done: true})
+			out = append(out, PhoneItem{Rail: rail.ID, Name: rail.Name, Slot: day.Slot, Exercise: x, Sides: []PhoneSide{}, Done: true})
 			i = len(out) - 1
 		}
 		it := &out[i]
-		it.Done = it.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == pr.ID && l.On == o.Today })
+		it.Done = it.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == pr.ID && l.On == day.On })
 		if !x.EachSide && len(it.Sides) == 1 && it.Sides[0].Dose == pr.Dose {
 			it.Sides[0].Side = body.Both
 			it.Sides[0].Prescriptions = append(it.Sides[0].Prescriptions, pr.ID)

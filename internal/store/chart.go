@@ -70,8 +70,11 @@ type Decision struct {
 	Steps    int            `json:"steps"`
 	Word     string         `json:"word"`
 	Coach    string         `json:"coach"`
-	From     string         `json:"from" doc:"the prescription before, in words' id"`
-	To       string         `json:"to"`
+	From     string         `json:"from" doc:"id of the prescription before"`
+	To       string         `json:"to" doc:"id of the prescription after"`
+
+	ToExercise string    `json:"toExercise"`
+	ToDose     body.Dose `json:"toDose"`
 }
 
 // Link is a runner's private link; its token is never stored.
@@ -103,8 +106,8 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
     jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness) AS j
     FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date ORDER BY on_day, region, side, seq DESC) x) AS mornings,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe) ORDER BY on_day, at), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription) ORDER BY d.seq), '[]')
-    FROM decisions d JOIN coaches c ON c.id = d.coach_id WHERE d.programme_id = p.id) AS decisions,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose) ORDER BY d.seq), '[]')
+    FROM decisions d JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.programme_id = p.id) AS decisions,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links
 FROM runners r
 LEFT JOIN LATERAL (SELECT id, jsonb_build_object('id', id, 'on', on_day, 'plan', plan) AS programme FROM programmes g WHERE g.runner_id = r.id ORDER BY seq DESC LIMIT 1) p ON true

@@ -93,6 +93,18 @@ func Prepare(ctx context.Context, adminURL, database, appPassword string) error 
 	return migrate(ctx, adminURL, database)
 }
 
+// Others counts the application's connections to the server, so that nobody stops a database another
+// process still serves from. Close the own store first.
+func Others(ctx context.Context, adminURL string) (n int, err error) {
+	admin, err := pgx.Connect(ctx, adminURL)
+	if err != nil {
+		return 0, fmt.Errorf("connecting as administrator: %w", err)
+	}
+	defer admin.Close(ctx)
+	err = admin.QueryRow(ctx, `SELECT count(*) FROM pg_stat_activity WHERE usename = 'notchback_app'`).Scan(&n)
+	return n, err
+}
+
 // Drop deletes a database; the demo uses it to start anew.
 func Drop(ctx context.Context, adminURL, database string) error {
 	admin, err := pgx.Connect(ctx, adminURL)

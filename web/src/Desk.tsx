@@ -1,0 +1,89 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
+import { api, ask, Problem } from "./api/client";
+import { Button, Failure, Loading } from "./ui/basics";
+import { ReasonPane, ReasonProvider } from "./ui/reason";
+
+export const useReference = () =>
+  useQuery({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 });
+export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
+
+export function ThemeSwitch() {
+  const [theme, set] = useState(document.documentElement.dataset.theme ?? "light");
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem("theme", theme);
+  }, [theme]);
+  return (
+    <Button kind="quiet" onClick={() => set(theme === "dark" ? "light" : "dark")}>
+      {theme === "dark" ? "Light" : "Dark"}
+    </Button>
+  );
+}
+
+export function WordMark() {
+  return (
+    <span className="flex items-center gap-2 font-head text-xl font-bold">
+      <svg viewBox="0 0 40 24" className="h-6" aria-hidden>
+        <path d="M0 22h40v-4h-6v-6h-3v6h-6V8h-5v10h-6v-6h-3v6H0z" fill="currentColor" />
+        <path d="M16 0h13l-6.5 7z" fill="var(--cinder)" />
+      </svg>
+      Notchback
+    </span>
+  );
+}
+
+/** The coach's frame: bar on top, work in the middle, the reason pane always at the right. */
+export function Desk() {
+  const me = useMe();
+  const links = [
+    ["/", "Today"],
+    ["/runners", "Runners"],
+    ["/house", "House rules"],
+    ["/practice", "Practice"],
+  ] as const;
+  if (me.error instanceof Problem && me.error.status === 401) return null;
+  return (
+    <ReasonProvider>
+      <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:bg-panel focus:p-3">
+        Skip to the work
+      </a>
+      <header className="no-print flex min-h-14 flex-wrap items-center gap-x-6 border-b-2 border-ink bg-panel px-5">
+        <WordMark />
+        <nav aria-label="Main" className="flex gap-1">
+          {links.map(([to, name]) => (
+            <Link
+              key={to}
+              to={to}
+              activeOptions={{ exact: to === "/" }}
+              className="flex min-h-11 items-center px-3 data-[status=active]:shadow-[inset_0_-4px_var(--cinder)] data-[status=active]:font-semibold"
+            >
+              {name}
+            </Link>
+          ))}
+        </nav>
+        <span className="ml-auto text-quiet">{me.data ? `${me.data.name} · ${me.data.practice}` : ""}</span>
+        <ThemeSwitch />
+      </header>
+      {me.error && (
+        <div className="p-5">
+          <Failure error={me.error} again={() => me.refetch()} />
+        </div>
+      )}
+      {me.isPending && (
+        <div className="p-5">
+          <Loading what="your practice" />
+        </div>
+      )}
+      {me.data && (
+        <div className="grid min-h-[calc(100vh-3.6rem)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_20rem]">
+          <main id="work" className="min-w-0">
+            <Outlet />
+          </main>
+          <ReasonPane />
+        </div>
+      )}
+    </ReasonProvider>
+  );
+}

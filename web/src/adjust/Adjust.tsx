@@ -1,0 +1,192 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { useRunnerId } from "../runner/Runner";
+import { Button, Choice, day, Empty, Failure, Field, Heading, Loading, useDeed, Verdict, verdicts } from "../ui/basics";
+import { Rail } from "../ui/drawings";
+import { Why } from "../ui/reason";
+import { Entries } from "./Entries";
+
+export type AdjustView = Schemas["AdjustView"];
+
+/** One rail a row: old dose, new dose, verdict, every reason; accept or decide otherwise. */
+export function Adjust() {
+  const id = useRunnerId();
+  const go = useNavigate();
+  const q = useQuery({
+    queryKey: ["adjust", id],
+    queryFn: () => ask(api.GET("/api/runners/{runner}/adjust", { params: { path: { runner: id } } })),
+  });
+  if (q.isPending) return <Loading what="the rails" />;
+  if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
+  const v = q.data;
+  if (v.rails.length === 0)
+    return (
+      <>
+        <Heading>Adjust</Heading>
+        <Empty>
+          No rail is in force yet.
+          <Button
+            kind="main"
+            className="mt-4 block"
+            onClick={() => go({ to: "/runners/$runner/build", params: { runner: id } })}
+          >
+            Build a programme
+          </Button>
+        </Empty>
+      </>
+    );
+  return (
+    <>
+      <Heading
+        aside={
+          <span>
+            Running volume{" "}
+            <Why reason={v.volume.reason} title="Running volume">
+              <strong className={v.volume.state === "usual" ? "text-tide" : "text-ochre"}>{v.volume.state}</strong>
+            </Why>
+          </span>
+        }
+      >
+        Adjust
+      </Heading>
+      {v.rails.map((r) => (
+        <section key={r.rail} aria-label={r.name} className="mb-8 border-b-2 border-line pb-5">
+          <h2 className="text-2xl">{r.name}</h2>
+          <Rail rail={r} />
+          <div className="grid gap-4 md:grid-cols-2">
+            {r.proposals.map((p, i) => (
+              <Side key={p.side} runner={id} proposal={p} view={r.sides[i]} />
+            ))}
+          </div>
+          <History rail={r} />
+        </section>
+      ))}
+      <Entries runner={id} view={v} />
+    </>
+  );
+}
+
+function Side({
+  runner,
+  proposal: p,
+  view,
+}: {
+  runner: string;
+  proposal: Schemas["AdjustProposal"];
+  view: Schemas["SideView"];
+}) {
+  const [other, setOther] = useState(false);
+  const [verdict, setVerdict] = useState("hold");
+  const [word, setWord] = useState("");
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const decide = (v: string, w: string) =>
+    deed.run(async () => {
+      await ask(
+        api.PUT("/api/runners/{runner}/decisions/{id}", {
+          params: { path: { runner, id: newId() } },
+          body: { rail: p.rail, side: p.side, prescription: p.from.id, verdict: v as "up", word: w },
+        }),
+      );
+      setOther(false);
+      setWord("");
+      await queries.invalidateQueries();
+    });
+  const moves = view.toText !== view.text;
+  return (
+    <div className="border border-line bg-panel p-4">
+      <div className="flex items-baseline justify-between gap-3">
+        <h3 className="text-lg capitalize">{p.side}</h3>
+        <Why reason={p.fired[0].reason} title={`${p.side}: ${verdicts[p.verdict]?.word ?? p.verdict}`}>
+          <Verdict v={p.verdict} big />
+        </Why>
+      </div>
+      <p className={moves ? "text-quiet" : "text-lg font-semibold"}>{view.text}</p>
+      {moves && (
+        <p className="text-lg font-semibold">
+          <span aria-hidden>→ </span>
+          <span className="sr-only">to </span>
+          {view.toText}
+        </p>
+      )}
+      <ul className="mt-2 space-y-1">
+        {p.fired.map((f, i) => (
+          <li key={i} className="leading-snug">
+            <Why reason={f.reason} title={f.reason.says}>
+              {f.reason.says}
+            </Why>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap gap-2">
+        {p.verdict !== "pending" && (
+          <Button kind={moves ? "main" : "plain"} disabled={deed.busy} onClick={() => decide(p.verdict, "")}>
+            Accept
+          </Button>
+        )}
+        <Button kind="quiet" onClick={() => setOther(!other)}>
+          Decide otherwise
+        </Button>
+      </div>
+      {other && (
+        <div className="mt-3 space-y-3 border-t border-line pt-3">
+          <Choice
+            label="Instead"
+            value={verdict}
+            options={(p.from.parked ? ["return", "park"] : ["up", "hold", "back", "park"]).map((x) => ({
+              id: x,
+              name: verdicts[x].word,
+            }))}
+            onChange={setVerdict}
+          />
+          <Field
+            label="A word why"
+            value={word}
+            onChange={(e) => setWord(e.target.value)}
+            error={deed.fields["word"]}
+          />
+          <Button disabled={deed.busy} onClick={() => decide(verdict, word)}>
+            Decide
+          </Button>
+        </div>
+      )}
+      <Failure error={deed.error} />
+    </div>
+  );
+}
+
+function History({ rail }: { rail: Schemas["RailView"] }) {
+  const moves = rail.history.slice(-6).reverse();
+  if (moves.length === 0 && rail.logs.length === 0) return <p className="mt-3 text-quiet">Nothing logged yet.</p>;
+  return (
+    <details className="mt-3">
+      <summary className="min-h-11 cursor-pointer py-2 font-medium">
+        Sessions and decisions ({rail.logs.length} and {rail.history.length})
+      </summary>
+      <div className="grid gap-6 md:grid-cols-2">
+        <ul>
+          {rail.logs.map((l) => (
+            <li key={l.id} className="border-b border-line py-1 text-[0.93rem]">
+              <span className="fig">{day(l.on)}</span> {l.prescription.side}:{" "}
+              <span className="fig">{l.done.join(" · ")}</span>, effort{" "}
+              <span className="fig">{l.rpe < 0 ? "not entered" : l.rpe}</span>, pain{" "}
+              <span className="fig">{l.pain}</span>
+              {l.crampAt > 0 && `, cramp at ${l.crampAt}`}
+              {l.faults.length > 0 && `, ${l.faults.join(", ")}`}
+            </li>
+          ))}
+        </ul>
+        <ul>
+          {moves.map((d) => (
+            <li key={d.id} className="border-b border-line py-1 text-[0.93rem]">
+              <span className="fig">{day(d.on)}</span> {d.side}: <Verdict v={d.verdict} /> by {d.coach}
+              {d.word && <> – “{d.word}”</>}
+            </li>
+          ))}
+        </ul>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,218 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Choice, day, Failure, Field, Heading, useDeed } from "../ui/basics";
+import { Why } from "../ui/reason";
+import type { AdjustView } from "./Adjust";
+
+/** What the runner told in person: a morning, a run, a missing effort. */
+export function Entries({ runner, view }: { runner: string; view: AdjustView }) {
+  const waiting = view.rails.flatMap((r) => r.logs).filter((l) => l.rpe < 0);
+  return (
+    <>
+      <Heading level={2}>Mornings</Heading>
+      <p className="mb-2">
+        {view.usual.map((u) => (
+          <span key={u.region + u.side} className="mr-6">
+            Usual, {u.side} {u.region.replaceAll("_", " ")}:{" "}
+            <Why reason={u.reason} title={`Usual morning, ${u.side} ${u.region.replaceAll("_", " ")}`}>
+              <span className="fig font-semibold">{u.level}</span>
+            </Why>
+          </span>
+        ))}
+      </p>
+      <MorningStrip view={view} />
+      <div className="mt-4 grid gap-6 md:grid-cols-2">
+        <MorningForm runner={runner} view={view} />
+        <RunForm runner={runner} view={view} />
+      </div>
+      {waiting.map((l) => (
+        <Effort key={l.id} runner={runner} log={l} />
+      ))}
+    </>
+  );
+}
+
+function MorningStrip({ view }: { view: AdjustView }) {
+  const keys = [...new Set(view.mornings.map((m) => `${m.side} ${m.region}`))].sort();
+  const days = [...new Set(view.mornings.map((m) => m.on))].sort().slice(-14);
+  if (days.length === 0) return <p className="text-quiet">No morning reported in three weeks.</p>;
+  return (
+    <table className="fig text-[0.9rem]">
+      <thead>
+        <tr>
+          <td />
+          {days.map((d) => (
+            <th key={d} scope="col" className="px-1.5 font-normal text-quiet">
+              {d.slice(8)}.
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {keys.map((k) => (
+          <tr key={k} className="border-t border-line">
+            <th scope="row" className="pr-4 text-left font-sans font-medium">
+              {k.replaceAll("_", " ")}
+            </th>
+            {days.map((d) => {
+              const m = view.mornings.find((x) => x.on === d && `${x.side} ${x.region}` === k);
+              return (
+                <td key={d} className={`px-1.5 text-center ${m && m.pain > 2 ? "font-bold text-cinder" : ""}`}>
+                  {m ? m.pain : "·"}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
+  const [at, setAt] = useState(0);
+  const [on, setOn] = useState(view.today);
+  const [pain, setPain] = useState("");
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const place = view.watched[at];
+  return (
+    <form
+      aria-label="Enter a morning"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void deed.run(async () => {
+          await ask(
+            api.PUT("/api/runners/{runner}/mornings/{id}", {
+              params: { path: { runner, id: newId() } },
+              body: { on, region: place.region, side: place.side, pain: pain.trim() === "" ? NaN : Number(pain) },
+            }),
+          );
+          setPain("");
+          await queries.invalidateQueries();
+        });
+      }}
+      className="space-y-3 border border-line bg-panel p-4"
+    >
+      <h3 className="text-lg">Enter a morning</h3>
+      <Choice
+        label="Where"
+        value={String(at)}
+        options={view.watched.map((w, i) => ({ id: String(i), name: `${w.side} ${w.name}` }))}
+        onChange={(v) => setAt(Number(v))}
+      />
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Day" type="date" value={on} onChange={(e) => setOn(e.target.value)} error={deed.fields["on"]} />
+        <Field
+          label="First steps, 0–10"
+          inputMode="numeric"
+          value={pain}
+          onChange={(e) => setPain(e.target.value)}
+          error={deed.fields["pain"]}
+        />
+      </div>
+      <Button type="submit" disabled={deed.busy}>
+        Keep the morning
+      </Button>
+      <Failure error={deed.error} />
+    </form>
+  );
+}
+
+function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
+  const [on, setOn] = useState(view.today);
+  const [minutes, setMinutes] = useState("");
+  const [km, setKm] = useState("");
+  const deed = useDeed();
+  const queries = useQueryClient();
+  return (
+    <form
+      aria-label="Enter a run"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void deed.run(async () => {
+          await ask(
+            api.PUT("/api/runners/{runner}/runs/{id}", {
+              params: { path: { runner, id: newId() } },
+              body: { on, minutes: Number(minutes), km: Number(km) },
+            }),
+          );
+          setMinutes("");
+          setKm("");
+          await queries.invalidateQueries();
+        });
+      }}
+      className="space-y-3 border border-line bg-panel p-4"
+    >
+      <h3 className="text-lg">Enter a run</h3>
+      <Field label="Day" type="date" value={on} onChange={(e) => setOn(e.target.value)} error={deed.fields["on"]} />
+      <div className="grid grid-cols-2 gap-3">
+        <Field
+          label="Minutes"
+          inputMode="decimal"
+          value={minutes}
+          onChange={(e) => setMinutes(e.target.value)}
+          error={deed.fields["minutes"]}
+        />
+        <Field
+          label="Distance, km"
+          inputMode="decimal"
+          value={km}
+          onChange={(e) => setKm(e.target.value)}
+          error={deed.fields["km"]}
+        />
+      </div>
+      <Button type="submit" disabled={deed.busy}>
+        Keep the run
+      </Button>
+      <Failure error={deed.error} />
+    </form>
+  );
+}
+
+function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
+  const [rpe, setRpe] = useState("");
+  const deed = useDeed();
+  const queries = useQueryClient();
+  return (
+    <div className="mt-4 flex flex-wrap items-end gap-3 border-l-4 border-ochre bg-panel p-4">
+      <p>
+        Effort missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")}, {log.prescription.side}
+      </p>
+      <Field
+        label="Effort, 0–10"
+        inputMode="numeric"
+        value={rpe}
+        onChange={(e) => setRpe(e.target.value)}
+        error={deed.fields["rpe"]}
+        className="w-32"
+      />
+      <Button
+        onClick={() =>
+          deed.run(async () => {
+            await ask(
+              api.PUT("/api/runners/{runner}/logs/{id}", {
+                params: { path: { runner, id: newId() } },
+                body: {
+                  prescription: log.prescription.id,
+                  on: log.on,
+                  done: log.done,
+                  rpe: Number(rpe),
+                  pain: log.pain,
+                  crampAt: log.crampAt,
+                  faults: log.faults,
+                  supersedes: log.id,
+                },
+              }),
+            );
+            await queries.invalidateQueries();
+          })
+        }
+      >
+        Keep it
+      </Button>
+      <Failure error={deed.error} />
+    </div>
+  );
+}

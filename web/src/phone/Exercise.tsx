@@ -1,0 +1,277 @@
+import { useEffect, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button, Chip } from "../ui/basics";
+import { put } from "./outbox";
+import { Scale } from "./Scale";
+
+type Side = Schemas["PhoneSide"];
+interface Told {
+  done: string[];
+  pain: number | null;
+  cramp: string;
+}
+
+const amount = (d: Schemas["Dose"]) => (d.kind === "hold" || d.kind === "ramp" ? (d.seconds ?? 0) : (d.reps ?? 0));
+const timed = (d: Schemas["Dose"]) => d.kind === "hold" || d.kind === "ramp";
+const sets = (d: Schemas["Dose"]) => d.sets + (d.extra ?? 0);
+const slotWords: Record<string, string> = { before: "before the run", own: "own time", evening: "this evening" };
+
+/** One exercise: the dose large, then what was done on each side, effort, pain, cramp and form. */
+export function Exercise({
+  item,
+  today,
+  onEntered,
+  onOdd,
+}: {
+  item: Schemas["PhoneItem"];
+  today: string;
+  onEntered: () => void;
+  onOdd: () => void;
+}) {
+  const keyHere = `done ${today} ${item.exercise.id}`;
+  const [sent, setSent] = useState(() => localStorage.getItem(keyHere) !== null);
+  const [open, setOpen] = useState(false);
+  const [told, setTold] = useState<Told[]>(() =>
+    item.sides.map((s) => ({ done: Array.from({ length: sets(s.dose) }, () => ""), pain: null, cramp: "" })),
+  );
+  const [rpe, setRpe] = useState<number | null>(null);
+  const [faults, setFaults] = useState<string[]>([]);
+  const [odd, setOdd] = useState<boolean | null>(null);
+  const [wrong, setWrong] = useState("");
+  const x = item.exercise;
+  const change = (i: number, part: Partial<Told>) =>
+    setTold((old) => old.map((t, j) => (j === i ? { ...t, ...part } : t)));
+  const name = (s: Side) => (s.side === "both" ? "both legs" : s.side);
+
+  function keep() {
+    const bad = told
+      .flatMap((t) => t.done)
+      .find((n) => n.trim() !== "" && !(Number(n) >= 0 && Number(n) <= 600 && Number.isInteger(Number(n))));
+    if (bad !== undefined) return setWrong(`“${bad}”: a set is a whole number from 0 to 600.`);
+    const cramp = told
+      .map((t) => t.cramp.trim())
+      .find((c) => c !== "" && !(Number.isInteger(Number(c)) && Number(c) >= 0 && Number(c) <= 600));
+    if (cramp !== undefined) return setWrong(`“${cramp}”: a cramp is counted from 0 to 600.`);
+    if (told.every((t) => t.done.every((n) => n.trim() === "")))
+      return setWrong("Enter what you did, or tap “as planned”.");
+    if (told.some((t) => t.pain === null)) return setWrong("Tap the pain during it, 0 for none, on each side.");
+    if (odd === null) return setWrong("One more: anything new or odd?");
+    setWrong("");
+    item.sides.forEach((s, i) => {
+      for (const prescription of s.prescriptions)
+        put(
+          "logs",
+          {
+            prescription,
+            on: today,
+            done: told[i].done.map((n) => Number(n || 0)),
+            rpe: rpe ?? -1,
+            pain: told[i].pain,
+            crampAt: Number(told[i].cramp || 0),
+            faults,
+          },
+          x.name,
+        );
+    });
+    localStorage.setItem(keyHere, "1");
+    setSent(true);
+    setOpen(false);
+    onEntered();
+    if (odd || told.some((t) => (t.pain ?? 0) > 5)) onOdd();
+  }
+  const done = sent || item.done;
+  const hurting = told.some((t) => (t.pain ?? 0) > 5);
+  return (
+    <li className={`border bg-panel p-4 ${done ? "border-line" : "border-ink"}`}>
+      <p className="text-sm text-quiet">
+        {item.name} · {slotWords[item.slot]}
+      </p>
+      <h3 className="text-2xl leading-tight">{x.name}</h3>
+      {item.sides.map((s) => (
+        <p key={s.side} className="mt-1 flex items-baseline gap-3">
+          <span className="w-20 text-quiet">{name(s)}</span>
+          <span className="fig text-3xl font-semibold">{s.text}</span>
+        </p>
+      ))}
+      {done ? (
+        <p className="mt-2 font-semibold text-tide">✓ kept</p>
+      ) : (
+        !open && (
+          <Button kind="main" className="mt-3 min-h-14 w-full text-lg" onClick={() => setOpen(true)}>
+            Start
+          </Button>
+        )
+      )}
+      {open && !done && (
+        <>
+          <p className="mt-3">{x.setUp}</p>
+          <ul className="mt-2 list-disc pl-5">
+            {x.cues.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+          {x.tempo && (
+            <p className="mt-2 text-quiet">
+              Tempo: {x.tempo}. Rest {x.restS} s between sets.
+            </p>
+          )}
+          <p className="mt-2 border-l-4 border-brick pl-3">
+            <strong>Stop at:</strong> {x.stopWhen.join(", ")}.
+          </p>
+          {item.sides.map((s, i) => (
+            <fieldset key={s.side} className="mt-4 border-t border-line pt-3">
+              <legend className="float-left w-full text-lg font-semibold capitalize">{name(s)}</legend>
+              <div className="clear-both flex flex-wrap items-center gap-2">
+                {told[i].done.map((n, k) => (
+                  <input
+                    key={k}
+                    aria-label={`${name(s)}, set ${k + 1}, ${timed(s.dose) ? "seconds" : "repetitions"}`}
+                    inputMode="numeric"
+                    value={n}
+                    placeholder={String(amount(s.dose))}
+                    onChange={(e) => change(i, { done: told[i].done.map((v, m) => (m === k ? e.target.value : v)) })}
+                    className="fig min-h-12 w-16 rounded-sq border border-line bg-ground text-center text-xl"
+                  />
+                ))}
+                <Button onClick={() => change(i, { done: told[i].done.map(() => String(amount(s.dose))) })}>
+                  as planned
+                </Button>
+              </div>
+              {timed(s.dose) && (
+                <Timer
+                  seconds={amount(s.dose)}
+                  onDone={(held) => {
+                    const k = told[i].done.findIndex((n) => n === "");
+                    if (k >= 0) change(i, { done: told[i].done.map((v, m) => (m === k ? String(held) : v)) });
+                  }}
+                />
+              )}
+              <Scale
+                label={`Pain, ${name(s)}`}
+                value={told[i].pain}
+                onChange={(pain) => change(i, { pain })}
+                low="none"
+                high="worst"
+              />
+              <label className="mt-2 flex items-center gap-3">
+                Cramp at {timed(s.dose) ? "second" : "repetition"}
+                <input
+                  aria-label={`Cramp, ${name(s)}`}
+                  inputMode="numeric"
+                  value={told[i].cramp}
+                  placeholder="none"
+                  onChange={(e) => change(i, { cramp: e.target.value })}
+                  className="fig min-h-12 w-20 rounded-sq border border-line bg-ground text-center"
+                />
+              </label>
+            </fieldset>
+          ))}
+          {hurting && (
+            <p role="alert" className="mt-3 border-2 border-brick bg-brick-ground p-3">
+              <strong className="text-brick">⬣ Above 5: end this exercise for today.</strong> Keep it; the warning signs
+              open next.
+            </p>
+          )}
+          <Scale label="Effort" value={rpe} onChange={setRpe} low="rest" high="all out" />
+          <p className="mt-3 font-medium">Form that slipped</p>
+          <div className="mt-1 flex flex-wrap gap-2">
+            {x.faults.map((f) => (
+              <Chip
+                key={f}
+                on={faults.includes(f)}
+                onChange={(on) => setFaults(on ? [...faults, f] : faults.filter((y) => y !== f))}
+              >
+                {f}
+              </Chip>
+            ))}
+          </div>
+          <fieldset className="mt-4">
+            <legend className="font-medium">Anything new or odd?</legend>
+            <div className="mt-1 grid grid-cols-2 gap-2">
+              <Button
+                aria-pressed={odd === false}
+                className={odd === false ? "border-2 border-ink" : ""}
+                onClick={() => setOdd(false)}
+              >
+                No
+              </Button>
+              <Button
+                aria-pressed={odd === true}
+                className={odd ? "border-2 border-brick" : ""}
+                onClick={() => setOdd(true)}
+              >
+                Yes
+              </Button>
+            </div>
+          </fieldset>
+          {wrong && (
+            <p role="alert" className="mt-3 border-l-4 border-brick pl-3 text-brick">
+              {wrong}
+            </p>
+          )}
+          <Button kind="main" className="mt-4 min-h-14 w-full text-lg" onClick={keep}>
+            Keep it
+          </Button>
+        </>
+      )}
+    </li>
+  );
+}
+
+/** Counts a hold down, with sound and vibration at the end; stopping early keeps the time held. */
+function Timer({ seconds, onDone }: { seconds: number; onDone: (held: number) => void }) {
+  const [left, setLeft] = useState<number | null>(null);
+  const end = useRef(0);
+  const tell = useRef(onDone);
+  useEffect(() => {
+    tell.current = onDone;
+  });
+  const running = left !== null;
+  useEffect(() => {
+    if (!running) return;
+    const t = setInterval(() => {
+      const now = Math.max(0, Math.ceil((end.current - Date.now()) / 1000));
+      setLeft(now);
+      if (now > 0) return;
+      clearInterval(t);
+      setLeft(null);
+      navigator.vibrate?.([200, 100, 200]);
+      beep();
+      tell.current(seconds);
+    }, 200);
+    return () => clearInterval(t);
+  }, [running, seconds]);
+  return (
+    <button
+      type="button"
+      className={`mt-2 min-h-16 w-full rounded-sq border text-xl font-semibold ${running ? "border-tide bg-tide text-panel" : "border-line bg-ground"}`}
+      onClick={() => {
+        if (left === null) {
+          end.current = Date.now() + seconds * 1000;
+          setLeft(seconds);
+          return;
+        }
+        setLeft(null);
+        onDone(seconds - left);
+      }}
+    >
+      {running ? (
+        <>
+          <span className="fig text-3xl">{left}</span> s · tap to stop
+        </>
+      ) : (
+        `Time ${seconds} s`
+      )}
+    </button>
+  );
+}
+
+function beep() {
+  const audio = new AudioContext();
+  const tone = audio.createOscillator();
+  tone.frequency.value = 880;
+  tone.connect(audio.destination);
+  tone.start();
+  tone.stop(audio.currentTime + 0.3);
+  tone.onended = () => void audio.close();
+}

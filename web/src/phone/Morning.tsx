@@ -1,0 +1,143 @@
+import { useState } from "react";
+import { Button, Choice, Pick } from "../ui/basics";
+import { put, type Bundle } from "./outbox";
+import { Scale } from "./Scale";
+
+/** First steps this morning: one tap a place, or one tap for nothing felt. */
+export function Morning({
+  bundle,
+  today,
+  onEntered,
+  onOdd,
+}: {
+  bundle: Bundle;
+  today: string;
+  onEntered: () => void;
+  onOdd: () => void;
+}) {
+  const [marks, setMarks] = useState<Record<string, number>>({});
+  const [open, setOpen] = useState(false);
+  const [elsewhere, setElsewhere] = useState(false);
+  const [sent, setSent] = useState(() => (localStorage.getItem("morning") ?? "") === today);
+  const done = sent || (bundle.morningIn && bundle.today === today);
+  const key = (w: { region: string; side: string }) => w.region + w.side;
+  function send(all: Record<string, number>) {
+    for (const w of bundle.watched)
+      if (key(w) in all)
+        put(
+          "mornings",
+          { on: today, region: w.region, side: w.side, pain: all[key(w)] },
+          `First steps, ${w.side} ${w.name}`,
+        );
+    localStorage.setItem("morning", today);
+    setSent(true);
+    setOpen(false);
+    onEntered();
+    if (Object.values(all).some((n) => n > 5)) onOdd();
+  }
+  return (
+    <section aria-label="First steps this morning" className="border border-line bg-panel p-4">
+      <div className="flex items-center justify-between gap-3">
+        <h2 className="text-xl">First steps</h2>
+        {done && <span className="font-semibold text-tide">✓ in</span>}
+      </div>
+      {!done && !open && (
+        <div className="mt-3 grid grid-cols-2 gap-2">
+          <Button
+            kind="main"
+            className="min-h-14"
+            onClick={() => send(Object.fromEntries(bundle.watched.map((w) => [key(w), 0])))}
+          >
+            Nothing felt
+          </Button>
+          <Button className="min-h-14" onClick={() => setOpen(true)}>
+            Some pain
+          </Button>
+        </div>
+      )}
+      {open && (
+        <>
+          {bundle.watched.map((w) => (
+            <Scale
+              key={key(w)}
+              label={`${w.side} ${w.name}`}
+              value={marks[key(w)] ?? null}
+              onChange={(n) => setMarks({ ...marks, [key(w)]: n })}
+              low="nothing"
+              high="worst"
+            />
+          ))}
+          <Button
+            kind="main"
+            className="mt-3 w-full"
+            disabled={bundle.watched.some((w) => !(key(w) in marks))}
+            onClick={() => send(marks)}
+          >
+            Keep the morning
+          </Button>
+        </>
+      )}
+      {done && !elsewhere && (
+        <Button kind="quiet" onClick={() => setElsewhere(true)}>
+          Pain somewhere else
+        </Button>
+      )}
+      {elsewhere && (
+        <Elsewhere
+          today={today}
+          onDone={() => {
+            setElsewhere(false);
+            onEntered();
+            onOdd();
+          }}
+        />
+      )}
+    </section>
+  );
+}
+
+const places = [
+  ["big_toe", "big toe"],
+  ["ball", "ball of the foot"],
+  ["arch", "arch"],
+  ["heel", "heel"],
+  ["top_of_foot", "top of the foot"],
+  ["outer_foot", "outer edge"],
+  ["inner_ankle", "inner ankle"],
+  ["outer_ankle", "outer ankle"],
+  ["front_ankle", "front of the ankle"],
+  ["achilles", "Achilles tendon"],
+  ["calf", "calf"],
+  ["shin", "shin"],
+  ["knee", "knee"],
+].map(([id, name]) => ({ id, name }));
+
+/** A new pain is kept with its place, and opens the warning signs. */
+function Elsewhere({ today, onDone }: { today: string; onDone: () => void }) {
+  const [region, setRegion] = useState("arch");
+  const [side, setSide] = useState("");
+  const [pain, setPain] = useState<number | null>(null);
+  return (
+    <div className="mt-3 space-y-2">
+      <Choice label="Where" value={region} options={places} onChange={setRegion} />
+      <Pick
+        label="Side"
+        value={side}
+        options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
+        onChange={setSide}
+      />
+      <Scale label="First steps there" value={pain} onChange={setPain} low="nothing" high="worst" />
+      <Button
+        kind="main"
+        className="w-full"
+        disabled={!side || pain === null}
+        onClick={() => {
+          put("mornings", { on: today, region, side, pain }, "First steps");
+          onDone();
+        }}
+      >
+        Keep it
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+import { useState } from "react";
+import { Button, Field } from "../ui/basics";
+import { put, type Bundle } from "./outbox";
+import { Scale } from "./Scale";
+
+/** After a run: minutes, distance if known, effort. */
+export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: string; onEntered: () => void }) {
+  const [open, setOpen] = useState(false);
+  const [minutes, setMinutes] = useState(bundle.runToday ? String(bundle.runToday.minutes) : "");
+  const [km, setKm] = useState("");
+  const [rpe, setRpe] = useState<number | null>(null);
+  const [wrong, setWrong] = useState("");
+  function keep() {
+    const m = Number(minutes.replace(",", "."));
+    const k = km.trim() ? Number(km.replace(",", ".")) : 0;
+    if (!(m >= 1 && m <= 1440)) return setWrong("Minutes: enter 1 to 1440.");
+    if (!(k >= 0 && k <= 250)) return setWrong("Distance: enter 0 to 250 km.");
+    setWrong("");
+    put("runs", { on: today, minutes: m, km: k, rpe: rpe ?? 0 }, "Run");
+    setOpen(false);
+    onEntered();
+  }
+  if (!open)
+    return (
+      <Button className="mt-6 w-full" onClick={() => setOpen(true)}>
+        {bundle.runToday ? `Enter today's ${bundle.runToday.quality} run` : "Enter a run"}
+      </Button>
+    );
+  return (
+    <section aria-label="Run" className="mt-6 border border-line bg-panel p-4">
+      <h2 className="text-xl">Run</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Minutes" inputMode="decimal" value={minutes} onChange={(e) => setMinutes(e.target.value)} />
+        <Field label="Distance, km" inputMode="decimal" value={km} onChange={(e) => setKm(e.target.value)} />
+      </div>
+      <Scale label="Effort" value={rpe} onChange={setRpe} low="rest" high="all out" />
+      {wrong && (
+        <p role="alert" className="text-brick">
+          {wrong}
+        </p>
+      )}
+      <Button kind="main" className="mt-3 w-full" onClick={keep}>
+        Keep the run
+      </Button>
+    </section>
+  );
+}

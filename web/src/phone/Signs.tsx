@@ -1,0 +1,100 @@
+import { useState } from "react";
+import { Dialog } from "radix-ui";
+import type { Schemas } from "../api/client";
+import { Button, Choice, Pick } from "../ui/basics";
+import { lockHere, put, type Bundle } from "./outbox";
+
+const regions = [
+  ["ball", "ball of the foot"],
+  ["arch", "arch or sole"],
+  ["heel", "heel"],
+  ["top_of_foot", "top of the foot"],
+  ["inner_ankle", "inner ankle"],
+  ["outer_ankle", "outer ankle"],
+  ["achilles", "Achilles tendon"],
+  ["calf", "calf"],
+  ["shin", "shin"],
+  ["big_toe", "big toe"],
+].map(([id, name]) => ({ id, name }));
+
+/** The warning signs. A yes locks this phone at once and is sent as soon as there is signal. */
+export function Signs({
+  bundle,
+  today,
+  onClose,
+  onEntered,
+}: {
+  bundle: Bundle;
+  today: string;
+  onClose: () => void;
+  onEntered: () => void;
+}) {
+  const [yes, setYes] = useState<Schemas["ReferSign"] | null>(null);
+  const [region, setRegion] = useState("heel");
+  const [side, setSide] = useState("");
+  function record() {
+    if (!yes) return;
+    put("signs", { sign: yes.id, region: yes.region || region, side: side || "both", on: today }, "Warning sign");
+    lockHere(`${yes.question} ${yes.do}`);
+    onEntered();
+    onClose();
+  }
+  return (
+    <Dialog.Root open modal={false} onOpenChange={(o) => !o && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          onInteractOutside={(e) => e.preventDefault()}
+          className="fixed inset-0 overflow-y-auto bg-ground px-4 py-5 text-[1.05rem]"
+        >
+          <div className="mx-auto max-w-md">
+            <Dialog.Title className="text-2xl">Is any of these so?</Dialog.Title>
+            {yes ? (
+              <div role="alert" className="mt-4 border-2 border-brick bg-brick-ground p-4">
+                <p className="text-lg font-semibold text-brick">⬣ {yes.question}</p>
+                <p className="mt-2 text-lg">{yes.do}</p>
+                {!yes.region && <Choice label="Where" value={region} options={regions} onChange={setRegion} />}
+                {yes.region !== "whole_person" && (
+                  <Pick
+                    label="Side"
+                    className="mt-3"
+                    value={side}
+                    options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
+                    onChange={setSide}
+                  />
+                )}
+                <Button
+                  kind="stop"
+                  className="mt-4 w-full"
+                  disabled={!side && yes.region !== "whole_person"}
+                  onClick={record}
+                >
+                  Yes: stop and tell my coach
+                </Button>
+                <Button kind="quiet" className="mt-2" onClick={() => setYes(null)}>
+                  No, back
+                </Button>
+              </div>
+            ) : (
+              <>
+                <ul className="mt-3">
+                  {bundle.signs.map((s) => (
+                    <li key={s.id} className="flex items-center justify-between gap-3 border-b border-line py-2">
+                      <span className="leading-snug">{s.question}</span>
+                      <Button kind="stop" aria-label={`Yes: ${s.question}`} onClick={() => setYes(s)}>
+                        Yes
+                      </Button>
+                    </li>
+                  ))}
+                </ul>
+                <Button kind="main" className="mt-4 w-full" onClick={onClose}>
+                  None of these
+                </Button>
+              </>
+            )}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,83 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Failure, Heading, useDeed } from "../ui/basics";
+
+/** Makes the runner's private link, shown once as text and as a QR code. */
+export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
+  const [link, setLink] = useState<Schemas["NewLink"] | null>(null);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const live = view.links.filter((l) => l.live);
+  const date = (t: string) =>
+    new Date(t).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+  return (
+    <section aria-label="Private link">
+      <Heading level={2}>Private link for the phone</Heading>
+      <p className="max-w-2xl text-quiet">
+        Whoever has the link sees this runner's session and can log it. It is shown once; making a new one ends the old.
+      </p>
+      {live.map((l) => (
+        <p key={l.id} className="mt-2 flex items-center gap-4">
+          One link is live, until {date(l.expires)}.
+          <Button
+            kind="stop"
+            onClick={() =>
+              deed.run(async () => {
+                await ask(
+                  api.DELETE("/api/runners/{runner}/links/{link}", {
+                    params: { path: { runner: view.id, link: l.id } },
+                  }),
+                );
+                setLink(null);
+                await queries.invalidateQueries({ queryKey: ["runner"] });
+              })
+            }
+          >
+            End it now
+          </Button>
+        </p>
+      ))}
+      <Button
+        className="mt-3"
+        disabled={deed.busy}
+        onClick={() =>
+          deed.run(async () => {
+            setLink(
+              await ask(
+                api.PUT("/api/runners/{runner}/links/{link}", { params: { path: { runner: view.id, link: newId() } } }),
+              ),
+            );
+            await queries.invalidateQueries({ queryKey: ["runner"] });
+          })
+        }
+      >
+        Make a private link
+      </Button>
+      <Failure error={deed.error} />
+      {link && (
+        <div className="mt-4 flex flex-wrap items-center gap-6 border border-line bg-panel p-4">
+          <svg
+            viewBox={`-2 -2 ${link.qr.length + 4} ${link.qr.length + 4}`}
+            className="w-48"
+            role="img"
+            aria-label="QR code of the private link"
+          >
+            <rect x={-2} y={-2} width={link.qr.length + 4} height={link.qr.length + 4} fill="#fff" />
+            <path
+              fill="#000"
+              d={link.qr.flatMap((row, y) => [...row].map((c, x) => (c === "1" ? `M${x} ${y}h1v1h-1z` : ""))).join("")}
+            />
+          </svg>
+          <div className="min-w-0 flex-1">
+            <p className="fig break-all">{link.url}</p>
+            <p className="mt-2 text-quiet">Ends {date(link.expires)}.</p>
+            <Button className="mt-2" onClick={() => navigator.clipboard?.writeText(link.url)}>
+              Copy
+            </Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

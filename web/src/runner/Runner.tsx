@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
+import { useEffect, type KeyboardEvent } from "react";
+import { api, ask, Problem } from "../api/client";
+import { Failure } from "../ui/basics";
+
+export const steps = [
+  ["intake", "Intake"],
+  ["screen", "Screen"],
+  ["read", "Read"],
+  ["build", "Build"],
+  ["week", "Week"],
+  ["adjust", "Adjust"],
+] as const;
+
+export const useRunnerId = () => useParams({ strict: false }).runner as string;
+
+/** The runner's record; a runner that is only being added answers with 404, which is no failure. */
+export function useRunner() {
+  const id = useRunnerId();
+  return useQuery({
+    queryKey: ["runner", id],
+    queryFn: () => ask(api.GET("/api/runners/{runner}", { params: { path: { runner: id } } })),
+  });
+}
+
+/** Within a runner: the job rule at the left edge carries the steps in order. */
+export function Runner() {
+  const runner = useRunner();
+  const id = useRunnerId();
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const fresh = runner.error instanceof Problem && runner.error.status === 404;
+  const go = useNavigate();
+  const jump = (n: number) =>
+    steps[n] && go({ to: `/runners/$runner/${steps[n][0]}` as "/runners/$runner/intake", params: { runner: id } });
+  useEffect(() => {
+    const alt = (e: globalThis.KeyboardEvent) => {
+      const n = Number(e.code.replace("Digit", ""));
+      if (e.altKey && n >= 1 && n <= steps.length) {
+        e.preventDefault();
+        void jump(n - 1);
+      }
+    };
+    window.addEventListener("keydown", alt);
+    return () => window.removeEventListener("keydown", alt);
+  });
+  const keys = (e: KeyboardEvent) => {
+    const n = Number(e.key);
+    if (n >= 1 && n <= steps.length) void jump(n - 1);
+  };
+  return (
+    <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)]">
+      <nav aria-label="Steps of the job" onKeyDown={keys} className="no-print border-r border-line pt-5">
+        <p className="px-3 pb-3 font-head text-lg leading-tight font-semibold break-words">
+          {runner.data?.name ?? (fresh ? "New runner" : " ")}
+        </p>
+        <ol className="border-r-8 border-ink">
+          {steps.map(([step, name], i) => {
+            const state = runner.data?.steps.find((s) => s.id === step);
+            const here = path.endsWith("/" + step);
+            return (
+              <li key={step}>
+                <Link
+                  to={`/runners/$runner/${step}` as "/runners/$runner/intake"}
+                  params={{ runner: id }}
+                  disabled={fresh && step !== "intake"}
+                  aria-current={here ? "step" : undefined}
+                  className={`relative flex min-h-14 flex-col justify-center pr-5 pl-3 ${here ? "bg-panel font-semibold" : ""} ${fresh && step !== "intake" ? "text-quiet" : ""}`}
+                >
+                  <span>
+                    <span className="fig mr-2 text-sm text-quiet">{i + 1}</span>
+                    {name}
+                  </span>
+                  {state?.word && (
+                    <span className={`text-sm ${step === "intake" ? "text-brick" : "text-ochre"}`}>
+                      <span aria-hidden>● </span>
+                      {state.word}
+                    </span>
+                  )}
+                  {here ? (
+                    <svg viewBox="0 0 16 20" className="absolute -right-2 h-6" aria-hidden>
+                      <path d="M16 0v20L0 10z" fill="var(--cinder)" />
+                    </svg>
+                  ) : (
+                    <span
+                      aria-hidden
+                      className={`absolute -right-2 h-0.5 ${state?.state === "done" ? "h-3 w-2 bg-ground" : "w-3 bg-ink"}`}
+                    />
+                  )}
+                </Link>
+              </li>
+            );
+          })}
+        </ol>
+      </nav>
+      <div className="min-w-0 px-6 py-6">
+        {runner.error && !fresh ? <Failure error={runner.error} again={() => runner.refetch()} /> : <Outlet />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,207 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Choice, day, Failure, Field, Pick, useDeed } from "../ui/basics";
+
+type View = Schemas["RunnerView"];
+type Sign = Schemas["ReferSign"];
+
+const urgency: Record<string, string> = {
+  emergency: "Emergency – call for help",
+  same_day: "Seen today",
+  stop: "Hard stop",
+};
+
+/** The warning signs as plain yes/no. A yes locks at once and says what to do next. */
+export function Signs({ view, reference }: { view: View; reference: Schemas["Reference"] }) {
+  const open = view.stops.filter((s) => s.open);
+  const [asking, setAsking] = useState(
+    open.length === 0 && view.stops.length === 0 && view.steps.every((s) => s.id === "intake" || s.state === "open"),
+  );
+  const [yes, setYes] = useState<Sign | null>(null);
+  return (
+    <section aria-label="Warning signs" className="mb-4">
+      {open.map((s) => (
+        <Stop key={s.id} stop={s} view={view} regions={reference.regions} />
+      ))}
+      {yes && <Where sign={yes} view={view} regions={reference.regions} done={() => setYes(null)} />}
+      {!asking ? (
+        <Button onClick={() => setAsking(true)}>Ask the warning signs</Button>
+      ) : (
+        <div className="border border-line bg-panel px-4 py-3">
+          <div className="flex items-center justify-between gap-4">
+            <h2 className="text-lg">Warning signs</h2>
+            <Button kind="quiet" onClick={() => setAsking(false)}>
+              All answered
+            </Button>
+          </div>
+          <ul className="columns-1 gap-8 md:columns-2">
+            {reference.signs.map((s) => (
+              <li
+                key={s.id}
+                className="flex break-inside-avoid items-center justify-between gap-3 border-b border-line py-1"
+              >
+                <span className="leading-snug">{s.question}</span>
+                <Pick
+                  label={s.question}
+                  value={yes?.id === s.id || open.some((o) => o.sign === s.id) ? "yes" : "no"}
+                  options={[
+                    { id: "no", name: "No" },
+                    { id: "yes", name: "Yes" },
+                  ]}
+                  onChange={(v) => setYes(v === "yes" && !open.some((o) => o.sign === s.id) ? s : null)}
+                  className="flex-nowrap"
+                />
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Where({
+  sign,
+  view,
+  regions,
+  done,
+}: {
+  sign: Sign;
+  view: View;
+  regions: Schemas["NamedRegion"][];
+  done: () => void;
+}) {
+  const [region, setRegion] = useState(sign.region || "heel");
+  const [side, setSide] = useState(sign.region === "whole_person" ? "both" : "");
+  const [id] = useState(newId);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const record = () =>
+    deed.run(async () => {
+      await ask(
+        api.PUT("/api/runners/{runner}/stops/{stop}", {
+          params: { path: { runner: view.id, stop: id } },
+          body: { sign: sign.id, region, side: side as "left" },
+        }),
+      );
+      await queries.invalidateQueries();
+      done();
+    });
+  return (
+    <div role="alertdialog" aria-label="Warning sign" className="mb-3 border-2 border-brick bg-brick-ground p-4">
+      <p className="text-lg font-semibold text-brick">
+        <span aria-hidden>⬣ </span>
+        {urgency[sign.class]}
+      </p>
+      <p className="mt-1">{sign.do}</p>
+      <div className="mt-3 flex flex-wrap items-end gap-4">
+        {!sign.region && (
+          <Choice
+            label="Where"
+            value={region}
+            options={regions.filter((r) => r.id !== "whole_person")}
+            onChange={setRegion}
+          />
+        )}
+        {sign.region !== "whole_person" && (
+          <Pick
+            label="Side"
+            value={side}
+            options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
+            onChange={setSide}
+          />
+        )}
+        <Button kind="stop" onClick={record} disabled={!side || deed.busy}>
+          Record and lock
+        </Button>
+        <Button kind="quiet" onClick={done}>
+          Not so
+        </Button>
+      </div>
+      <Failure error={deed.error} />
+    </div>
+  );
+}
+
+function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; regions: Schemas["NamedRegion"][] }) {
+  const [clearing, setClearing] = useState(false);
+  const [kind, setKind] = useState("clinician");
+  const [who, setWho] = useState("");
+  const [on, setOn] = useState(view.today);
+  const [limits, setLimits] = useState("");
+  const [id] = useState(newId);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const place =
+    stop.region === "whole_person"
+      ? ""
+      : `${stop.side} ${regions.find((r) => r.id === stop.region)?.name ?? stop.region}, `;
+  return (
+    <div role="alert" className="mb-3 border-2 border-brick bg-brick-ground p-4">
+      <p className="text-lg font-semibold text-brick">
+        <span aria-hidden>⬣ </span>
+        Locked: {stop.what.question}
+      </p>
+      <p>
+        {place}
+        recorded {day(stop.on)} ({stop.source}). <strong>{stop.what.do}</strong>
+      </p>
+      {!clearing ? (
+        <Button kind="stop" className="mt-3" onClick={() => setClearing(true)}>
+          Record a clearance
+        </Button>
+      ) : (
+        <div className="mt-3 grid gap-3 md:grid-cols-2">
+          <Choice
+            label="How"
+            value={kind}
+            options={[
+              { id: "clinician", name: "cleared by a clinician" },
+              { id: "reviewed", name: "entered by mistake, reviewed" },
+            ]}
+            onChange={setKind}
+          />
+          <Field label="Who" value={who} onChange={(e) => setWho(e.target.value)} error={deed.fields["who"]} />
+          <Field
+            label="When"
+            type="date"
+            value={on}
+            onChange={(e) => setOn(e.target.value)}
+            error={deed.fields["on"]}
+          />
+          <Field
+            label="Limits"
+            value={limits}
+            onChange={(e) => setLimits(e.target.value)}
+            error={deed.fields["limits"]}
+            hint="Write “none” when there are none."
+          />
+          <div className="flex gap-3">
+            <Button
+              kind="main"
+              disabled={deed.busy}
+              onClick={() =>
+                deed.run(async () => {
+                  await ask(
+                    api.PUT("/api/runners/{runner}/stops/{stop}/clearances/{clearance}", {
+                      params: { path: { runner: view.id, stop: stop.id, clearance: id } },
+                      body: { kind: kind as "clinician", who, on, limits },
+                    }),
+                  );
+                  await queries.invalidateQueries();
+                })
+              }
+            >
+              Clear it
+            </Button>
+            <Button kind="quiet" onClick={() => setClearing(false)}>
+              Not yet
+            </Button>
+          </div>
+          <Failure error={deed.error} />
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useRef, useState, type KeyboardEvent } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Empty, Failure, Heading, Loading, useDeed, Verdict } from "../ui/basics";
+import { Why } from "../ui/reason";
+
+type Item = Schemas["QueueItem"];
+
+export function useToday() {
+  return useQuery({ queryKey: ["today"], queryFn: () => ask(api.GET("/api/today")) });
+}
+
+/** The desk queue: one sentence a row, most urgent first. Up and down move, Enter opens, A accepts. */
+export function Today() {
+  const q = useToday();
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const deed = useDeed();
+  const [done, setDone] = useState("");
+  const rows = useRef<(HTMLLIElement | null)[]>([]);
+  const open = (i: Item) =>
+    go({ to: `/runners/$runner/${i.step}` as "/runners/$runner/adjust", params: { runner: i.runner } });
+
+  async function accept(i: Item) {
+    const ok = await deed.run(async () => {
+      for (const p of i.proposals)
+        await ask(
+          api.PUT("/api/runners/{runner}/decisions/{id}", {
+            params: { path: { runner: i.runner, id: newId() } },
+            body: { rail: p.rail, side: p.side, prescription: p.from.id, verdict: p.verdict, word: "" },
+          }),
+        );
+    });
+    if (ok) setDone(`${i.name}: ${i.detail}`);
+    await queries.invalidateQueries();
+  }
+  function keys(e: KeyboardEvent, n: number, i: Item) {
+    if (e.target !== e.currentTarget) return;
+    if (e.key === "ArrowDown") rows.current[n + 1]?.focus();
+    else if (e.key === "ArrowUp") rows.current[n - 1]?.focus();
+    else if (e.key === "Enter") void open(i);
+    else if (e.key.toLowerCase() === "a" && i.proposals.length) void accept(i);
+    else return;
+    e.preventDefault();
+  }
+  if (q.isPending)
+    return (
+      <Page>
+        <Loading what="the queue" />
+      </Page>
+    );
+  if (q.error)
+    return (
+      <Page>
+        <Failure error={q.error} again={() => q.refetch()} />
+      </Page>
+    );
+  const items = q.data;
+  return (
+    <Page>
+      <Heading aside={<span className="text-quiet">↑ ↓ move · Enter opens · A accepts</span>}>
+        Today{" "}
+        <span className="fig text-2xl font-normal text-quiet">
+          {items.length} {items.length === 1 ? "line" : "lines"}
+        </span>
+      </Heading>
+      <Failure error={deed.error} />
+      <p role="status" className={done ? "mb-3 border-l-4 border-tide bg-panel px-4 py-2" : "sr-only"}>
+        {done && <>Decided. {done}</>}
+      </p>
+      {items.length === 0 && <Empty>Nobody needs you right now. Add a runner, or look at the roster.</Empty>}
+      <ol className="border-t border-line">
+        {items.map((i, n) => (
+          <li
+            key={`${i.runner}${i.kind}${i.sentence}`}
+            ref={(el) => {
+              rows.current[n] = el;
+            }}
+            tabIndex={0}
+            onKeyDown={(e) => keys(e, n, i)}
+            aria-label={`${i.name}: ${i.sentence}`}
+            className={`grid grid-cols-[8rem_minmax(0,1fr)_auto] items-center gap-x-4 border-b border-line px-2 py-2 ${i.kind === "stop" ? "bg-brick-ground" : "bg-panel"}`}
+          >
+            <Verdict v={i.kind} />
+            <div className="min-w-0">
+              <p className="text-[1.05rem] leading-snug">
+                <strong>{i.name}</strong>{" "}
+                <Why reason={i.reason} title={i.sentence}>
+                  {i.sentence}
+                </Why>
+              </p>
+              <p className="fig text-[0.9rem] text-quiet">{i.detail}</p>
+            </div>
+            <div className="flex gap-2">
+              {i.proposals.length > 0 && (
+                <Button kind={i.kind === "hold" ? "plain" : "main"} disabled={deed.busy} onClick={() => accept(i)}>
+                  Accept
+                </Button>
+              )}
+              <Button onClick={() => open(i)}>Open</Button>
+            </div>
+          </li>
+        ))}
+      </ol>
+    </Page>
+  );
+}
+
+function Page({ children }: { children: React.ReactNode }) {
+  return <div className="px-6 py-6">{children}</div>;
+}

@@ -1,0 +1,95 @@
+import { createContext, useContext, useState, type ReactNode } from "react";
+import { Link } from "@tanstack/react-router";
+import type { Schemas } from "../api/client";
+
+export type Reason = Schemas["Reason"];
+type Shown = { reason: Reason; title: string } | null;
+
+const Pane = createContext<{ shown: Shown; show: (s: Shown) => void }>({ shown: null, show: () => {} });
+
+/** Holds which figure is being explained; the pane stands at the right of every coach's screen. */
+export function ReasonProvider({ children }: { children: ReactNode }) {
+  const [shown, show] = useState<Shown>(null);
+  return <Pane.Provider value={{ shown, show }}>{children}</Pane.Provider>;
+}
+
+/** Wraps a figure, dose or verdict: focusing or pressing it opens its reason. */
+export function Why({
+  reason,
+  title,
+  children,
+  className = "",
+}: {
+  reason?: Reason;
+  title: string;
+  children: ReactNode;
+  className?: string;
+}) {
+  const { shown, show } = useContext(Pane);
+  if (!reason) return <>{children}</>;
+  const open = shown?.reason === reason;
+  return (
+    <button
+      type="button"
+      onFocus={() => show({ reason, title })}
+      onClick={() => show({ reason, title })}
+      aria-label={`${title}: why?`}
+      aria-pressed={open}
+      className={`inline cursor-help rounded-sq border-b-2 border-dotted px-0.5 text-left ${open ? "border-cinder bg-sunk" : "border-line"} ${className}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+export function ReasonPane() {
+  const { shown } = useContext(Pane);
+  const r = shown?.reason;
+  return (
+    <aside aria-label="Reason" aria-live="polite" className="no-print border-l border-line bg-panel px-5 py-6">
+      <p className="font-head text-sm font-semibold text-quiet">Why</p>
+      {!shown || !r ? (
+        <p className="mt-2 text-quiet">
+          Press any figure, dose or verdict with a dotted line: what it was computed from stands here.
+        </p>
+      ) : (
+        <div className="mt-1 space-y-4">
+          <h2 className="text-xl leading-tight">{shown.title}</h2>
+          <p className="text-lg leading-snug">{r.says}</p>
+          {r.saw.length > 0 && (
+            <dl className="border-t border-line">
+              {r.saw.map((f, i) => (
+                <div key={i} className="border-b border-line py-1.5">
+                  <dt className="text-sm text-quiet">
+                    {f.name}
+                    {f.date
+                      ? ` · ${new Date(f.date + "T12:00:00").toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}`
+                      : ""}
+                  </dt>
+                  <dd className="fig text-[0.95rem]">{f.value}</dd>
+                </div>
+              ))}
+            </dl>
+          )}
+          {r.formula && <p className="fig bg-sunk px-3 py-2 text-[0.9rem]">{r.formula}</p>}
+          <p className="text-sm">
+            <span className="text-quiet">Where it comes from: </span>
+            {r.provenance}
+            {r.source ? ` – ${r.source}` : ""}
+          </p>
+          <p className="text-sm">
+            <span className="text-quiet">Rule </span>
+            <span className="fig">{r.rule}</span>
+          </p>
+          {r.house.map((k) => (
+            <p key={k} className="text-sm">
+              <Link to="/house" hash={k} className="underline underline-offset-4">
+                Change the house rule {k}
+              </Link>
+            </p>
+          ))}
+        </div>
+      )}
+    </aside>
+  );
+}
