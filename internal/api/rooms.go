@@ -359,12 +359,13 @@ func (s *server) programme() {
 	do(s, http.MethodGet, "/api/runners/{runner}/programme", "programme", "The programme in force, and a draft of today", func(ctx context.Context, in *struct {
 		RunnerPath
 		Without []string `query:"without"`
+		Also    []string `query:"also"`
 	}) (BuildView, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return BuildView{}, err
 		}
-		v := BuildView{Draft: o.Draft(in.Without), InForce: o.Programme, Names: map[string]string{}, Lines: []CurrentLine{}, Days: o.Days, Today: o.Today, Runs: o.Profile.Runs}
+		v := BuildView{Draft: o.Draft(in.Without, in.Also), InForce: o.Programme, Names: map[string]string{}, Lines: []CurrentLine{}, Days: o.Days, Today: o.Today, Runs: o.Profile.Runs}
 		for _, r := range catalog.Rails {
 			for _, x := range r.Exercises {
 				v.Names[x.ID] = x.Name
@@ -380,9 +381,10 @@ func (s *server) programme() {
 		Programme string `path:"programme" format:"uuid"`
 		Body      struct {
 			Without []string `json:"without" doc:"rails to leave out"`
+			Also    []string `json:"also,omitempty" doc:"rails to bring in"`
 		}
 	}) (nothing, error) {
-		return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Without))
+		return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Without, in.Body.Also))
 	})
 }
 

@@ -74,20 +74,20 @@ func run(weekday, minutes int, quality string) body.FixedRun {
 
 var members = []member{
 	{name: "Ines Tarrow", born: "1988-04-17", first: tests{ankle: [2]float64{6, 10.5}, active: [2]float64{28, 30}, passive: [2]float64{36, 38}, raises: [2]float64{14, 15}, stop: "ceiling", lift: true},
-		gain: tests{ankle: [2]float64{1, 0.2}, raises: [2]float64{5, 5}}, retests: true, decideTo: 4,
+		gain: tests{ankle: [2]float64{0.5, 0.2}, raises: [2]float64{2, 2}}, retests: true, decideTo: 4,
 		start: 100,
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 190, 34, 17
 			p.Runs = runs(run(1, 45, "quality"), run(3, 40, "easy"), run(6, 100, "long"))
 		}},
 	{name: "Bram Kettle", born: "1979-11-02", first: tests{ankle: [2]float64{10.5, 11}, active: [2]float64{16, 19}, passive: [2]float64{37, 38}, raises: [2]float64{13, 12}, stop: "height"},
-		gain: tests{active: [2]float64{4, 4}, raises: [2]float64{3, 3}}, retests: true, decideTo: 3, skip: 7,
+		gain: tests{active: [2]float64{2, 2}, raises: [2]float64{2, 2}}, retests: true, decideTo: 3, skip: 7,
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 150, 24, 12
 			p.Runs = runs(run(2, 50, "easy"), run(5, 100, "long"))
 		}},
 	{name: "Odile Fenwick", born: "1974-08-23", first: tests{ankle: [2]float64{7, 8.5}, active: [2]float64{20, 26}, passive: [2]float64{27, 34}, raises: [2]float64{9, 13}, stop: "height"},
-		gain: tests{ankle: [2]float64{0.6, 0.3}, passive: [2]float64{2, 1}, active: [2]float64{2, 1}, raises: [2]float64{3, 2}}, retests: true, decideTo: 4,
+		gain: tests{ankle: [2]float64{0.6, 0.3}, passive: [2]float64{1, 0}, active: [2]float64{1, 0}, raises: [2]float64{2, 2}}, retests: true, decideTo: 4,
 		morning: falling(4, 1, 1, 1, 1, 2, 3, 4), pain: falling(3, 1),
 		start: 98,
 		set: func(p *body.Profile) {

@@ -187,7 +187,7 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.A
 	if err != nil {
 		return err
 	}
-	return o.BuildIn(ctx, tx, a, store.NewID(), nil)
+	return o.BuildIn(ctx, tx, a, store.NewID(), nil, nil)
 }
 
 // report is the morning mark and the day's run.

@@ -46,8 +46,8 @@ func (o Open) Read() Read {
 	return r
 }
 
-func (o Open) buildInput(without []string) build.Input {
-	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Today: o.Today, House: o.House, Current: o.Prescriptions}
+func (o Open) buildInput(without, also []string) build.Input {
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Also: also, Today: o.Today, House: o.House, Current: o.Prescriptions}
 	if o.Programme != nil {
 		for _, s := range o.Screens {
 			in.Retested = in.Retested || s.On > o.Programme.On || (s.On == o.Programme.On && len(o.Prescriptions) == 0)
@@ -57,20 +57,22 @@ func (o Open) buildInput(without []string) build.Input {
 }
 
 // Draft builds a programme without storing it.
-func (o Open) Draft(without []string) build.Programme { return build.Make(o.buildInput(without)) }
+func (o Open) Draft(without, also []string) build.Programme {
+	return build.Make(o.buildInput(without, also))
+}
 
 // Build makes the programme of today and stores it with its dated days. Repeating it with the same
 // id is the same write.
-func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, without []string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, without) })
+func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, without, also []string) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, without, also) })
 }
 
 // BuildIn is Build inside a transaction that has loaded the runner.
-func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, without []string) error {
+func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, without, also []string) error {
 	if o.Programme != nil && o.Programme.ID == id {
 		return nil
 	}
-	in := o.buildInput(without)
+	in := o.buildInput(without, also)
 	p := build.Make(in)
 	if p.Refuse != "" {
 		return body.Refuse("programme", "%s", p.Refuse)

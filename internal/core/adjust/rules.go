@@ -185,7 +185,7 @@ func warningSign(f facts) (Fired, bool) {
 // morningsRising: three rising reports ending at 3 or more, or four rising reports, go back two; the
 // same again within 14 days parks. Reports up to two days apart count as following each other.
 func morningsRising(f facts) (Fired, bool) {
-	r := f.h.Because("", "mornings are rising: back two")
+	r := f.h.Because("", "")
 	byPlace := map[string][]mark{}
 	var places []string
 	for _, m := range f.marks() {
@@ -206,6 +206,8 @@ func morningsRising(f facts) (Fired, bool) {
 		if n < 3 || f.in.Today.Sub(ms[len(ms)-1].On) > 2 || (n == 3 && ms[len(ms)-1].Pain < 3) {
 			continue
 		}
+		first, last := ms[len(ms)-n], ms[len(ms)-1]
+		r.Says = fmt.Sprintf("first steps up %d reports running, %s %s %d → %d: back two", n, last.Side, last.Region.Name(), first.Pain, last.Pain)
 		for _, m := range ms[len(ms)-n:] {
 			r = f.seenMark(r, m)
 		}

@@ -46,6 +46,7 @@ type Input struct {
 	Stops    []refer.Stop
 	Mornings []Morning
 	Without  []string // rails the coach left out
+	Also     []string // rails the coach brought in
 	// Current are the prescriptions of the programme in force. They are kept until a newer test;
 	// a parked one stays parked, and after a long break the new start is never above it.
 	Current  []catalog.Prescription
@@ -236,6 +237,10 @@ func choose(rail catalog.Rail, limiters []screen.Limiter, in Input, calm bool) (
 			chosen = true
 			r = r.See(l.Name, "%s, score %.2f", l.Verdict, l.Score)
 		}
+	}
+	if slices.Contains(in.Also, rail.ID) && !chosen {
+		r.Says = "brought in by the coach"
+		return true, r
 	}
 	if !tested {
 		r.Says = "chosen at its lowest notch: not tested yet, test first"

@@ -212,7 +212,7 @@ func Lock(stops []Stop, regions []body.Region, side body.Side) (*Stop, body.Reas
 		whole := s.Region == body.WholePerson
 		if whole || (slices.Contains(regions, s.Region) && s.Side.Touches(side)) {
 			sign, _ := FindSign(s.Sign)
-			r := house.Rules{}.Because("refer.lock", "locked until the coach records who cleared it, when and with what limits")
+			r := house.Rules{}.Because("refer.lock", "a warning sign is open: parked until it is cleared")
 			r.Provenance = body.Common
 			return &stops[i], r.SeeOn(s.On, sign.Question, "yes, %s, %s", s.Region.Name(), s.Side)
 		}

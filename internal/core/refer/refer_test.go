@@ -16,7 +16,7 @@ func TestAStopLocksWhatItTouches(t *testing.T) {
 	stops := []Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: day}}
 	s, r := Lock(stops, calf, body.Left)
 	require.NotNil(t, s)
-	assert.Contains(t, r.Says, "locked until")
+	assert.Contains(t, r.Says, "until it is cleared")
 	s, _ = Lock(stops, calf, body.Right)
 	assert.Nil(t, s, "the other side is free")
 	s, _ = Lock(stops, []body.Region{body.BigToe}, body.Left)

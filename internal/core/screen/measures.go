@@ -48,9 +48,9 @@ type Station struct {
 
 // Stations lists the stations in running order: what tires the foot comes last.
 var Stations = []Station{
-	{"ankle", "Ankle: knee to wall", []string{"ankle.knee_to_wall"}, "Tape on the floor, a wall. Barefoot."},
-	{"big_toe", "Big toe on the stack", []string{"toe.active_height", "toe.passive_height"}, "A stack of plates of known thickness. Barefoot, standing."},
-	{"raises", "One-leg heel raises", []string{"calf.raises_straight"}, "A wall or rail within reach for balance. Barefoot."},
+	{"ankle", "Knee to wall", []string{"ankle.knee_to_wall"}, "Tape on the floor, a wall. Barefoot."},
+	{"big_toe", "Big toe", []string{"toe.active_height", "toe.passive_height"}, "A stack of plates of known thickness. Barefoot, standing."},
+	{"raises", "Heel raises", []string{"calf.raises_straight"}, "A wall or rail within reach for balance. Barefoot."},
 }
 
 // Stop reasons of counted tests that change how the count is read.

@@ -691,6 +691,8 @@ export interface components {
             why: components["schemas"]["Reason"];
         };
         BuildRequest: {
+            /** @description rails to bring in */
+            also?: string[];
             /** @description rails to leave out */
             without: string[];
         };
@@ -2315,6 +2317,7 @@ export interface operations {
         parameters: {
             query?: {
                 without?: string[];
+                also?: string[];
             };
             header?: never;
             path: {

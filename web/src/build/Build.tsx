@@ -13,12 +13,12 @@ const phases = [
   ["load", "Load"],
 ] as const;
 
-export function useProgramme(without: string[] = []) {
+export function useProgramme(without: string[] = [], also: string[] = []) {
   const id = useRunnerId();
   return useQuery({
-    queryKey: ["programme", id, ...without],
+    queryKey: ["programme", id, ...without, "+", ...also],
     queryFn: () =>
-      ask(api.GET("/api/runners/{runner}/programme", { params: { path: { runner: id }, query: { without } } })),
+      ask(api.GET("/api/runners/{runner}/programme", { params: { path: { runner: id }, query: { without, also } } })),
     placeholderData: (old) => old,
   });
 }
@@ -36,7 +36,8 @@ export function doseText(d: Schemas["Dose"]): string {
 export function Build() {
   const id = useRunnerId();
   const [without, setWithout] = useState<string[]>([]);
-  const q = useProgramme(without);
+  const [also, setAlso] = useState<string[]>([]);
+  const q = useProgramme(without, also);
   const deed = useDeed();
   const go = useNavigate();
   const queries = useQueryClient();
@@ -48,7 +49,7 @@ export function Build() {
       await ask(
         api.PUT("/api/runners/{runner}/programmes/{programme}", {
           params: { path: { runner: id, programme: newId() } },
-          body: { without },
+          body: { without, also },
         }),
       );
       await queries.invalidateQueries();
@@ -98,10 +99,13 @@ export function Build() {
                 <div className="flex flex-wrap items-center justify-between gap-3">
                   <h2 className={`text-xl ${r.chosen ? "" : "text-quiet"}`}>{r.name}</h2>
                   <Check
-                    checked={!without.includes(r.rail)}
-                    onChange={(on) => setWithout(on ? without.filter((x) => x !== r.rail) : [...without, r.rail])}
+                    checked={r.chosen}
+                    onChange={(on) => {
+                      setWithout(on ? without.filter((x) => x !== r.rail) : [...without, r.rail]);
+                      setAlso(on ? [...also, r.rail] : also.filter((x) => x !== r.rail));
+                    }}
                   >
-                    Keep in
+                    In the programme
                   </Check>
                 </div>
                 <p>

@@ -16,7 +16,7 @@ export function Phone() {
   const [trouble, setTrouble] = useState("");
   const [ended, setEnded] = useState(false);
   const [asking, setAsking] = useState(false);
-  const [, tick] = useState(0);
+  const [now, setNow] = useState(() => Date.now());
   const link = token();
 
   const sync = useCallback(async () => {
@@ -30,13 +30,14 @@ export function Phone() {
       setTrouble(e instanceof Problem ? e.message : "No signal. You can go on; entries are sent when it is back.");
     }
     setWaiting(outbox());
+    setNow(Date.now());
   }, []);
   useEffect(() => {
     if (!link) return;
     if ("serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js").catch(() => undefined);
     const first = setTimeout(() => void sync(), 0);
     const again = setInterval(() => {
-      tick((n) => n + 1); // the expiry and the date move on by themselves
+      setNow(Date.now()); // the expiry and the date move on by themselves
       if (outbox().length || document.visibilityState === "visible") void sync();
     }, 30_000);
     const back = () => void sync();
@@ -75,7 +76,7 @@ export function Phone() {
       </Frame>
     );
   const today = todayIn(bundle.timezone);
-  const expired = Date.now() > Date.parse(bundle.validUntil);
+  const expired = now > Date.parse(bundle.validUntil);
   const session = bundle.sessions.find((s) => s.on === today);
   const locked = [...bundle.locks.map((l) => `${l.question} (${l.place}) ${l.do}`), ...lockedHere()];
   const refused = waiting.filter((w) => w.refused);

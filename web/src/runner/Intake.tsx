@@ -139,16 +139,14 @@ function profileOf(d: Draft): Profile {
 }
 
 export function IntakePage() {
+  const id = useRunnerId();
   const runner = useRunner();
   const ref = useReference();
   const fresh = runner.error instanceof Problem && runner.error.status === 404;
   if (ref.isPending || (runner.isPending && !fresh)) return <Loading what="the intake" />;
   if (ref.error) return <Failure error={ref.error} />;
-  return <Form key={useKey(runner.data)} view={runner.data} reference={ref.data} />;
+  return <Form key={id} view={runner.data} reference={ref.data} />;
 }
-
-// A new runner's form lives on after the first save; another runner's starts anew.
-const useKey = (v?: View) => v?.id ?? "new";
 
 function Form({ view, reference }: { view?: View; reference: Schemas["Reference"] }) {
   const id = useRunnerId();

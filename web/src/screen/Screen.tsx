@@ -125,7 +125,7 @@ export function Screen() {
                   className={`min-h-11 rounded-sq border px-3 ${i === at ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
                 >
                   {taken ? "✓ " : ""}
-                  {s.name.split(":")[0]}
+                  {s.name}
                 </button>
               );
             })}
@@ -134,18 +134,15 @@ export function Screen() {
       >
         {station.name}
       </Heading>
-      <p className="text-quiet">{station.kit}</p>
+      <p className="-mt-1 text-sm text-quiet">{station.kit}</p>
+
       <Failure error={deed.error} />
       {station.measures.map((id) => {
         const m = ref.data.measures.find((x) => x.id === id)!;
         return (
-          <section key={id} aria-label={m.name} className="mt-4">
+          <section key={id} aria-label={m.name} className="mt-3">
             {station.measures.length > 1 && <h2 className="text-xl">{m.name}</h2>}
-            <ol className="list-inside list-decimal text-quiet">
-              {m.how.map((h) => (
-                <li key={h}>{h}</li>
-              ))}
-            </ol>
+            <p className="max-w-4xl text-quiet">{m.how.join(" ")}</p>
             <div className="mt-3 grid gap-4 md:grid-cols-2">
               {(["left", "right"] as const).map((side) =>
                 m.stops.length > 0 ? (

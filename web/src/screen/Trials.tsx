@@ -50,7 +50,7 @@ export function Trials({
   };
   const label = `${measure.name}, ${side}, trial ${mine.length + 1}`;
   return (
-    <div className="border border-line bg-panel p-4">
+    <div className="border border-line bg-panel px-4 py-3">
       <div className="flex items-baseline justify-between">
         <h3 className="text-xl capitalize">{side}</h3>
         {reading && (
@@ -61,13 +61,13 @@ export function Trials({
           </Why>
         )}
       </div>
-      <ul className="mt-2 flex min-h-14 flex-wrap gap-2">
+      <ul className="mt-1 flex flex-wrap gap-1.5">
         {mine.map((t) => (
           <li
             key={t.id}
             className={`flex items-center border ${t.skipped || t.faults.some((f) => measure.faults.find((x) => x.id === f)?.invalidates) ? "border-dashed border-brick" : "border-ink"}`}
           >
-            <span className="px-3">
+            <span className="px-2">
               {t.skipped ? (
                 <span>left out: {t.skipped}</span>
               ) : (
@@ -88,7 +88,7 @@ export function Trials({
               type="button"
               aria-label={`Remove ${t.value} ${measure.unit}, ${side}`}
               onClick={() => remove(t.id)}
-              className="min-h-11 min-w-11 border-l border-line text-quiet"
+              className="min-h-11 min-w-9 text-quiet"
             >
               ✕
             </button>
@@ -105,11 +105,11 @@ export function Trials({
               onChange={(e) => setText(e.target.value)}
               onKeyDown={keys}
               inputMode="decimal"
-              placeholder={`trial ${mine.length + 1}`}
-              className={`fig min-h-14 w-32 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
+              placeholder={mine.length < measure.trials ? `${mine.length + 1} of ${measure.trials}` : "extra"}
+              className={`fig min-h-12 w-28 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
             />
             <span className="text-quiet">{measure.unit}</span>
-            <Button kind={mine.length < measure.trials ? "main" : "plain"} onClick={keep} className="min-h-14">
+            <Button kind={mine.length < measure.trials ? "main" : "plain"} onClick={keep} className="min-h-12">
               Keep
             </Button>
           </div>
@@ -121,7 +121,7 @@ export function Trials({
           {measure.unit === "mm" && plates.length > 0 && (
             <Stack plates={plates} onChange={(mm) => setText(String(mm))} />
           )}
-          <div className="mt-3 flex flex-wrap gap-2">
+          <div className="mt-2 flex flex-wrap gap-1.5">
             {measure.faults.map((f) => (
               <Chip
                 key={f.id}
@@ -144,7 +144,7 @@ export function Trials({
 function Stack({ plates, onChange }: { plates: number[]; onChange: (mm: number) => void }) {
   const [on, setOn] = useState<number[]>([]);
   return (
-    <div className="mt-3 flex flex-wrap items-center gap-2">
+    <div className="mt-2 flex flex-wrap items-center gap-1.5">
       <span className="text-sm text-quiet">Stack:</span>
       {plates.map((mm, i) => (
         <button

@@ -90,7 +90,7 @@ export function Today() {
                   {i.sentence}
                 </Why>
               </p>
-              <p className="fig text-[0.9rem] text-quiet">{i.detail}</p>
+              <p className="text-[0.95rem] text-quiet tabular-nums">{i.detail}</p>
             </div>
             <div className="flex gap-2">
               {i.proposals.length > 0 && (

@@ -37,7 +37,7 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
   );
   return (
     <svg
-      viewBox="0 0 520 70"
+      viewBox="0 0 520 64"
       className="w-full"
       role="img"
       aria-label={`${name}: left ${fig(left)}, right ${fig(right)}, reference ${any.reference} ${any.unit}`}
@@ -124,7 +124,7 @@ export function Rail({ rail }: { rail: RailView }) {
         return (
           <g key={s.side}>
             {s.trail.map((t, i) =>
-              t.at < 0 ? null : (
+              t.at < 0 || t.at === s.at ? null : (
                 <g key={i}>
                   <circle cx={x(t.at)} cy={edge + d * 5} r={3.5} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
                 </g>

@@ -28,17 +28,21 @@ export function Why({
   const { shown, show } = useContext(Pane);
   if (!reason) return <>{children}</>;
   const open = shown?.reason === reason;
+  const explain = () => show({ reason, title });
+  // A span, because a button's words would not flow within a sentence.
   return (
-    <button
-      type="button"
-      onFocus={() => show({ reason, title })}
-      onClick={() => show({ reason, title })}
+    <span
+      role="button"
+      tabIndex={0}
+      onFocus={explain}
+      onClick={explain}
+      onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && (e.preventDefault(), e.stopPropagation(), explain())}
       aria-label={`${title}: why?`}
       aria-pressed={open}
-      className={`inline cursor-help rounded-sq border-b-2 border-dotted px-0.5 text-left ${open ? "border-cinder bg-sunk" : "border-line"} ${className}`}
+      className={`cursor-help rounded-sq border-b-2 border-dotted ${open ? "border-cinder bg-sunk" : "border-line"} ${className}`}
     >
       {children}
-    </button>
+    </span>
   );
 }
 

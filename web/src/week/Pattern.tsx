@@ -45,7 +45,7 @@ export function Pattern({ week }: { week: Schemas["BuildWeek"] }) {
                     <p
                       className={`border-l-4 px-1.5 py-1 ${d.run.quality === "quality" ? "border-ink bg-sunk font-semibold" : "border-line bg-sunk"}`}
                     >
-                      {d.run.quality} <span className="fig">{d.run.minutes}</span> min
+                      {d.run.quality} <span className="whitespace-nowrap tabular-nums">{d.run.minutes} min</span>
                     </p>
                   )}
                   {d.entries
@@ -53,7 +53,9 @@ export function Pattern({ week }: { week: Schemas["BuildWeek"] }) {
                     .map((e) => (
                       <p key={e.rail} className="border-l-4 border-cinder bg-panel px-1.5 py-1">
                         {railShort[e.rail] ?? e.rail}{" "}
-                        <span className="fig text-quiet">{Math.ceil(e.seconds / 60)} min</span>
+                        <span className="block whitespace-nowrap text-quiet tabular-nums">
+                          {Math.ceil(e.seconds / 60)} min
+                        </span>
                       </p>
                     ))}
                 </td>
