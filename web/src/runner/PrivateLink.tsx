@@ -58,12 +58,12 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
       {link && (
         <div className="mt-4 flex flex-wrap items-center gap-6 border border-line bg-panel p-4">
           <svg
-            viewBox={`-2 -2 ${link.qr.length + 4} ${link.qr.length + 4}`}
+            viewBox={`-4 -4 ${link.qr.length + 8} ${link.qr.length + 8}`}
             className="w-48"
             role="img"
             aria-label="QR code of the private link"
           >
-            <rect x={-2} y={-2} width={link.qr.length + 4} height={link.qr.length + 4} fill="#fff" />
+            <rect x={-4} y={-4} width={link.qr.length + 8} height={link.qr.length + 8} fill="#fff" />
             <path
               fill="#000"
               d={link.qr.flatMap((row, y) => [...row].map((c, x) => (c === "1" ? `M${x} ${y}h1v1h-1z` : ""))).join("")}

@@ -133,7 +133,7 @@ export function Chip({
       type="button"
       aria-pressed={on}
       onClick={() => onChange(!on)}
-      className={`min-h-11 rounded-sq border px-3 ${on ? (strong ? "border-brick bg-brick text-panel" : "border-ochre bg-ochre text-panel") : "border-line bg-panel"}`}
+      className={`min-h-11 rounded-sq border px-2 text-[0.95rem] ${on ? (strong ? "border-brick bg-brick text-panel" : "border-ochre bg-ochre text-panel") : "border-line bg-panel"}`}
     >
       {on ? "✕ " : ""}
       {children}

@@ -1,0 +1,122 @@
+// Package testkit gives tests a real PostgreSQL in shared memory, a database of their own cloned from
+// a migrated template, and a desk whose clock they move.
+package testkit
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/cluster"
+	"notchback/internal/core/body"
+	"notchback/internal/job"
+	"notchback/internal/store"
+)
+
+var (
+	server *cluster.Cluster
+	count  atomic.Int64
+)
+
+// Main runs a package's tests with a cluster of its own; call it from TestMain.
+func Main(m *testing.M) {
+	os.Exit(func() int {
+		parent := "/dev/shm"
+		if _, err := os.Stat(parent); err != nil {
+			parent = os.TempDir()
+		}
+		dir, err := os.MkdirTemp(parent, "notchback-test-")
+		if err != nil {
+			panic(err)
+		}
+		defer os.RemoveAll(dir)
+		if err := os.Chmod(dir, 0o755); err != nil {
+			panic(err)
+		}
+		server, err = cluster.Start(context.Background(), cluster.Options{Dir: filepath.Join(dir, "pg"), Memory: true})
+		if err != nil {
+			panic(err)
+		}
+		defer func() {
+			_ = server.Stop()
+			_ = server.Remove()
+		}()
+		if err := store.Prepare(context.Background(), server.AdminURL("postgres"), "template_nb", server.AppPassword()); err != nil {
+			panic(err)
+		}
+		return m.Run()
+	}())
+}
+
+// Store opens a fresh database in the application's own role.
+func Store(t testing.TB) *store.Store {
+	t.Helper()
+	name := fmt.Sprintf("t%d", count.Add(1))
+	admin := Admin(t, "postgres")
+	_, err := admin.Exec(context.Background(), "CREATE DATABASE "+name+" TEMPLATE template_nb STRATEGY file_copy")
+	require.NoError(t, err)
+	s, err := store.Open(context.Background(), server.AppURL(name))
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
+}
+
+// Admin connects as the administrator, past every policy; for looking behind the scenes.
+func Admin(t testing.TB, database string) *pgx.Conn {
+	t.Helper()
+	c, err := pgx.Connect(context.Background(), server.AdminURL(database))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = c.Close(context.Background()) })
+	return c
+}
+
+// AppURL is the application role's address of the newest database.
+func AppURL() string { return server.AppURL(fmt.Sprintf("t%d", count.Load())) }
+
+// LastDatabase is the name of the newest database.
+func LastDatabase() string { return fmt.Sprintf("t%d", count.Load()) }
+
+// Desk is a desk on a fresh database, with one practice and its coach, whose clock Shift moves.
+type Desk struct {
+	*job.Desk
+	Actor job.Actor
+	shift atomic.Int64
+}
+
+// NewDesk makes one. The clock starts at the real time.
+func NewDesk(t testing.TB, email string) *Desk {
+	t.Helper()
+	d := &Desk{}
+	d.Desk = &job.Desk{Store: Store(t), Now: func() time.Time { return time.Now().Add(time.Duration(d.shift.Load())) }}
+	p, c, err := d.Store.CreatePractice(context.Background(), "Test Practice", "Test Coach", email)
+	require.NoError(t, err)
+	d.Actor = job.Actor{Practice: p, Coach: c}
+	return d
+}
+
+// Shift sets how far the desk's clock runs ahead.
+func (d *Desk) Shift(by time.Duration) { d.shift.Store(int64(by)) }
+
+// Profile is a healthy adult who owns a step, plates and two dumbbells, and does not run.
+func Profile() body.Profile {
+	p := body.NewProfile()
+	p.BirthDate, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1985-05-05", 70, 850, 260, 60
+	p.MinutesByDay = []int{20, 20, 20, 20, 20, 20, 20}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Strap: true, Roll: true}
+	return p
+}
+
+// Runner adds a runner with this profile and returns the id.
+func (d *Desk) Runner(t testing.TB, p body.Profile) string {
+	t.Helper()
+	id := store.NewID()
+	require.NoError(t, d.SaveIntake(context.Background(), d.Actor, id, job.Intake{Name: "Runner " + id[30:], Timezone: "UTC", Profile: p}))
+	return id
+}
