@@ -1,0 +1,494 @@
+package api_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/api"
+	"notchback/internal/core/screen"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+var ctx = context.Background()
+
+const (
+	email    = "coach@test.example"
+	password = "a long enough password"
+)
+
+// client is a browser: it keeps its cookies.
+type client struct {
+	t    *testing.T
+	url  string
+	http *http.Client
+	head http.Header
+}
+
+func server(t *testing.T) (*testkit.Desk, *httptest.Server) {
+	d := testkit.NewDesk(t, email)
+	give(t, d.Store, d.Actor.Practice, d.Actor.Coach)
+	srv := httptest.NewServer(api.New(d.Desk, api.Config{PublicURL: "https://nb.test"}))
+	t.Cleanup(srv.Close)
+	return d, srv
+}
+
+var hashed = api.HashPassword(password)
+
+func give(t *testing.T, s *store.Store, practice, coach string) {
+	require.NoError(t, s.In(ctx, practice, func(tx *store.Tx) error { _, err := tx.SetPassword(ctx, coach, hashed); return err }))
+}
+
+func open(t *testing.T, url string) *client {
+	jar, _ := cookiejar.New(nil)
+	return &client{t: t, url: url, http: &http.Client{Jar: jar}, head: http.Header{}}
+}
+
+func signedIn(t *testing.T, url, mail string) *client {
+	c := open(t, url)
+	status, body := c.do("POST", "/api/session", map[string]string{"email": mail, "password": password})
+	require.Equal(t, 200, status, body)
+	return c
+}
+
+// do sends a request and returns status and body as text.
+func (c *client) do(method, path string, body any) (int, string) {
+	c.t.Helper()
+	var r io.Reader
+	switch b := body.(type) {
+	case nil:
+	case string:
+		r = strings.NewReader(b)
+	default:
+		j, err := json.Marshal(b)
+		require.NoError(c.t, err)
+		r = bytes.NewReader(j)
+	}
+	req, err := http.NewRequest(method, c.url+path, r)
+	require.NoError(c.t, err)
+	req.Header = c.head.Clone()
+	if body != nil {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	a, err := c.http.Do(req)
+	require.NoError(c.t, err)
+	defer a.Body.Close()
+	text, _ := io.ReadAll(a.Body)
+	return a.StatusCode, string(text)
+}
+
+func (c *client) must(method, path string, body, into any) {
+	c.t.Helper()
+	status, text := c.do(method, path, body)
+	require.Equal(c.t, 200, status, text)
+	if into != nil {
+		require.NoError(c.t, json.Unmarshal([]byte(text), into))
+	}
+}
+
+func TestSignIn(t *testing.T) {
+	_, srv := server(t)
+	c := open(t, srv.URL)
+	status, body := c.do("GET", "/api/today", nil)
+	assert.Equal(t, 401, status)
+	assert.Contains(t, body, "Sign in first")
+	status, wrong := c.do("POST", "/api/session", map[string]string{"email": email, "password": "wrong"})
+	assert.Equal(t, 401, status)
+	status, unknown := c.do("POST", "/api/session", map[string]string{"email": "nobody@test.example", "password": "wrong"})
+	assert.Equal(t, 401, status)
+	assert.Equal(t, wrong, unknown, "the answer does not tell whether the address exists")
+
+	req, _ := http.NewRequest("POST", srv.URL+"/api/session", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`, strings.ToUpper(email), password)))
+	req.Header.Set("Content-Type", "application/json")
+	a, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	a.Body.Close()
+	require.Len(t, a.Cookies(), 1)
+	k := a.Cookies()[0]
+	assert.True(t, k.HttpOnly)
+	assert.Equal(t, http.SameSiteLaxMode, k.SameSite)
+}
+
+func TestSignInIsRateLimited(t *testing.T) {
+	_, srv := server(t)
+	c := open(t, srv.URL)
+	for i := range 10 {
+		status, _ := c.do("POST", "/api/session", map[string]string{"email": email, "password": fmt.Sprint("guess", i)})
+		require.Equal(t, 401, status)
+	}
+	status, body := c.do("POST", "/api/session", map[string]string{"email": email, "password": password})
+	assert.Equal(t, 429, status, "even the right password waits")
+	assert.Contains(t, body, "Wait a quarter of an hour")
+}
+
+func TestSignOutEverywhereEndsEverySession(t *testing.T) {
+	_, srv := server(t)
+	here, there := signedIn(t, srv.URL, email), signedIn(t, srv.URL, email)
+	there.must("GET", "/api/me", nil, nil)
+	here.must("DELETE", "/api/sessions", nil, nil)
+	for _, c := range []*client{here, there} {
+		status, _ := c.do("GET", "/api/me", nil)
+		assert.Equal(t, 401, status)
+	}
+}
+
+func TestPasswordChangeKeepsThisSessionAndEndsTheOthers(t *testing.T) {
+	_, srv := server(t)
+	here, there := signedIn(t, srv.URL, email), signedIn(t, srv.URL, email)
+	status, body := here.do("POST", "/api/password", map[string]string{"old": "not it", "new": "another long password"})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, body, "is not your present password")
+	_, body = here.do("POST", "/api/password", map[string]string{"old": password, "new": "short"})
+	assert.Contains(t, body, "has 5 letters; use 10 to 200")
+	here.must("POST", "/api/password", map[string]string{"old": password, "new": "another long password"}, nil)
+	here.must("GET", "/api/me", nil, nil)
+	status, _ = there.do("GET", "/api/me", nil)
+	assert.Equal(t, 401, status)
+}
+
+func TestInviteAndRecoverWithAOneTimeCode(t *testing.T) {
+	_, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	var code struct{ Code string }
+	c.must("POST", "/api/coaches", map[string]string{"name": "Second", "email": "second@test.example"}, &code)
+	_, body := c.do("POST", "/api/coaches", map[string]string{"name": "Second", "email": "second@test.example"})
+	assert.Contains(t, body, "already belongs to a coach")
+
+	n := open(t, srv.URL)
+	redeem := map[string]string{"email": "second@test.example", "code": strings.ToLower(code.Code), "password": password}
+	n.must("POST", "/api/redeem", redeem, nil)
+	n.must("GET", "/api/me", nil, nil)
+	status, body := open(t, srv.URL).do("POST", "/api/redeem", redeem)
+	assert.Equal(t, 422, status, "a code works once")
+	assert.Contains(t, body, "ask for a new one")
+	status, _ = open(t, srv.URL).do("POST", "/api/redeem", map[string]string{"email": email, "code": code.Code, "password": password})
+	assert.Equal(t, 422, status, "nor for somebody else")
+}
+
+func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
+	_, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	c.head.Set("Sec-Fetch-Site", "cross-site")
+	status, body := c.do("DELETE", "/api/sessions", nil)
+	assert.Equal(t, 403, status)
+	assert.Contains(t, body, `"detail":"This request came from another site`)
+	c.head.Set("Sec-Fetch-Site", "same-origin")
+	status, _ = c.do("GET", "/api/me", nil)
+	assert.Equal(t, 200, status)
+}
+
+func TestSecurityHeaders(t *testing.T) {
+	_, srv := server(t)
+	a, err := http.Get(srv.URL + "/api/me")
+	require.NoError(t, err)
+	a.Body.Close()
+	csp := a.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "default-src 'none'")
+	assert.NotContains(t, csp, "unsafe")
+	assert.Equal(t, "nosniff", a.Header.Get("X-Content-Type-Options"))
+	assert.Equal(t, "no-referrer", a.Header.Get("Referrer-Policy"))
+	assert.Equal(t, "no-store", a.Header.Get("Cache-Control"))
+}
+
+// Every operation under a runner, taken from the served document, answers 404 for a runner of
+// another practice.
+func TestAnotherPracticesIdsAnswer404(t *testing.T) {
+	d, srv := server(t)
+	mine := d.Runner(t, testkit.Profile())
+	other, coach, err := d.Store.CreatePractice(ctx, "Other", "Other", "other@test.example")
+	require.NoError(t, err)
+	give(t, d.Store, other, coach)
+	c := signedIn(t, srv.URL, "other@test.example")
+
+	var doc struct {
+		Paths map[string]map[string]json.RawMessage
+	}
+	c.must("GET", "/api/openapi.json", nil, &doc)
+	bodies := map[string]any{
+		"save-intake":   map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
+		"archive":       map[string]any{"archived": true},
+		"add-stop":      map[string]any{"sign": "chest", "side": "both"},
+		"clear-stop":    map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "limits": "none"},
+		"add-trial":     map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9},
+		"build":         map[string]any{"without": []string{}},
+		"decide":        map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
+		"coach-log":     map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
+		"coach-morning": map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
+		"coach-run":     map[string]any{"on": "2026-01-01", "minutes": 30},
+	}
+	tried := 0
+	for path, ops := range doc.Paths {
+		if !strings.Contains(path, "{runner}") {
+			continue
+		}
+		at := strings.ReplaceAll(path, "{runner}", mine)
+		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id"} {
+			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
+		}
+		for method, raw := range ops {
+			var op struct{ OperationID string }
+			require.NoError(t, json.Unmarshal(raw, &op))
+			status, text := c.do(strings.ToUpper(method), at, bodies[op.OperationID])
+			assert.Equal(t, 404, status, "%s %s: %s", method, path, text)
+			assert.Contains(t, text, "There is no such record here.", op.OperationID)
+			tried++
+		}
+	}
+	assert.GreaterOrEqual(t, tried, 20)
+	status, _ := c.do("POST", "/api/coaches/"+d.Actor.Coach+"/code", nil)
+	assert.Equal(t, 404, status, "no code for another practice's coach")
+}
+
+func TestBadInputNamesTheFieldAndTheLimit(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner := d.Runner(t, testkit.Profile())
+	scr := store.NewID()
+	c.must("PUT", "/api/runners/"+runner+"/screens/"+scr, nil, nil)
+	intake := func(change func(map[string]any)) map[string]any {
+		var p map[string]any
+		j, _ := json.Marshal(testkit.Profile())
+		_ = json.Unmarshal(j, &p)
+		change(p)
+		return map[string]any{"name": "X", "timezone": "UTC", "version": 0, "profile": p}
+	}
+	newRunner := "/api/runners/" + store.NewID()
+	trials := "/api/runners/" + runner + "/screens/" + scr + "/trials/"
+	knee := func(v any) map[string]any {
+		return map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": v}
+	}
+	for _, x := range []struct {
+		name, path string
+		body       any
+		status     int
+		want       []string
+	}{
+		{"letters", trials + store.NewID(), knee("seven"), 422, []string{"body.value", "expected number"}},
+		{"−3", trials + store.NewID(), knee(-3), 422, []string{"value", "-3", "enter 0 to 30 cm"}},
+		{"900 cm", trials + store.NewID(), knee(900), 422, []string{"900", "enter 0 to 30 cm"}},
+		{"height over toe length", trials + store.NewID(), map[string]any{"measure": "toe.active_height", "side": "left", "value": 61}, 422, []string{"61 mm", "big-toe length 60 mm"}},
+		{"a count without its reason", trials + store.NewID(), map[string]any{"measure": "calf.raises_straight", "side": "left", "value": 9}, 422, []string{"say why the count ended"}},
+		{"born 1890", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1890-01-01" }), 422, []string{"profile.birthDate", "6 to 105 years"}},
+		{"no such day", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1990-02-31" }), 422, []string{"profile.birthDate", "not a calendar day"}},
+		{"mass −3", newRunner, intake(func(p map[string]any) { p["massKg"] = -3 }), 422, []string{"profile.massKg", "enter 20 to 250 kg"}},
+		{"toe over foot", newRunner, intake(func(p map[string]any) { p["footMm"], p["bigToeMm"] = 140, 110; p["bigToeMm"] = 145 }), 422, []string{"profile.bigToeMm"}},
+		{"approach", newRunner, intake(func(p map[string]any) { p["approaches"] = map[string]string{"pain": "heroic"} }), 422, []string{"approaches.pain"}},
+		{"time zone", newRunner, map[string]any{"name": "X", "timezone": "Mars/Olympus", "version": 0, "profile": testkit.Profile()}, 422, []string{"timezone", "Mars/Olympus"}},
+		{"a broken id", "/api/runners/" + runner + "/screens/not-an-id", nil, 422, []string{"path.screen", "uuid"}},
+		{"a run of 1890", "/api/runners/" + runner + "/runs/" + store.NewID(), map[string]any{"on": "1890-01-01", "minutes": 30}, 422, []string{"on", "last year"}},
+		{"pain 11", "/api/runners/" + runner + "/mornings/" + store.NewID(), map[string]any{"on": d.Now().UTC().Format(time.DateOnly), "region": "heel", "side": "left", "pain": 11}, 422, []string{"pain", "0 to 10"}},
+		{"2 MB", newRunner, strings.Repeat("x", 2<<20), 413, []string{"at most 256 KB"}},
+		{"not JSON", newRunner, "{", 400, []string{"detail"}},
+	} {
+		status, text := c.do("PUT", x.path, x.body)
+		assert.Equal(t, x.status, status, "%s: %s", x.name, text)
+		for _, w := range x.want {
+			assert.Contains(t, text, w, x.name)
+		}
+	}
+	for range 6 {
+		c.must("PUT", trials+store.NewID(), knee(9), nil)
+	}
+	status, text := c.do("PUT", trials+store.NewID(), knee(9))
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "has 6 trials, the most it takes")
+	status, text = c.do("PUT", "/api/house/ankle.knee_to_wall.ref", map[string]any{"value": 99})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "enter 4 to 16 cm")
+}
+
+func TestTwoCoachesEditingTheIntake(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner := d.Runner(t, testkit.Profile())
+	edit := func(mass float64) (int, string) {
+		p := testkit.Profile()
+		p.MassKg = mass
+		return c.do("PUT", "/api/runners/"+runner, map[string]any{"name": "R", "timezone": "UTC", "version": 1, "profile": p})
+	}
+	status, _ := edit(71)
+	assert.Equal(t, 200, status)
+	status, text := edit(72)
+	assert.Equal(t, 409, status)
+	assert.Contains(t, text, "Somebody changed this meanwhile")
+}
+
+func TestRosterSearchAndArchive(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner := d.Runner(t, testkit.Profile())
+	var rows []api.RosterRow
+	c.must("GET", "/api/runners?q=RUNNER", nil, &rows)
+	assert.Len(t, rows, 1)
+	c.must("GET", "/api/runners?q=nobody", nil, &rows)
+	assert.Empty(t, rows)
+	c.must("POST", "/api/runners/"+runner+"/archive", map[string]bool{"archived": true}, nil)
+	c.must("GET", "/api/runners", nil, &rows)
+	assert.Empty(t, rows)
+	c.must("GET", "/api/runners?archived=true", nil, &rows)
+	assert.Len(t, rows, 1)
+	c.must("POST", "/api/runners/"+runner+"/archive", map[string]bool{"archived": false}, nil)
+	c.must("GET", "/api/runners", nil, &rows)
+	assert.Len(t, rows, 1)
+}
+
+// ready is a runner with a programme and a private link, and the phone that holds it.
+func ready(t *testing.T, d *testkit.Desk, c *client) (runner, link string, phone *client) {
+	runner = d.Runner(t, testkit.Profile())
+	base := "/api/runners/" + runner
+	scr := store.NewID()
+	c.must("PUT", base+"/screens/"+scr, nil, nil)
+	for _, side := range []string{"left", "right"} {
+		for _, m := range screen.Measures {
+			v := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12}[m.ID]
+			b := map[string]any{"measure": m.ID, "side": side, "value": v}
+			if len(m.Stops) > 0 {
+				b["stop"] = "height"
+			}
+			c.must("PUT", base+"/screens/"+scr+"/trials/"+store.NewID(), b, nil)
+		}
+	}
+	c.must("POST", base+"/screens/"+scr+"/finish", nil, nil)
+	c.must("PUT", base+"/programmes/"+store.NewID(), map[string]any{"without": []string{}}, nil)
+	link = store.NewID()
+	var l api.NewLink
+	c.must("PUT", base+"/links/"+link, nil, &l)
+	require.True(t, strings.HasPrefix(l.URL, "https://nb.test/phone#"))
+	token := l.URL[strings.Index(l.URL, "#")+1:]
+	assert.Len(t, token, 22, "128 bits")
+	assert.Greater(t, len(l.QR), 20)
+	phone = open(t, c.url)
+	phone.head.Set("Authorization", "Bearer "+token)
+	return runner, link, phone
+}
+
+func TestPrivateLink(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, link, phone := ready(t, d, c)
+	phone.must("GET", "/api/phone", nil, nil)
+	status, _ := phone.do("GET", "/api/runners", nil)
+	assert.Equal(t, 401, status, "a link opens nothing of the coach's")
+
+	token := strings.TrimPrefix(phone.head.Get("Authorization"), "Bearer ")
+	var dump string
+	require.NoError(t, testkit.Admin(t, testkit.LastDatabase()).QueryRow(ctx, `SELECT string_agg(l::text, ' ') FROM links l`).Scan(&dump))
+	assert.NotContains(t, dump, token, "the token is not stored")
+
+	c.must("DELETE", "/api/runners/"+runner+"/links/"+link, nil, nil)
+	status, body := phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	assert.Contains(t, body, "This link has ended")
+
+	_, _, second := ready(t, d, c)
+	_, err := testkit.Admin(t, testkit.LastDatabase()).Exec(ctx, `UPDATE links SET expires_at = now() - interval '1 minute'`)
+	require.NoError(t, err)
+	status, _ = second.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status, "an expired link")
+}
+
+func TestANewLinkEndsTheOldAndTheArchiveEndsAll(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	var l api.NewLink
+	c.must("PUT", "/api/runners/"+runner+"/links/"+store.NewID(), nil, &l)
+	status, _ := phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	phone.head.Set("Authorization", "Bearer "+l.URL[strings.Index(l.URL, "#")+1:])
+	phone.must("GET", "/api/phone", nil, nil)
+	c.must("POST", "/api/runners/"+runner+"/archive", map[string]bool{"archived": true}, nil)
+	status, _ = phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+}
+
+func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	today := d.Now().UTC().Format(time.DateOnly)
+	id := store.NewID()
+	for range 2 { // repeated: the same write
+		phone.must("PUT", "/api/phone/signs/"+id, map[string]any{"sign": "swelling", "region": "calf", "side": "left", "on": today}, nil)
+	}
+	var v struct {
+		Locks    []struct{ Question string }
+		Sessions []struct {
+			Items []struct {
+				Rail  string
+				Sides []struct{ Side string }
+			}
+		}
+	}
+	phone.must("GET", "/api/phone", nil, &v)
+	require.Len(t, v.Locks, 1)
+	for _, s := range v.Sessions {
+		for _, i := range s.Items {
+			for _, side := range i.Sides {
+				assert.False(t, i.Rail == "calf_straight" && side.Side != "right", "the locked side is gone from the session")
+			}
+		}
+	}
+	var queue []struct{ Kind, Sentence string }
+	c.must("GET", "/api/today", nil, &queue)
+	assert.Equal(t, "stop", queue[0].Kind)
+	assert.Contains(t, queue[0].Sentence, "left calf")
+	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "write who cleared the runner")
+	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "none"}, nil)
+	phone.must("GET", "/api/phone", nil, &v)
+	assert.Empty(t, v.Locks)
+}
+
+func TestARepeatedLogIsWrittenOnce(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	o, err := d.Open(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	id := store.NewID()
+	body := map[string]any{"prescription": o.Prescriptions[0].ID, "on": o.Today, "done": []int{8, 8}, "rpe": 7, "pain": 0}
+	for range 3 {
+		phone.must("PUT", "/api/phone/logs/"+id, body, nil)
+	}
+	o, _ = d.Open(ctx, d.Actor, runner)
+	require.Len(t, o.Logs, 1)
+	assert.Equal(t, o.Prescriptions[0].Text(), o.Logs[0].Prescription.Text(), "the log stores what was shown")
+	_, _, other := ready(t, d, c)
+	status, _ := other.do("PUT", "/api/phone/logs/"+id, body)
+	assert.Equal(t, 404, status, "another runner's prescription")
+}
+
+func TestNothingAnswersWithNullLists(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	empty := d.Runner(t, testkit.Profile())
+	for _, r := range []string{runner, empty} {
+		for _, p := range []string{"", "/screens", "/read", "/programme", "/adjust"} {
+			_, text := c.do("GET", "/api/runners/"+r+p, nil)
+			assert.NotContains(t, text, "null", p)
+		}
+	}
+	for _, p := range []string{"/api/today", "/api/runners", "/api/reference", "/api/coaches"} {
+		_, text := c.do("GET", p, nil)
+		assert.NotContains(t, text, "null", p)
+	}
+	_, text := phone.do("GET", "/api/phone", nil)
+	assert.NotContains(t, text, "null")
+}
