@@ -113,6 +113,14 @@ export function Build() {
                     {r.why.says}
                   </Why>
                 </p>
+                {r.placed.slice(0, r.placed.length - r.prescriptions.length).map((lock, i) => (
+                  <p key={i} className="text-brick">
+                    <span aria-hidden>⬣ </span>
+                    <Why reason={lock} title={`${r.name}: locked`}>
+                      {lock.saw.find((f) => f.name === "side")?.value}: {lock.says}
+                    </Why>
+                  </p>
+                ))}
                 <div className="mt-2 grid gap-3 md:grid-cols-2">
                   {r.prescriptions.map((p, i) => (
                     <div key={p.side} className="border-l-4 border-cinder pl-3">
