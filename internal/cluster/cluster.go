@@ -76,7 +76,7 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 		return nil, err
 	}
 	if c.adopt() {
-		return c, c.wait(ctx)
+		return c, c.wait(ctx, nil)
 	}
 	if c.port, err = freePort(); err != nil {
 		return nil, err
@@ -90,16 +90,31 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 		return nil, fmt.Errorf("opening the database's log: %w", err)
 	}
 	defer log.Close()
-	cmd := c.command(filepath.Join(bin, "postgres"), args...)
-	cmd.Stdout, cmd.Stderr = log, log
-	// A group of its own, so that Ctrl-C reaches the application first and the server stops after it.
-	cmd.SysProcAttr.Setpgid = true
-	if err := cmd.Start(); err != nil {
-		return nil, fmt.Errorf("starting PostgreSQL: %w", err)
+	// After a crash the old server's workers may hold its memory for a moment; try again until they
+	// are gone.
+	for range 40 {
+		cmd := c.command(filepath.Join(bin, "postgres"), args...)
+		cmd.Stdout, cmd.Stderr = log, log
+		// A group of its own, so that Ctrl-C reaches the application first and the server stops after it.
+		cmd.SysProcAttr.Setpgid = true
+		if err := cmd.Start(); err != nil {
+			return nil, fmt.Errorf("starting PostgreSQL: %w", err)
+		}
+		ended := make(chan struct{})
+		go func() { _ = cmd.Wait(); close(ended) }()
+		if err = c.wait(ctx, ended); !errors.Is(err, errEnded) {
+			return c, err
+		}
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(250 * time.Millisecond):
+		}
 	}
-	go func() { _ = cmd.Wait() }()
-	return c, c.wait(ctx)
+	return nil, fmt.Errorf("PostgreSQL did not start: see %s", filepath.Join(c.dir, "server.log"))
 }
+
+var errEnded = errors.New("PostgreSQL ended")
 
 func (c *Cluster) command(name string, args ...string) *exec.Cmd {
 	cmd := exec.Command(name, args...)
@@ -204,19 +219,23 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-// wait returns once the server accepts a connection.
-func (c *Cluster) wait(ctx context.Context) error {
-	deadline := time.Now().Add(30 * time.Second)
-	for time.Now().Before(deadline) && ctx.Err() == nil {
+// wait returns once the server accepts a connection, or errEnded when its process ended first.
+func (c *Cluster) wait(ctx context.Context, ended <-chan struct{}) error {
+	deadline := time.After(60 * time.Second)
+	for {
 		if exec.Command(filepath.Join(c.bin, "pg_isready"), "-q", "-h", "127.0.0.1", "-p", strconv.Itoa(c.port)).Run() == nil {
 			return nil
 		}
 		select {
 		case <-ctx.Done():
+			return ctx.Err()
+		case <-ended:
+			return errEnded
+		case <-deadline:
+			return fmt.Errorf("PostgreSQL does not answer: see %s", filepath.Join(c.dir, "server.log"))
 		case <-time.After(50 * time.Millisecond):
 		}
 	}
-	return fmt.Errorf("PostgreSQL did not start: see %s", filepath.Join(c.dir, "server.log"))
 }
 
 // AdminURL is the administrator's address of a database.
@@ -258,7 +277,7 @@ func (c *Cluster) Stop() error {
 	if pid == 0 {
 		return nil
 	}
-	if err := syscall.Kill(pid, syscall.SIGINT); err != nil {
+	if err := syscall.Kill(pid, syscall.SIGINT); err != nil && !errors.Is(err, syscall.ESRCH) {
 		return fmt.Errorf("stopping PostgreSQL: %w", err)
 	}
 	return c.gone(pid)

@@ -106,7 +106,7 @@ func (o Open) Rails() []RailView {
 			}
 		}
 		for _, l := range slices.Backward(o.Logs) {
-			if l.Prescription.Rail == rail.ID && len(v.Logs) < 12 {
+			if l.Prescription.Rail == rail.ID && len(v.Logs) < 60 {
 				v.Logs = append(v.Logs, l)
 			}
 		}

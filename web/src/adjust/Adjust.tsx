@@ -167,7 +167,7 @@ function History({ rail }: { rail: Schemas["RailView"] }) {
       </summary>
       <div className="grid gap-6 md:grid-cols-2">
         <ul>
-          {rail.logs.map((l) => (
+          {rail.logs.slice(0, 12).map((l) => (
             <li key={l.id} className="border-b border-line py-1 text-[0.93rem]">
               <span className="fig">{day(l.on)}</span> {l.prescription.side}:{" "}
               <span className="fig">{l.done.join(" · ")}</span>, effort{" "}

@@ -34,7 +34,7 @@ export function Phone() {
   }, []);
   useEffect(() => {
     if (!link) return;
-    if ("serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js").catch(() => undefined);
+    void keepOffline();
     const first = setTimeout(() => void sync(), 0);
     const again = setInterval(() => {
       setNow(Date.now()); // the expiry and the date move on by themselves
@@ -166,6 +166,24 @@ export function Phone() {
       </p>
     </Frame>
   );
+}
+
+/** Has the worker keep this page and every file it has loaded. */
+async function keepOffline() {
+  if (!("serviceWorker" in navigator)) return;
+  try {
+    await navigator.serviceWorker.register("/sw.js");
+    const worker = (await navigator.serviceWorker.ready).active;
+    await document.fonts.ready;
+    const keep = performance
+      .getEntriesByType("resource")
+      .map((r) => new URL(r.name))
+      .filter((u) => u.origin === location.origin && !u.pathname.startsWith("/api/") && u.pathname !== "/sw.js")
+      .map((u) => u.pathname);
+    worker?.postMessage({ keep: [...new Set(keep)] });
+  } catch {
+    // Without a worker the page works with signal only; nothing is lost.
+  }
 }
 
 function Frame({ children }: { children: React.ReactNode }) {
