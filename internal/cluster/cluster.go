@@ -196,18 +196,39 @@ func (c *Cluster) pid() (pid, port int) {
 	return pid, port
 }
 
-// adopt takes over a server that still runs on this folder.
+// adopt takes over a server that still runs on this folder. Where the first process of a container
+// never collects its dead, a killed server stays in the process table and would bar the next one for
+// ever: once none of its workers is left, its lock file is removed.
 func (c *Cluster) adopt() bool {
 	pid, port := c.pid()
 	if pid == 0 {
 		return false
 	}
-	name, err := os.ReadFile(fmt.Sprintf("/proc/%d/comm", pid))
-	if err != nil || strings.TrimSpace(string(name)) != "postgres" {
+	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+	if err != nil || !strings.Contains(string(stat), "(postgres)") {
+		return false
+	}
+	if strings.Contains(string(stat), ") Z ") {
+		for range 100 {
+			if !c.workers() {
+				_ = os.Remove(filepath.Join(c.dir, "postmaster.pid"))
+				break
+			}
+			time.Sleep(100 * time.Millisecond) // another process's end sends no event to wait for
+		}
 		return false
 	}
 	c.port, c.adopted = port, true
 	return true
+}
+
+// workers reports whether any process still works in the data folder.
+func (c *Cluster) workers() bool {
+	dirs, _ := filepath.Glob("/proc/[0-9]*/cwd")
+	return slices.ContainsFunc(dirs, func(d string) bool {
+		to, err := os.Readlink(d)
+		return err == nil && to == c.dir
+	})
 }
 
 func freePort() (int, error) {
