@@ -127,7 +127,9 @@ export function Build() {
                       <p className="text-sm text-quiet">{p.side}</p>
                       <p className="text-lg font-semibold">{q.data.names[p.exercise]}</p>
                       <Why reason={r.placed.at(i - r.prescriptions.length)} title={`${r.name}, ${p.side}: first notch`}>
-                        <span className="fig text-2xl">{p.parked ? "parked" : doseText(p.dose)}</span>
+                        <span className="text-xl font-semibold tabular-nums">
+                          {p.parked ? "parked" : doseText(p.dose)}
+                        </span>
                       </Why>
                     </div>
                   ))}

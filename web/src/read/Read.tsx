@@ -51,7 +51,7 @@ export function Read() {
             <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
               <span className="fig text-3xl text-quiet">{i + 1}</span>
               <h2 className="text-2xl">{l.name}</h2>
-              <Verdict v={l.verdict} big />
+              {l.id !== "symptoms" && <Verdict v={l.verdict} big />}
               {l.side !== "both" && <span className="text-quiet">{l.side} more</span>}
               <span className="ml-auto">
                 <Why reason={l.reason} title={`${l.name}: rank`}>

@@ -59,7 +59,7 @@ export function ReasonPane() {
       ) : (
         <div className="mt-1 space-y-4">
           <h2 className="text-xl leading-tight">{shown.title}</h2>
-          <p className="text-lg leading-snug">{r.says}</p>
+          {!shown.title.endsWith(r.says) && <p className="text-lg leading-snug">{r.says}</p>}
           {r.saw.length > 0 && (
             <dl className="border-t border-line">
               {r.saw.map((f, i) => (
