@@ -63,9 +63,9 @@ func (o Open) queue() (out []QueueItem) {
 	last, screened := o.lastScreen()
 	if o.Programme == nil {
 		if len(o.Screens) == 0 {
-			add("start", "screen", "New: not screened yet", "Start the screen.", o.House.Because("today.start", "a runner without a screen"))
+			add("start", "screen", "New: not screened yet", "Start the screen.", o.House.Because("today.start", "a runner without a screen").See("screens", "none"))
 		} else {
-			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme"))
+			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme").See("screens", "%d", len(o.Screens)))
 		}
 		return out
 	}

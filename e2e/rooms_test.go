@@ -1,0 +1,220 @@
+package e2e
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/screen"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+// screened is a runner with one finished screen, entered behind the interface.
+func (w *world) screened(p body.Profile) string {
+	ctx, d := context.Background(), w.desk
+	runner, id := d.Runner(w.t, p), store.NewID()
+	require.NoError(w.t, d.StartScreen(ctx, d.Actor, runner, id))
+	for _, side := range body.Sides {
+		for m, v := range map[string]float64{"ankle.knee_to_wall": 9, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12} {
+			t := screen.Trial{ID: store.NewID(), Measure: m, Side: side, Value: v}
+			if m == "calf.raises_straight" {
+				t.Stop = "height"
+			}
+			require.NoError(w.t, d.AddTrial(ctx, d.Actor, runner, id, t))
+		}
+	}
+	require.NoError(w.t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	return runner
+}
+
+func (w *world) programmed(p body.Profile) string {
+	runner := w.screened(p)
+	require.NoError(w.t, w.desk.Build(context.Background(), w.desk.Actor, runner, store.NewID(), nil, nil))
+	return runner
+}
+
+// TestAHouseRuleFromItsReason: from a finding to its rule, change it, and the finding changes.
+func TestAHouseRuleFromItsReason(t *testing.T) {
+	w := start(t)
+	runner := w.screened(testkit.Profile())
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/read")
+	// 9.0 cm is short of 10 ± 0.5.
+	reads(t, p, "Ankle bend", "left 9.0 cm ◣ short")
+	choose(p, "[role=button]", "^9.0 cm$")
+	reads(t, p, "common practice, no source", "Change the house rule ankle.knee_to_wall.ref")
+	choose(p, "a", "Change the house rule ankle.knee_to_wall.ref$")
+	reads(t, p, "House rules", "default 10 cm, 4 to 16")
+	fill(p, "Knee-to-wall reference", "99")
+	tap(p.MustElement(`li[id="ankle.knee_to_wall.ref"] button`))
+	reads(t, p, "Knee-to-wall reference is 99; enter 4 to 16 cm")
+	fill(p, "Knee-to-wall reference", "8")
+	tap(p.MustElement(`li[id="ankle.knee_to_wall.ref"] button`))
+	reads(t, p, "version 1", "Back to 10")
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/read")
+	reads(t, p, "Leave alone", "left 9.0 cm ● clear")
+}
+
+// TestThePractice: invite a colleague, who sets a password with the code; change the own password;
+// sign out everywhere.
+func TestThePractice(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	choose(p, "nav a", "^Practice$")
+	fill(p, "Colleague's name", "Second Coach")
+	fill(p, "Colleague's e-mail", "second")
+	press(p, "^Invite$")
+	reads(t, p, "is not an e-mail address")
+	fill(p, "Colleague's e-mail", "second@test.example")
+	press(p, "^Invite$")
+	reads(t, p, "Code for second@test.example, shown once")
+	code := p.MustElement("strong.fig").MustText()
+
+	q := w.open("/sign-in", 1280, 800)
+	press(q, "I have a code")
+	fill(q, "E-mail", "second@test.example")
+	fill(q, "One-time code", "AAAA-BBBB-CCCC-DDDD")
+	fill(q, "New password", "a fine new password")
+	press(q, "Set it and sign in")
+	reads(t, q, "does not fit this e-mail, was used, or is older than a day")
+	fill(q, "One-time code", code)
+	press(q, "Set it and sign in")
+	reads(t, q, "Second Coach · Test Practice", "Nobody needs you right now")
+
+	fill(p, "Present password", "wrong")
+	fill(p, "New password", "the next long password")
+	press(p, "^Change it$")
+	reads(t, p, "is not your present password")
+	fill(p, "Present password", password)
+	press(p, "^Change it$")
+	reads(t, p, "Changed. Other devices are signed out.")
+	press(p, "Sign out everywhere")
+	reads(t, p, "Sign in", "Notchback supports coaching")
+	q.MustReload()
+	reads(t, q, "Second Coach") // the colleague is not signed out
+}
+
+// TestTheRoster: search, archive, bring back.
+func TestTheRoster(t *testing.T) {
+	w := start(t)
+	w.desk.Runner(t, testkit.Profile())
+	p := w.signedIn()
+	reads(t, p, "New: not screened yet")
+	choose(p, "nav a", "^Runners$")
+	reads(t, p, "no programme")
+	fill(p, "Search by name", "nobody")
+	reads(t, p, "Nobody here is called “nobody”.")
+	fill(p, "Search by name", "runner")
+	press(p, "^Archive$")
+	reads(t, p, "Nobody here is called “runner”.")
+	tap(p.MustElement(`button[role=checkbox]`))
+	reads(t, p, "Bring back")
+	press(p, "^Bring back$")
+	reads(t, p, "Nobody here is called “runner”.")
+	choose(p, "nav a", "^Today$")
+	reads(t, p, "New: not screened yet")
+}
+
+// TestTheCoachEntersWhatTheRunnerTold: a missing effort and a morning make a waiting proposal speak.
+func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
+	ctx := context.Background()
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
+	require.NoError(t, err)
+	for _, x := range o.Prescriptions {
+		require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{20, 20, 20}, RPE: -1, Source: "phone"}))
+	}
+	p := w.signedIn()
+	w.shift(p, 24*time.Hour)
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
+	reads(t, p, "waits for the effort of", "Effort missing")
+	n := len(p.MustElementsByJS(`() => [...document.querySelectorAll("p")].filter((x) => x.textContent.startsWith("Effort missing"))`))
+	assert.Equal(t, len(o.Prescriptions), n)
+	for ; n > 0; n-- {
+		fill(p, "Effort, 0–10", "7")
+		press(p, "^Keep it$")
+		until(t, p, "has one missing effort less", `n => [...document.querySelectorAll("p")].filter((x) => x.textContent.startsWith("Effort missing")).length === n`, n-1)
+	}
+	reads(t, p, "waits for the first steps of")
+	fill(p, "First steps, 0–10", "eleven")
+	press(p, "Keep the morning")
+	reads(t, p, "pain")
+	fill(p, "First steps, 0–10", "3")
+	press(p, "Keep the morning")
+	// Usual 0, this morning 3 at the left heel: well above usual, back one on the left.
+	reads(t, p, "the morning was well above usual: back one", "1 of 2 sessions at this dose")
+	choose(p, "[role=button]", "well above usual")
+	reads(t, p, "3 − 0 = 3 over usual; back from 2", "Farrar")
+}
+
+// TestLeavingARailOutAndBringingItIn: the coach's choice changes the draft and is stored.
+func TestLeavingARailOutAndBringingItIn(t *testing.T) {
+	w := start(t)
+	runner := w.screened(testkit.Profile())
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/build")
+	reads(t, p, "Calf, straight knee", "One-leg raises, floor")
+	box := `() => { const li = [...document.querySelectorAll("main li")].find((x) => x.innerText.startsWith("Calf, straight knee")); const b = li?.querySelector("button[role=checkbox]"); b?.click(); return !!b; }`
+	until(t, p, "has the calf rail", box)
+	reads(t, p, "left out by the coach")
+	press(p, "Put into force")
+	until(t, p, "is the week", `() => document.querySelector("h1")?.innerText.trim() === "Week"`)
+	reads(t, p, "Days ahead", "Ankle bend")
+	assert.NotContains(t, text(p), "Calf")
+}
+
+// TestTheThemeIsKept: dark stays dark after a reload.
+func TestTheThemeIsKept(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	press(p, "^Dark$")
+	until(t, p, "is dark", `() => getComputedStyle(document.documentElement).backgroundColor === "rgb(12, 20, 16)"`)
+	p.MustReload()
+	reads(t, p, "Light")
+	until(t, p, "is dark still", `() => document.documentElement.dataset.theme === "dark"`)
+}
+
+// TestThePhonesOtherEntries: a run, and a pain somewhere new, which opens the warning signs.
+func TestThePhonesOtherEntries(t *testing.T) {
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	token := store.NewToken()
+	require.NoError(t, w.desk.Store.In(context.Background(), w.desk.Actor.Practice, func(tx *store.Tx) error {
+		return tx.AddLink(context.Background(), runner, store.NewID(), store.Hash(token), time.Now().Add(time.Hour))
+	}))
+	ph := w.open("/phone#"+token, 390, 844)
+	reads(t, ph, "First steps")
+	press(ph, "Some pain")
+	tap(ph.MustElement(`button[aria-label="left heel: 2"]`))
+	tap(ph.MustElement(`button[aria-label="right heel: 0"]`))
+	press(ph, "Keep the morning")
+	reads(t, ph, "✓ in")
+	press(ph, "Pain somewhere else")
+	press(ph, "^right$")
+	tap(ph.MustElement(`button[aria-label="First steps there: 4"]`))
+	press(ph, "^Keep it$")
+	reads(t, ph, "Is any of these so?")
+	press(ph, "None of these")
+	press(ph, "Enter a run")
+	fill(ph, "Minutes", "forty")
+	press(ph, "Keep the run")
+	reads(t, ph, "Minutes: enter 1 to 1440.")
+	fill(ph, "Minutes", "40")
+	tap(ph.MustElement(`button[aria-label="Effort: 4"]`))
+	press(ph, "Keep the run")
+	until(t, ph, "has sent everything", allSent)
+	o, err := w.desk.Open(context.Background(), w.desk.Actor, runner)
+	require.NoError(t, err)
+	require.Len(t, o.Runs, 1)
+	assert.Equal(t, 40.0, o.Runs[0].Minutes)
+	require.Len(t, o.Mornings, 3)
+	assert.Equal(t, body.Arch, o.Mornings[0].Region)
+	assert.Equal(t, 4, o.Mornings[0].Pain)
+}

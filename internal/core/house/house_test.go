@@ -1,0 +1,76 @@
+package house
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+)
+
+func TestEveryRuleIsWhole(t *testing.T) {
+	seen := map[string]bool{}
+	for _, r := range All {
+		assert.False(t, seen[r.Key], "%s stands twice", r.Key)
+		seen[r.Key] = true
+		assert.NotEmpty(t, r.Name, r.Key)
+		assert.LessOrEqual(t, r.Min, r.Default, r.Key)
+		assert.GreaterOrEqual(t, r.Max, r.Default, r.Key)
+		assert.NoError(t, CheckChange(r.Key, r.Default))
+		switch r.Provenance {
+		case body.Published, body.Memory:
+			assert.NotEmpty(t, r.Source, "%s is published and needs its source", r.Key)
+		case body.Common, body.Ours:
+			assert.Empty(t, r.Source, "%s claims a source it does not have", r.Key)
+		default:
+			t.Errorf("%s has no provenance", r.Key)
+		}
+	}
+}
+
+// Silbernagel et al. 2007, AJSM 35:897 (from memory): up to 2 is safe, up to 5 acceptable. Farrar et
+// al. 2001, Pain 94:149 (from memory): 2 points are an important change. Lunsford & Perry 1995: 25
+// raises.
+func TestDefaultsAgainstTheirSources(t *testing.T) {
+	h := Rules{}
+	assert.Equal(t, 2.0, h.Get("adjust.pain.go"))
+	assert.Equal(t, 5.0, h.Get("adjust.pain.back"))
+	assert.Equal(t, 2.0, h.Get("adjust.morning.back"))
+	assert.Equal(t, 25.0, h.Get("calf.raises_straight.ref"))
+	assert.Equal(t, 1.5, h.Get("ankle.knee_to_wall.side"))
+}
+
+// No practice may loosen a protective limit past what the rule's source allows.
+func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
+	for _, key := range []string{"adjust.pain.go", "adjust.pain.back", "adjust.morning.back", "adjust.morning.never_up", "calf.raises.pain_stop", "phone.cache.hours"} {
+		r, ok := Find(key)
+		assert.True(t, ok)
+		assert.Error(t, CheckChange(key, r.Default+1), key)
+		assert.NoError(t, CheckChange(key, r.Min), key)
+	}
+}
+
+func TestChanges(t *testing.T) {
+	h := Rules{Version: 3, Changed: map[string]float64{"place.share": 50}}
+	assert.Equal(t, 50.0, h.Get("place.share"))
+	assert.Equal(t, 12, h.Int("place.reps.max"))
+	assert.EqualValues(t, "set by this practice", h.Because("r", "s", "place.share").Provenance)
+	assert.Equal(t, body.Ours, h.Because("r", "s", "place.reps.max").Provenance)
+	assert.NotNil(t, h.Because("r", "s").House)
+	assert.Panics(t, func() { h.Get("no.such.rule") })
+	assert.ErrorContains(t, CheckChange("no.such.rule", 1), "there is no house rule")
+	assert.ErrorContains(t, CheckChange("place.share", 99), "enter 30 to 80 %")
+}
+
+func TestApproaches(t *testing.T) {
+	for _, a := range Approaches {
+		assert.GreaterOrEqual(t, len(a.Options), 2, a.ID)
+		assert.Equal(t, a.Options[0].ID, Choice(nil, a.ID), "the first is the default")
+		last := a.Options[len(a.Options)-1].ID
+		assert.Equal(t, last, Choice(map[string]string{a.ID: last}, a.ID))
+		assert.Equal(t, a.Options[0].ID, Choice(map[string]string{a.ID: "unheard of"}, a.ID))
+	}
+	assert.Panics(t, func() { Choice(nil, "no such question") })
+	assert.Error(t, CheckApproaches(map[string]string{"no such question": "x"}))
+	assert.NoError(t, CheckApproaches(map[string]string{"pain": "none"}))
+}

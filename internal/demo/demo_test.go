@@ -1,0 +1,122 @@
+package demo
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/refer"
+	"notchback/internal/job"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+// TestTheClubAgreesWithTheRules loads the club and holds it against the core.
+func TestTheClubAgreesWithTheRules(t *testing.T) {
+	ctx := context.Background()
+	desk := &job.Desk{Store: testkit.Store(t), Now: time.Now}
+	loaded, err := Load(ctx, desk)
+	require.NoError(t, err)
+	assert.True(t, loaded)
+	again, err := Load(ctx, desk)
+	require.NoError(t, err)
+	assert.False(t, again, "loading again is the same club")
+
+	acc, err := desk.Store.Account(ctx, Email)
+	require.NoError(t, err)
+	a := job.Actor{Practice: acc.Practice, Coach: acc.ID}
+	rs, err := desk.All(ctx, a, false)
+	require.NoError(t, err)
+	require.Len(t, rs, len(members))
+	assert.GreaterOrEqual(t, len(members), 12)
+
+	t.Run("today's queue shows every kind of work", func(t *testing.T) {
+		kinds := map[string]int{}
+		for _, q := range job.Queue(rs) {
+			kinds[q.Kind]++
+			assert.NotEmpty(t, q.Sentence)
+			assert.NotEmpty(t, q.Reason.Saw, q.Sentence)
+		}
+		for _, k := range []string{"stop", "park", "back", "up", "hold", "quiet", "retest", "start"} {
+			assert.NotZero(t, kinds[k], k)
+		}
+	})
+	t.Run("every decision replays", func(t *testing.T) {
+		n := 0
+		require.NoError(t, desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+			for _, o := range rs {
+				for _, d := range o.Decisions {
+					r, err := tx.Replay(ctx, d.ID)
+					require.NoError(t, err)
+					assert.Equal(t, r.Verdict, adjust.Propose(r.Inputs).Verdict, "%s, %s", o.Name, d.ID)
+					n++
+				}
+			}
+			return nil
+		}))
+		assert.Greater(t, n, 40)
+	})
+	t.Run("nobody holds a dose beyond kit, cautions or locks", func(t *testing.T) {
+		for _, o := range rs {
+			barred, _ := refer.HeavyBarred(o.Profile, o.Today)
+			limits := catalog.LimitsOf(o.Profile, barred, o.House)
+			for _, p := range o.Prescriptions {
+				rail, _ := catalog.Find(p.Rail)
+				x, ok := rail.Exercise(p.Exercise)
+				require.True(t, ok)
+				allowed, why := limits.Allowed(x)
+				assert.True(t, allowed, "%s: %s %s", o.Name, x.Name, why)
+				for _, s := range o.Phone(time.Now()).Sessions {
+					for _, i := range s.Items {
+						for _, side := range i.Sides {
+							stop, _ := refer.Lock(o.Stops, rail.Regions, side.Side)
+							assert.False(t, stop != nil && i.Rail == rail.ID, "%s: %s is locked", o.Name, i.Name)
+						}
+					}
+				}
+			}
+		}
+	})
+	t.Run("heavy calf work keeps its gaps", func(t *testing.T) {
+		for _, o := range rs {
+			quality := map[int]bool{}
+			for _, r := range o.Profile.Runs {
+				quality[r.Weekday] = r.Quality == "quality"
+			}
+			last := body.Date("")
+			for _, d := range o.Days {
+				if d.Rail != "calf_straight" {
+					continue
+				}
+				wd := d.On.Sub(d.On.Monday())
+				assert.False(t, quality[wd] || quality[(wd+1)%7], "%s on %s", o.Name, d.On.Short())
+				assert.True(t, last == "" || d.On.Sub(last) >= 2, "%s on %s after %s", o.Name, d.On, last)
+				last = d.On
+			}
+		}
+	})
+	t.Run("four months of history, relative to today", func(t *testing.T) {
+		first := body.DateOf(time.Now())
+		for _, o := range rs {
+			for _, s := range o.Screens {
+				first = min(first, s.On)
+			}
+			for _, l := range o.Logs {
+				assert.Less(t, l.On, o.Today)
+			}
+		}
+		assert.GreaterOrEqual(t, body.DateOf(time.Now()).Sub(first), 110)
+	})
+	t.Run("made-up people only", func(t *testing.T) {
+		assert.True(t, strings.HasSuffix(Email, ".example"))
+	})
+}

@@ -1,0 +1,253 @@
+package job_test
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+	"notchback/internal/job"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+var ctx = context.Background()
+
+const day = 24 * time.Hour
+
+func take(t *testing.T, d *testkit.Desk, runner string, values map[string]float64) string {
+	id := store.NewID()
+	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id))
+	for _, side := range body.Sides {
+		for m, v := range values {
+			x := screen.Trial{ID: store.NewID(), Measure: m, Side: side, Value: v}
+			if m == "calf.raises_straight" {
+				x.Stop = "height"
+			}
+			require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, x))
+		}
+	}
+	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	return id
+}
+
+var usual = map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12}
+
+func programmed(t *testing.T, d *testkit.Desk, p body.Profile) string {
+	runner := d.Runner(t, p)
+	take(t, d, runner, usual)
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	return runner
+}
+
+func look(t *testing.T, d *testkit.Desk, runner string) job.Open {
+	o, err := d.Open(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	return o
+}
+
+func kinds(t *testing.T, d *testkit.Desk) string {
+	rs, err := d.All(ctx, d.Actor, false)
+	require.NoError(t, err)
+	var out []string
+	for _, q := range job.Queue(rs) {
+		out = append(out, q.Kind)
+	}
+	return strings.Join(out, " ")
+}
+
+func TestTheQueueFollowsTheRunner(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	assert.Equal(t, "", kinds(t, d))
+	runner := d.Runner(t, testkit.Profile())
+	assert.Equal(t, "start", kinds(t, d), "not screened")
+	take(t, d, runner, usual)
+	assert.Equal(t, "start", kinds(t, d), "screened, not built")
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	assert.Equal(t, "", kinds(t, d), "built today: nothing to do")
+	d.Shift(6 * day)
+	assert.Equal(t, "quiet", kinds(t, d), "six days without a word")
+	d.Shift(29 * day)
+	assert.Contains(t, kinds(t, d), "retest")
+	assert.True(t, strings.HasPrefix(kinds(t, d), "park"), "four weeks missed park the rails, the most protective first")
+	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "chest", Side: body.Both, Source: "intake"}))
+	assert.True(t, strings.HasPrefix(kinds(t, d), "stop"), "a warning sign before everything")
+}
+
+// The two sides of a rail that ask for the same stand in one line; accepting decides both.
+func TestOneLineForTwoSides(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	o := look(t, d, runner)
+	for _, p := range o.Prescriptions {
+		if p.Rail == "calf_straight" {
+			require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}))
+		}
+	}
+	rs, err := d.All(ctx, d.Actor, false)
+	require.NoError(t, err)
+	q := job.Queue(rs)
+	require.Len(t, q, 1)
+	assert.Equal(t, "back", q[0].Kind)
+	assert.Equal(t, "Calf, straight knee, both sides: pain during work is above its limit: back one", q[0].Sentence)
+	// 2 × 7 on one leg is 14 body masses, so at most 11.2 are left. Up on two, down on one weighs 3/4:
+	// its lowest dose, 2 × 8, is 12. Two legs off the step weigh 1/2: 3 × 8 is 12, 2 × 8 is 8.
+	assert.Equal(t, "One-leg raises, floor, 2 × 7 → Two-leg raises off a step, 2 × 8", q[0].Detail)
+	require.Len(t, q[0].Proposals, 2)
+	for _, p := range q[0].Proposals {
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))
+	}
+	assert.Equal(t, "", kinds(t, d))
+}
+
+func TestADecisionOtherThanProposedNeedsAWord(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	p := look(t, d, runner).Prescriptions[0]
+	x := job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Up}
+	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "say in a word why")
+	x.Word = "looks easy"
+	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
+	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "no move up while a warning sign is open")
+	x.Rail = "no_such_rail"
+	assert.ErrorIs(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), store.ErrNotFound)
+}
+
+// A quiet week lowers the usual morning with the next move; nothing but the coach raises it.
+func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	p := testkit.Profile()
+	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 2, Worst: 4}}
+	runner := programmed(t, d, p)
+	report := func(pain int, from, days int) {
+		for i := range days {
+			d.Shift(time.Duration(from+i) * day)
+			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.Heel, Side: body.Left, Pain: pain}))
+		}
+	}
+	level := func() float64 { return look(t, d, runner).Usual[0].Level }
+	hold := func() {
+		o := look(t, d, runner)
+		x := o.Prescriptions[0]
+		v := o.Proposals()[0].Verdict
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.ID, Verdict: v}))
+	}
+	assert.Equal(t, 2.0, level())
+	report(0, 0, 5)
+	hold()
+	assert.Equal(t, 0.0, level())
+	report(2, 5, 7)
+	hold()
+	assert.Equal(t, 0.0, level(), "worse mornings do not become usual")
+}
+
+func TestTheNewestTrialOfEachMeasureCounts(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := d.Runner(t, testkit.Profile())
+	take(t, d, runner, usual)
+	assert.True(t, look(t, d, runner).Circumstances(look(t, d, runner).Screens[0].ID).FirstVisit, "the screen being taken is the first")
+	d.Shift(28 * day)
+	take(t, d, runner, map[string]float64{"ankle.knee_to_wall": 9})
+	o := look(t, d, runner)
+	assert.False(t, o.Circumstances("").FirstVisit)
+	rd, ok := screen.Read(o.Trials(), "ankle.knee_to_wall", body.Left)
+	require.True(t, ok)
+	assert.Equal(t, 9.0, rd.Value)
+	rd, ok = screen.Read(o.Trials(), "calf.raises_straight", body.Left)
+	require.True(t, ok)
+	assert.Equal(t, 12.0, rd.Value, "not taken again: the earlier one stands")
+	assert.Empty(t, o.Read().Missing)
+}
+
+func TestASkippedTestIsNotAFinding(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := d.Runner(t, testkit.Profile())
+	id := store.NewID()
+	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id))
+	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Skipped: "pain"}))
+	r := look(t, d, runner).Read()
+	assert.Empty(t, r.Findings)
+	assert.Contains(t, r.Missing, "Knee to wall, left")
+	assert.Equal(t, "pain", look(t, d, runner).Screens[0].Trials[0].Skipped)
+}
+
+func TestAnEmergencyBarsTheScreen(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := d.Runner(t, testkit.Profile())
+	stop := store.NewID()
+	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: stop, Sign: "chest", Side: body.Both, Source: "intake"}))
+	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID()), "a warning sign is open")
+	today := look(t, d, runner).Today
+	assert.ErrorContains(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today}), "look again another day")
+	d.Shift(day)
+	require.NoError(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today.Add(1)}))
+	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID()))
+}
+
+// The phone carries today and tomorrow, the sides apart where the exercise is one-legged, one line
+// where it is done on two legs, and says until when it may be kept.
+func TestThePhonesBundle(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := d.Runner(t, testkit.Profile())
+	values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 3}
+	take(t, d, runner, values)
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	seen := map[string]int{}
+	for i := range 7 {
+		d.Shift(time.Duration(i) * day)
+		o := look(t, d, runner)
+		ph := o.Phone(d.Now())
+		require.Len(t, ph.Sessions, 2)
+		assert.Equal(t, o.Today, ph.Sessions[0].On)
+		assert.Equal(t, o.Today.Add(1), ph.Sessions[1].On)
+		assert.InDelta(t, 24, ph.ValidUntil.Sub(d.Now()).Hours(), 0.01)
+		for _, it := range ph.Sessions[0].Items {
+			seen[it.Rail]++
+			want := 2
+			if !it.Exercise.EachSide {
+				want = 1
+				assert.Equal(t, body.Both, it.Sides[0].Side)
+				assert.Len(t, it.Sides[0].Prescriptions, 2)
+			}
+			assert.Len(t, it.Sides, want, it.Exercise.Name)
+		}
+	}
+	assert.Equal(t, map[string]int{"ankle_bend": 5, "big_toe": 3, "calf_straight": 3}, seen, "a week's sessions")
+}
+
+func TestRunsMakeTheVolumeKnown(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	p := testkit.Profile()
+	p.WeeklyMinutes = 90
+	runner := d.Runner(t, p)
+	assert.Equal(t, load.Unknown, look(t, d, runner).Volume().State)
+	today := look(t, d, runner).Today
+	assert.ErrorContains(t, d.AddRun(ctx, d.Actor, runner, "coach", load.Run{ID: store.NewID(), On: today, Minutes: 0}), "enter 1 to 1440 min")
+	require.NoError(t, d.AddRun(ctx, d.Actor, runner, "coach", load.Run{ID: store.NewID(), On: today, Minutes: 40}))
+	assert.Equal(t, load.Usual, look(t, d, runner).Volume().State)
+}
+
+func TestACorrectedLogReplacesTheOldInTheReading(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	o := look(t, d, runner)
+	p := o.Prescriptions[0]
+	first := store.NewID()
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, first, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}))
+	logs := look(t, d, runner).Logs
+	require.Len(t, logs, 1)
+	assert.Equal(t, 6, logs[0].RPE)
+	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}), "not after today")
+}
