@@ -218,3 +218,29 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	assert.Equal(t, body.Arch, o.Mornings[0].Region)
 	assert.Equal(t, 4, o.Mornings[0].Pain)
 }
+
+// TestTheRaiseCounter: the beat starts, space counts a raise, the ceiling of a first visit stops the
+// count, and the reason keeps it.
+func TestTheRaiseCounter(t *testing.T) {
+	w := start(t)
+	runner := w.desk.Runner(t, testkit.Profile())
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/screen")
+	press(p, "Start a screen")
+	press(p, "^Heel raises$")
+	press(p, "^Start the beat$")
+	reads(t, p, "Raise (space)", "one raise every 2 s · beat 1")
+	until(t, p, "has the counter in hand", `() => document.activeElement.innerText.startsWith("Raise")`)
+	for range 15 {
+		p.Keyboard.MustType(' ')
+	}
+	reads(t, p, "Stop here: 15 is the ceiling today")
+	choose(p, "[role=button]", "^stop at 15$")
+	reads(t, p, "no raises to failure", "first visit")
+	press(p, "^stopped at the ceiling$")
+	// At least 15 is not known to be short of 25: borderline, to be tested to the end another day.
+	reads(t, p, "15 · stopped at the ceiling", "left at least 15 ◐ borderline")
+	press(p, "Leave this side out")
+	press(p, "^Leave out$")
+	reads(t, p, "left out: pain")
+}

@@ -30,9 +30,6 @@ var migrations embed.FS
 // NewID returns a fresh UUIDv7.
 func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 
-// ValidID reports whether s is written as a UUID.
-func ValidID(s string) bool { return len(s) == 36 && uuid.Validate(s) == nil }
-
 // Store is a pool of connections in the application's own role, which cannot bypass row security.
 type Store struct{ pool *pgxpool.Pool }
 

@@ -114,9 +114,14 @@ func Make(in Input) Programme {
 	}
 	barred, barredWhy := refer.HeavyBarred(in.Profile, in.Today)
 	limits := catalog.LimitsOf(in.Profile, barred, in.House)
+	active := 0
 	for _, rail := range order(limiters) {
 		plan := RailPlan{Rail: rail.ID, Name: rail.Name, Prescriptions: []catalog.Prescription{}, Placed: []body.Reason{}}
 		plan.Chosen, plan.Why = choose(rail, limiters, in, calm)
+		if most := in.House.Int("build.rails.max"); plan.Chosen && active >= most {
+			plan.Chosen = false
+			plan.Why = in.House.Because("build.most", "left out: as many rails are active as may be", "build.rails.max").See("active", "%d of %d", active, most)
+		}
 		if plan.Chosen {
 			sides := make([]spot, 0, 2)
 			for _, side := range body.Sides {
@@ -141,6 +146,9 @@ func Make(in Input) Programme {
 			if !plan.Chosen {
 				plan.Why.Says = "left out: " + plan.Placed[0].Says
 			}
+		}
+		if plan.Chosen {
+			active++
 		}
 		p.Rails = append(p.Rails, plan)
 	}

@@ -140,6 +140,50 @@ func TestUnder18NeedsConsentAndNoHeavyLoad(t *testing.T) {
 	assert.Equal(t, "one_step", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise)
 }
 
+func TestAtMostSoManyRails(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
+	in.House = house.Rules{Changed: map[string]float64{"build.rails.max": 2}}
+	p := Make(in)
+	chosen := 0
+	for _, r := range p.Rails {
+		if r.Chosen {
+			chosen++
+		}
+	}
+	assert.Equal(t, 2, chosen)
+	assert.Contains(t, p.Rails[2].Why.Says, "as many rails are active as may be")
+}
+
+func TestTheCoachsChoiceOfRails(t *testing.T) {
+	in := input(trials([2]float64{12, 12}, [2]float64{36, 36}, [2]float64{12, 12}))
+	assert.False(t, plan(t, Make(in), "ankle_bend").Chosen, "a clear ankle asks for nothing")
+	in.Also, in.Without = []string{"ankle_bend"}, []string{"calf_straight"}
+	p := Make(in)
+	assert.Equal(t, "brought in by the coach", plan(t, p, "ankle_bend").Why.Says)
+	assert.Equal(t, "left out by the coach", plan(t, p, "calf_straight").Why.Says)
+	in.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
+	in.Also, in.Without = []string{"calf_straight"}, nil
+	assert.False(t, plan(t, Make(in), "calf_straight").Chosen, "not during Calm, whoever asks")
+}
+
+// Without a newer test the doses in force stay; with one they follow it, but a parked rail stays
+// parked, never above where it was.
+func TestBuildingAgain(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	low := catalog.Prescription{ID: "p", Rail: "calf_straight", Side: body.Left, Exercise: "two_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}, From: today.Add(-9)}
+	in.Current = []catalog.Prescription{low}
+	r := plan(t, Make(in), "calf_straight")
+	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
+	assert.Equal(t, today.Add(-9), r.Prescriptions[0].From, "the days at this dose go on counting")
+	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "a side without a dose is placed")
+	in.Retested = true
+	assert.Equal(t, "one_step", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise)
+	in.Current[0].Parked = true
+	p := plan(t, Make(in), "calf_straight").Prescriptions[0]
+	assert.True(t, p.Parked)
+	assert.Equal(t, "two_floor", p.Exercise)
+}
+
 func TestUntestedStartsLowest(t *testing.T) {
 	r := plan(t, Make(input(nil)), "calf_straight")
 	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())

@@ -1,9 +1,14 @@
 package house
 
 import (
+	"io/fs"
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
 )
@@ -42,7 +47,7 @@ func TestDefaultsAgainstTheirSources(t *testing.T) {
 
 // No practice may loosen a protective limit past what the rule's source allows.
 func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
-	for _, key := range []string{"adjust.pain.go", "adjust.pain.back", "adjust.morning.back", "adjust.morning.never_up", "calf.raises.pain_stop", "phone.cache.hours"} {
+	for _, key := range []string{"adjust.pain.go", "adjust.pain.back", "adjust.morning.back", "adjust.morning.never_up", "phone.cache.hours"} {
 		r, ok := Find(key)
 		assert.True(t, ok)
 		assert.Error(t, CheckChange(key, r.Default+1), key)
@@ -73,4 +78,23 @@ func TestApproaches(t *testing.T) {
 	assert.Panics(t, func() { Choice(nil, "no such question") })
 	assert.Error(t, CheckApproaches(map[string]string{"no such question": "x"}))
 	assert.NoError(t, CheckApproaches(map[string]string{"pain": "none"}))
+}
+
+// A rule on the page that nothing reads would be a promise without effect.
+func TestEveryRuleIsRead(t *testing.T) {
+	var code strings.Builder
+	require.NoError(t, filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.HasSuffix(path, "house.go") {
+			return err
+		}
+		src, err := os.ReadFile(path)
+		code.Write(src)
+		return err
+	}))
+	for _, r := range All {
+		cut := strings.LastIndex(r.Key, ".")
+		whole := strings.Contains(code.String(), `"`+r.Key+`"`)
+		built := strings.Contains(code.String(), `"`+r.Key[cut:]+`"`) || strings.Contains(code.String(), `"`+r.Key[:cut+1]+`"`)
+		assert.True(t, whole || built, "%s is read nowhere", r.Key)
+	}
 }
