@@ -137,7 +137,7 @@ func (o Open) Volume() VolumeView {
 type Decision struct {
 	Rail         string         `json:"rail"`
 	Side         body.Side      `json:"side" enum:"left,right"`
-	Prescription string         `json:"prescription" doc:"id of the prescription the coach saw"`
+	Prescription string         `json:"prescription" format:"uuid" doc:"id of the prescription the coach saw"`
 	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"the verdict the coach saw proposed, or takes instead"`
 	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
 }

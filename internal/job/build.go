@@ -101,3 +101,22 @@ func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, wit
 	}
 	return tx.AddProgramme(ctx, o.ID, id, p, in, o.House.Version, days, prescriptions, a.Coach)
 }
+
+// WhyHere explains a prescription in force: the move that brought it, or where it was placed.
+func (o Open) WhyHere(p catalog.Prescription) body.Reason {
+	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked"}
+	for _, plan := range o.Programme.Plan.Rails {
+		for i, placed := range plan.Prescriptions {
+			if placed.ID == p.ID {
+				return plan.Placed[len(plan.Placed)-len(plan.Prescriptions)+i]
+			}
+		}
+	}
+	r := o.House.Because("dose.moved", causes[p.Cause]).SeeOn(p.From, "since", "%s", p.Text())
+	for _, d := range o.Decisions {
+		if d.To == p.ID {
+			r = r.SeeOn(d.On, "decided by "+d.Coach, "%s (proposed: %s) %s", d.Verdict, d.Proposed, d.Word)
+		}
+	}
+	return r
+}

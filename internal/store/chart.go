@@ -101,7 +101,7 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
     FROM usual_mornings u WHERE u.programme_id = p.id ORDER BY region, side, seq DESC) x) AS usual,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('on', on_day, 'rail', rail, 'slot', slot) ORDER BY on_day, rail), '[]') FROM training_days d WHERE d.programme_id = p.id) AS days,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'prescription', prescription, 'done', done, 'rpe', rpe, 'pain', pain, 'crampAt', cramp_at, 'faults', faults, 'note', note, 'source', source) ORDER BY on_day, seq), '[]')
-    FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date AND NOT EXISTS (SELECT FROM logs n WHERE n.supersedes = l.id)) AS logs,
+    FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date AND NOT EXISTS (SELECT FROM logs n WHERE n.supersedes = l.id AND n.runner_id = l.runner_id)) AS logs,
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.on_day), '[]') FROM (SELECT DISTINCT ON (on_day, region, side) on_day,
     jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness) AS j
     FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date ORDER BY on_day, region, side, seq DESC) x) AS mornings,

@@ -27,7 +27,7 @@ export function SignIn() {
   }
   return (
     <div className="mx-auto flex min-h-screen max-w-md flex-col justify-center px-6">
-      <div className="flex items-center justify-between text-2xl">
+      <div className="flex items-center justify-between">
         <WordMark />
         <ThemeSwitch />
       </div>

@@ -798,12 +798,16 @@ export interface components {
         };
         CurrentLine: {
             rail: string;
+            reason: components["schemas"]["Reason"];
             /** @enum {string} */
             side: "left" | "right";
             text: string;
         };
         Decision: {
-            /** @description id of the prescription the coach saw */
+            /**
+             * Format: uuid
+             * @description id of the prescription the coach saw
+             */
             prescription: string;
             rail: string;
             /** @enum {string} */
@@ -971,7 +975,10 @@ export interface components {
              * @description -1 when not entered yet
              */
             rpe: number;
-            /** @description log this one corrects */
+            /**
+             * Format: uuid
+             * @description log this one corrects
+             */
             supersedes?: string;
         };
         MorningBody: {

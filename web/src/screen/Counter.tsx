@@ -133,12 +133,12 @@ export function Counter({
             </p>
           )}
           <p className="mt-2 text-sm font-medium">It ended because:</p>
-          <div className="mt-1 flex flex-wrap gap-2">
+          <div className="mt-1 flex flex-wrap gap-1.5">
             {measure.stops.map((s) => (
               <Button
                 key={s.id}
                 onClick={() => end(s.id)}
-                className={s.id === "ceiling" && reached ? "border-2 border-cinder" : ""}
+                className={`px-2.5! text-[0.95rem] ${s.id === "ceiling" && reached ? "border-2 border-cinder!" : ""}`}
               >
                 {s.name}
               </Button>

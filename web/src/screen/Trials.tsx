@@ -105,7 +105,13 @@ export function Trials({
               onChange={(e) => setText(e.target.value)}
               onKeyDown={keys}
               inputMode="decimal"
-              placeholder={mine.length < measure.trials ? `${mine.length + 1} of ${measure.trials}` : "extra"}
+              placeholder={
+                mine.length >= measure.trials
+                  ? "extra"
+                  : measure.trials > 1
+                    ? `${mine.length + 1} of ${measure.trials}`
+                    : ""
+              }
               className={`fig min-h-12 w-28 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
             />
             <span className="text-quiet">{measure.unit}</span>

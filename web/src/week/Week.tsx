@@ -45,7 +45,9 @@ export function Week() {
           <li key={l.rail + l.side} className="grid grid-cols-[8rem_4rem_minmax(0,1fr)] border-b border-line py-1.5">
             <span className="font-semibold">{railShort[l.rail]}</span>
             <span className="text-quiet">{l.side}</span>
-            <span className="tabular-nums">{l.text}</span>
+            <Why reason={l.reason} title={`${railShort[l.rail]}, ${l.side}: ${l.text}`}>
+              <span className="tabular-nums">{l.text}</span>
+            </Why>
           </li>
         ))}
       </ul>

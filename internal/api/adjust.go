@@ -1,0 +1,109 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/load"
+	"notchback/internal/job"
+)
+
+// AdjustView is the Adjust room.
+type AdjustView struct {
+	Today    body.Date       `json:"today"`
+	Rails    []job.RailView  `json:"rails"`
+	Volume   job.VolumeView  `json:"volume"`
+	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
+	Usual    []build.Usual   `json:"usual"`
+	Watched  []job.Watched   `json:"watched"`
+}
+
+type logBody struct {
+	Prescription string    `json:"prescription" format:"uuid"`
+	On           body.Date `json:"on"`
+	Done         []int     `json:"done"`
+	RPE          int       `json:"rpe" doc:"-1 when not entered yet"`
+	Pain         int       `json:"pain"`
+	CrampAt      int       `json:"crampAt,omitempty"`
+	Faults       []string  `json:"faults,omitempty"`
+	Note         string    `json:"note,omitempty" maxLength:"2000"`
+	Supersedes   string    `json:"supersedes,omitempty" format:"uuid" doc:"log this one corrects"`
+}
+
+func (b logBody) log(id, source string) adjust.Log {
+	return adjust.Log{ID: id, On: b.On, Done: b.Done, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
+}
+
+type morningBody struct {
+	On        body.Date   `json:"on"`
+	Region    body.Region `json:"region"`
+	Side      body.Side   `json:"side" enum:"left,right,both"`
+	Pain      int         `json:"pain"`
+	Stiffness int         `json:"stiffness,omitempty"`
+}
+
+func (b morningBody) morning(id string) build.Morning {
+	return build.Morning{ID: id, On: b.On, Region: b.Region, Side: b.Side, Pain: b.Pain, Stiffness: b.Stiffness}
+}
+
+type runBody struct {
+	On      body.Date `json:"on"`
+	Minutes float64   `json:"minutes"`
+	Km      float64   `json:"km,omitempty"`
+	RPE     int       `json:"rpe,omitempty"`
+}
+
+func (b runBody) run(id string) load.Run {
+	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE}
+}
+
+type RecordPath struct {
+	ID string `path:"id" format:"uuid"`
+}
+
+func (s *server) adjusting() {
+	do(s, http.MethodGet, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", func(ctx context.Context, in *RunnerPath) (AdjustView, error) {
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		if err != nil {
+			return AdjustView{}, err
+		}
+		v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: o.Usual, Watched: o.Phone(s.desk.Now()).Watched}
+		for i := len(o.Mornings) - 1; i >= 0; i-- {
+			if o.Today.Sub(o.Mornings[i].On) <= 21 {
+				v.Mornings = append(v.Mornings, o.Mornings[i])
+			}
+		}
+		return v, nil
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why", func(ctx context.Context, in *struct {
+		RunnerPath
+		RecordPath
+		Body job.Decision
+	}) (nothing, error) {
+		return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/logs/{id}", "coach-log", "Enter or correct a session for the runner", func(ctx context.Context, in *struct {
+		RunnerPath
+		RecordPath
+		Body logBody
+	}) (nothing, error) {
+		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.Prescription, in.Body.Supersedes, in.Body.log(in.ID, "coach")))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner", func(ctx context.Context, in *struct {
+		RunnerPath
+		RecordPath
+		Body morningBody
+	}) (nothing, error) {
+		return ok(s.desk.AddMorning(ctx, actor(ctx), in.Runner, "coach", in.Body.morning(in.ID)))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/runs/{id}", "coach-run", "Enter a run for the runner", func(ctx context.Context, in *struct {
+		RunnerPath
+		RecordPath
+		Body runBody
+	}) (nothing, error) {
+		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID)))
+	})
+}

@@ -1,0 +1,240 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"strings"
+	"time"
+
+	"rsc.io/qr"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/refer"
+	"notchback/internal/job"
+	"notchback/internal/store"
+)
+
+// RosterRow is a runner in the list.
+type RosterRow struct {
+	ID       string      `json:"id"`
+	Name     string      `json:"name"`
+	Age      int         `json:"age"`
+	Phase    build.Phase `json:"phase" enum:"calm,build,load,"`
+	Screened body.Date   `json:"screened"`
+	Archived bool        `json:"archived"`
+	Locked   bool        `json:"locked"`
+}
+
+// RunnerView is a runner as the intake page shows one.
+type RunnerView struct {
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Timezone string          `json:"timezone"`
+	Version  int             `json:"version"`
+	Archived bool            `json:"archived"`
+	Today    body.Date       `json:"today"`
+	Age      int             `json:"age"`
+	Profile  body.Profile    `json:"profile"`
+	Stops    []StopView      `json:"stops"`
+	Cautions []refer.Caution `json:"cautions" doc:"in force today"`
+	Links    []store.Link    `json:"links"`
+	Steps    []StepState     `json:"steps"`
+}
+
+// StopView is a warning sign with whether it still locks.
+type StopView struct {
+	refer.Stop
+	Open bool       `json:"open"`
+	What refer.Sign `json:"what"`
+}
+
+// StepState is how one step of the job stands.
+type StepState struct {
+	ID    string `json:"id" enum:"intake,screen,read,build,week,adjust"`
+	State string `json:"state" enum:"open,done,due"`
+	Word  string `json:"word"`
+}
+
+type intakeIn struct {
+	RunnerPath
+	Body job.Intake
+}
+
+type archiveIn struct {
+	RunnerPath
+	Body struct {
+		Archived bool `json:"archived"`
+	}
+}
+
+type stopIn struct {
+	RunnerPath
+	Stop string `path:"stop" format:"uuid"`
+	Body struct {
+		Sign   string      `json:"sign"`
+		Region body.Region `json:"region,omitempty"`
+		Side   body.Side   `json:"side" enum:"left,right,both"`
+		On     body.Date   `json:"on,omitempty"`
+	}
+}
+
+type clearanceIn struct {
+	RunnerPath
+	Stop      string `path:"stop" format:"uuid"`
+	Clearance string `path:"clearance" format:"uuid"`
+	Body      struct {
+		Kind   string    `json:"kind" enum:"clinician,reviewed"`
+		Who    string    `json:"who" maxLength:"200"`
+		On     body.Date `json:"on"`
+		Limits string    `json:"limits" maxLength:"1000"`
+	}
+}
+
+type linkIn struct {
+	RunnerPath
+	Link string `path:"link" format:"uuid"`
+}
+
+// NewLink is a private link, shown once.
+type NewLink struct {
+	URL     string    `json:"url"`
+	Expires time.Time `json:"expires"`
+	QR      []string  `json:"qr" doc:"rows of the QR code, 1 dark and 0 light"`
+}
+
+func (s *server) roster() {
+	do(s, http.MethodGet, "/api/today", "today", "The desk queue", func(ctx context.Context, _ *struct{}) ([]job.QueueItem, error) {
+		rs, err := s.desk.All(ctx, actor(ctx), false)
+		return job.Queue(rs), err
+	})
+	do(s, http.MethodGet, "/api/runners", "runners", "The roster", func(ctx context.Context, in *struct {
+		Q        string `query:"q" maxLength:"120"`
+		Archived bool   `query:"archived"`
+	}) ([]RosterRow, error) {
+		rs, err := s.desk.All(ctx, actor(ctx), in.Archived)
+		rows := []RosterRow{}
+		for _, o := range rs {
+			if !strings.Contains(strings.ToLower(o.Name), strings.ToLower(strings.TrimSpace(in.Q))) {
+				continue
+			}
+			row := RosterRow{ID: o.ID, Name: o.Name, Age: o.Profile.Age(o.Today), Archived: o.Archived}
+			if o.Programme != nil {
+				row.Phase = o.Programme.Plan.Phase
+			}
+			if len(o.Screens) > 0 {
+				row.Screened = o.Screens[0].On
+			}
+			for _, st := range o.Stops {
+				row.Locked = row.Locked || st.Open()
+			}
+			rows = append(rows, row)
+		}
+		return rows, err
+	})
+	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (RunnerView, error) {
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		return view(o), err
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (RunnerView, error) {
+		if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
+			return RunnerView{}, err
+		}
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		return view(o), err
+	})
+	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back", func(ctx context.Context, in *archiveIn) (nothing, error) {
+		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once", func(ctx context.Context, in *stopIn) (nothing, error) {
+		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Source: "intake"}))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
+		b := in.Body
+		return ok(s.desk.Clear(ctx, actor(ctx), in.Runner, in.Stop, refer.Clearance{ID: in.Clearance, Kind: b.Kind, Who: b.Who, On: b.On, Limits: b.Limits}))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/links/{link}", "make-link", "Make a private link; earlier ones end", func(ctx context.Context, in *linkIn) (NewLink, error) {
+		return s.makeLink(ctx, in)
+	})
+	do(s, http.MethodDelete, "/api/runners/{runner}/links/{link}", "revoke-link", "End a private link at once", func(ctx context.Context, in *linkIn) (nothing, error) {
+		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
+	})
+}
+
+func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
+	token := store.NewToken()
+	var l NewLink
+	err := s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, o job.Open) error {
+		l.Expires = s.desk.Now().UTC().AddDate(0, 0, o.House.Int("link.days"))
+		for _, old := range o.Links {
+			if old.Live {
+				if err := tx.RevokeLink(ctx, in.Runner, old.ID); err != nil {
+					return err
+				}
+			}
+		}
+		return tx.AddLink(ctx, in.Runner, in.Link, store.Hash(token), l.Expires)
+	})
+	if err != nil {
+		return l, err
+	}
+	// The token stands behind the #, so that it never reaches a log or another site.
+	l.URL = s.cfg.PublicURL + "/phone#" + token
+	code, err := qr.Encode(l.URL, qr.M)
+	if err != nil {
+		return l, err
+	}
+	for y := range code.Size {
+		row := make([]byte, code.Size)
+		for x := range code.Size {
+			row[x] = '0'
+			if code.Black(x, y) {
+				row[x] = '1'
+			}
+		}
+		l.QR = append(l.QR, string(row))
+	}
+	return l, nil
+}
+
+func view(o job.Open) RunnerView {
+	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
+		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links}
+	locked := false
+	for _, st := range o.Stops {
+		sign, _ := refer.FindSign(st.Sign)
+		v.Stops = append(v.Stops, StopView{st, st.Open(), sign})
+		locked = locked || st.Open()
+	}
+	done := map[string]bool{"intake": !locked, "screen": len(o.Screens) > 0 && o.Screens[0].Finished, "read": o.Programme != nil, "build": o.Programme != nil, "week": o.Programme != nil}
+	words := map[string]string{}
+	if locked {
+		words["intake"] = "warning sign"
+	}
+	if len(o.Screens) > 0 && !o.Screens[0].Finished {
+		words["screen"] = "begun"
+	}
+	if len(o.Screens) > 0 && o.Screens[0].Finished && o.Today.Sub(o.Screens[0].On) >= o.House.Int("retest.days") {
+		words["screen"] = "retest due"
+	}
+	if o.Programme == nil && done["screen"] {
+		words["build"] = "next"
+	}
+	for _, p := range o.Proposals() {
+		if p.News && (p.Verdict == adjust.Up || p.Verdict == adjust.Back || p.Verdict == adjust.Park) {
+			words["adjust"] = "to decide"
+		}
+	}
+	for _, id := range []string{"intake", "screen", "read", "build", "week", "adjust"} {
+		st := StepState{ID: id, State: "open", Word: words[id]}
+		if done[id] {
+			st.State = "done"
+		}
+		if st.Word != "" {
+			st.State = "due"
+		}
+		v.Steps = append(v.Steps, st)
+	}
+	return v
+}
