@@ -362,7 +362,7 @@ func TestPropertyTheQuietRunnerIsNotStuck(t *testing.T) {
 				in.Logs = append(in.Logs, l)
 			}
 		}
-		assert.Equal(t, notches[len(notches)-1].Text, in.Current.Text(), "%s reaches its top", rail.ID)
+		assert.Equal(t, notches[len(notches)-1].Text(), in.Current.Text(), "%s reaches its top", rail.ID)
 	}
 }
 

@@ -177,9 +177,11 @@ type Notch struct {
 	Exercise string    `json:"exercise"`
 	Name     string    `json:"name"`
 	Dose     body.Dose `json:"dose"`
-	Text     string    `json:"text"`
 	Heavy    bool      `json:"heavy"`
 }
+
+// Text writes the notch as a coach reads it.
+func (n Notch) Text() string { return n.Name + ", " + n.Dose.String() }
 
 // Limits is what bounds a runner's notches: equipment, body mass and whether heavy loading is barred.
 type Limits struct {
@@ -232,7 +234,7 @@ func (r Rail) Notches(l Limits) []Notch {
 		for _, kg := range loads {
 			for _, d := range x.Ladder {
 				d.LoadKg = kg
-				out = append(out, Notch{x.ID, x.Name, d, fmt.Sprintf("%s, %s", x.Name, d), x.Heavy})
+				out = append(out, Notch{x.ID, x.Name, d, x.Heavy})
 			}
 		}
 	}

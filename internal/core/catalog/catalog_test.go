@@ -15,8 +15,8 @@ func Example() {
 	calf, _ := Find("calf_straight")
 	notches := calf.Notches(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18}, MassKg: 70, HeavyMinKg: 10})
 	i, _ := At(notches, "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 12, LoadKg: 4})
-	fmt.Println(notches[i].Text)
-	fmt.Println(notches[i+1].Text)
+	fmt.Println(notches[i].Text())
+	fmt.Println(notches[i+1].Text())
 	// Output:
 	// One-leg raises with a dumbbell, 3 × 12 with 4 kg
 	// One-leg raises with a dumbbell, 2 × 8 with 6 kg
@@ -73,10 +73,10 @@ func TestAtFindsTheNotchOfAnUnlistedDose(t *testing.T) {
 	notches := calf.Notches(Limits{Equipment: body.Equipment{StepCm: 18}, MassKg: 70})
 	// 2 × 9 lies between 2 × 8 and 3 × 8: it stands on 2 × 8.
 	i, below := At(notches, "one_floor", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 9})
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text)
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text())
 	assert.False(t, below)
 	i, below = At(notches, "one_floor", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 4})
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text)
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text())
 	assert.True(t, below)
 	i, _ = At(notches, "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8})
 	assert.Equal(t, -1, i, "a dumbbell the runner does not own is on no notch")

@@ -769,7 +769,6 @@ export interface components {
             exercise: string;
             heavy: boolean;
             name: string;
-            text: string;
         };
         CatalogPrescription: {
             cause: string;
