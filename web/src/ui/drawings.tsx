@@ -37,7 +37,7 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
   );
   return (
     <svg
-      viewBox="0 0 520 64"
+      viewBox="0 0 520 70"
       className="w-full"
       role="img"
       aria-label={`${name}: left ${fig(left)}, right ${fig(right)}, reference ${any.reference} ${any.unit}`}
