@@ -251,3 +251,41 @@ func TestACorrectedLogReplacesTheOldInTheReading(t *testing.T) {
 	assert.Equal(t, 6, logs[0].RPE)
 	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}), "not after today")
 }
+
+// Two coaches accept the same proposal at once: one decision stands, the other is told.
+func TestTwoCoachesDecidingAtOnce(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	p := look(t, d, runner).Prescriptions[0]
+	results := make(chan error, 8)
+	for range 8 {
+		go func() {
+			results <- d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"})
+		}()
+	}
+	taken := 0
+	for range 8 {
+		if err := <-results; err == nil {
+			taken++
+		} else {
+			assert.ErrorIs(t, err, store.ErrStale)
+		}
+	}
+	assert.Equal(t, 1, taken)
+	assert.Len(t, look(t, d, runner).Decisions, 1)
+}
+
+// Every dose in force says why it stands there: where it was placed, then which move brought it.
+func TestWhyADoseStandsWhereItDoes(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	o := look(t, d, runner)
+	i := len(o.Prescriptions) - 1
+	p := o.Prescriptions[i]
+	assert.Equal(t, "place.calf", o.WhyHere(p).Rule)
+	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
+	o = look(t, d, runner)
+	why := o.WhyHere(o.Prescriptions[i])
+	assert.Equal(t, "moved back", why.Says)
+	assert.Contains(t, why.Saw[1].Value, "tired")
+}

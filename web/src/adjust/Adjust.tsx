@@ -55,6 +55,12 @@ export function Adjust() {
         <section key={r.rail} aria-label={r.name} className="mb-8 border-b-2 border-line pb-5">
           <h2 className="text-2xl">{r.name}</h2>
           <Rail rail={r} />
+          <p className="mb-3 text-sm text-quiet">
+            {r.notches
+              .filter((n, i) => i === 0 || r.notches[i - 1].exercise !== n.exercise)
+              .map((n, i) => `${i + 1} ${n.name}`)
+              .join(" · ")}
+          </p>
           <div className="grid gap-4 md:grid-cols-2">
             {r.proposals.map((p, i) => (
               <Side key={p.side} runner={id} proposal={p} view={r.sides[i]} />

@@ -1,0 +1,60 @@
+package adjust
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+)
+
+func logged(d body.Dose, done ...int) Log {
+	return Log{On: today, Prescription: catalog.Prescription{Dose: d}, Done: done, RPE: 7}
+}
+
+// 3 × 8 asks 24: 8 + 8 + 4 is 83 %; more in one set does not make up for less in another.
+func TestShareOfTheDose(t *testing.T) {
+	hold := body.Dose{Kind: body.Hold, Sets: 2, Seconds: 30}
+	extra := dose(2, 8)
+	extra.Extra = 1
+	for _, c := range []struct {
+		l    Log
+		want float64
+	}{
+		{logged(dose(3, 8), 8, 8, 8), 100},
+		{logged(dose(3, 8), 8, 8, 4), 100 * 20.0 / 24},
+		{logged(dose(3, 8), 12, 8, 4), 100 * 20.0 / 24},
+		{logged(dose(3, 8), 8, 8, 8, 8), 100},
+		{logged(dose(3, 8)), 0},
+		{logged(hold, 30, 15), 75},
+		{logged(extra, 8, 8), 100 * 16.0 / 24},
+	} {
+		assert.InDelta(t, c.want, c.l.Share(), 1e-9, "%v of %s", c.l.Done, c.l.Prescription.Dose)
+		assert.Equal(t, c.want >= 100, c.l.Complete())
+	}
+	cramped := logged(dose(3, 8), 8, 5, 0)
+	cramped.CrampAt = 6
+	assert.True(t, cramped.Complete(), "a set ended by a cramp does not count as incomplete")
+}
+
+func TestLogCheckNamesTheLimit(t *testing.T) {
+	assert.NoError(t, logged(dose(2, 8), 8, 8).Check(today))
+	for _, c := range []struct {
+		change func(*Log)
+		want   string
+	}{
+		{func(l *Log) { l.On = today.Add(1) }, "on: must be a day of the last 60"},
+		{func(l *Log) { l.On = "1890-01-01" }, "on: must be a day of the last 60"},
+		{func(l *Log) { l.Done = make([]int, 40) }, "done: has 40 sets; enter at most 12"},
+		{func(l *Log) { l.Done = []int{8, -3} }, "done[1]: is -3; enter 0 to 600"},
+		{func(l *Log) { l.Pain = 11 }, "pain: is 11"},
+		{func(l *Log) { l.RPE = -2 }, "rpe: is -2"},
+		{func(l *Log) { l.CrampAt = 900 }, "crampAt: is 900"},
+		{func(l *Log) { l.Faults = make([]string, 9) }, "note: is too long"},
+	} {
+		l := logged(dose(2, 8), 8, 8)
+		c.change(&l)
+		assert.ErrorContains(t, l.Check(today), c.want)
+	}
+}
