@@ -50,7 +50,11 @@ export function Runner() {
   };
   return (
     <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)]">
-      <nav aria-label="Steps of the job" onKeyDown={keys} className="no-print border-r border-line pt-5">
+      <nav
+        aria-label="Steps of the job"
+        onKeyDown={keys}
+        className="no-print sticky top-0 h-screen self-start overflow-y-auto border-r border-line pt-5"
+      >
         <p className="px-3 pb-3 font-head text-lg leading-tight font-semibold break-words">
           {runner.data?.name ?? (fresh ? "New runner" : " ")}
         </p>

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { Button, Choice, day, Failure, Field, Pick, useDeed } from "../ui/basics";
 
@@ -19,39 +19,63 @@ export function Signs({ view, reference }: { view: View; reference: Schemas["Ref
     open.length === 0 && view.stops.length === 0 && view.steps.every((s) => s.id === "intake" || s.state === "open"),
   );
   const [yes, setYes] = useState<Sign | null>(null);
+  // Nothing is answered before it was asked: each “no” is said.
+  const [no, setNo] = useState<string[]>([]);
+  const left = reference.signs.filter((s) => !no.includes(s.id) && !open.some((o) => o.sign === s.id)).length;
   return (
     <section aria-label="Warning signs" className="mb-4">
       {open.map((s) => (
         <Stop key={s.id} stop={s} view={view} regions={reference.regions} />
       ))}
-      {yes && <Where sign={yes} view={view} regions={reference.regions} done={() => setYes(null)} />}
       {!asking ? (
         <Button onClick={() => setAsking(true)}>Ask the warning signs</Button>
       ) : (
         <div className="border border-line bg-panel px-4 py-3">
-          <div className="flex items-center justify-between gap-4">
-            <h2 className="text-lg">Warning signs</h2>
-            <Button kind="quiet" onClick={() => setAsking(false)}>
-              All answered
-            </Button>
+          <div className="flex flex-wrap items-center justify-between gap-4">
+            <h2 className="text-lg">
+              Warning signs{" "}
+              <span className="font-sans text-base font-normal text-quiet">
+                {left ? `${left} to ask` : "all asked"}
+              </span>
+            </h2>
+            <span className="flex gap-2">
+              {left > 0 && (
+                <Button onClick={() => setNo(reference.signs.map((s) => s.id).filter((s) => s !== yes?.id))}>
+                  No to the rest
+                </Button>
+              )}
+              <Button kind="quiet" onClick={() => setAsking(false)}>
+                Close
+              </Button>
+            </span>
           </div>
-          <ul className="columns-1 gap-8 md:columns-2">
+          <ul>
             {reference.signs.map((s) => (
-              <li
-                key={s.id}
-                className="flex break-inside-avoid items-center justify-between gap-3 border-b border-line py-1"
-              >
-                <span className="leading-snug">{s.question}</span>
-                <Pick
-                  label={s.question}
-                  value={yes?.id === s.id || open.some((o) => o.sign === s.id) ? "yes" : "no"}
-                  options={[
-                    { id: "no", name: "No" },
-                    { id: "yes", name: "Yes" },
-                  ]}
-                  onChange={(v) => setYes(v === "yes" && !open.some((o) => o.sign === s.id) ? s : null)}
-                  className="flex-nowrap"
-                />
+              <li key={s.id} className="border-b border-line py-1">
+                <div className="flex items-center justify-between gap-4">
+                  <span className="leading-snug">{s.question}</span>
+                  <Pick
+                    label={s.question}
+                    value={
+                      yes?.id === s.id || open.some((o) => o.sign === s.id) ? "yes" : no.includes(s.id) ? "no" : ""
+                    }
+                    options={[
+                      { id: "no", name: "No" },
+                      { id: "yes", name: "Yes" },
+                    ]}
+                    onChange={(v) => {
+                      if (v === "yes") setYes(open.some((o) => o.sign === s.id) ? null : s);
+                      else {
+                        setNo([...no, s.id]);
+                        if (yes?.id === s.id) setYes(null);
+                      }
+                    }}
+                    className="shrink-0 flex-nowrap!"
+                  />
+                </div>
+                {yes?.id === s.id && (
+                  <Where sign={s} view={view} regions={reference.regions} done={() => setYes(null)} />
+                )}
               </li>
             ))}
           </ul>
@@ -77,6 +101,8 @@ function Where({
   const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
   const record = () =>
     deed.run(async () => {
       await ask(
@@ -89,7 +115,12 @@ function Where({
       done();
     });
   return (
-    <div role="alertdialog" aria-label="Warning sign" className="mb-3 border-2 border-brick bg-brick-ground p-4">
+    <div
+      ref={box}
+      role="alertdialog"
+      aria-label="Warning sign"
+      className="my-2 border-2 border-brick bg-brick-ground p-4"
+    >
       <p className="text-lg font-semibold text-brick">
         <span aria-hidden>⬣ </span>
         {urgency[sign.class]}

@@ -50,7 +50,11 @@ export function ReasonPane() {
   const { shown } = useContext(Pane);
   const r = shown?.reason;
   return (
-    <aside aria-label="Reason" aria-live="polite" className="no-print border-l border-line bg-panel px-5 py-6">
+    <aside
+      aria-label="Reason"
+      aria-live="polite"
+      className="no-print border-l border-line bg-panel px-5 py-6 lg:sticky lg:top-0 lg:h-screen lg:self-start lg:overflow-y-auto"
+    >
       <p className="font-head text-sm font-semibold text-quiet">Why</p>
       {!shown || !r ? (
         <p className="mt-2 text-quiet">
