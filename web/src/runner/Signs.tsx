@@ -102,7 +102,9 @@ function Where({
   const deed = useDeed();
   const queries = useQueryClient();
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    void box.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const record = () =>
     deed.run(async () => {
       await ask(
