@@ -97,6 +97,12 @@ func TestRules(t *testing.T) {
 		{"pain 1 under no-pain", func(in *Input) { in.Profile.Approaches = map[string]string{"pain": "none"} }, Hold, "2 × 8", "pain"},
 		{"pain 6", func(in *Input) { in.Logs[1].Pain = 6 }, Back, back1, "pain"},
 		{"pain 7 goes back two", func(in *Input) { in.Logs[1].Pain = 7 }, Back, "Two-leg raises off a step, 2 × 8", "pain"},
+		{"pain 6, then a quiet session nobody decided on", func(in *Input) { in.Logs[0].Pain = 6 }, Back, back1, "pain"},
+		{"pain 6 that was decided on", func(in *Input) {
+			in.Logs[0].Pain = 6
+			in.Moves = []Move{{On: today.Add(-3), Verdict: Hold}}
+		}, Hold, "2 × 8", "two-clean"},
+		{"a bad morning, then a quiet one", func(in *Input) { setMorning(in, -3, 3) }, Back, back1, "morning"},
 		{"morning one over usual", func(in *Input) { setMorning(in, -1, 2) }, Hold, "2 × 8", "morning"},
 		{"morning two over usual", func(in *Input) { setMorning(in, -1, 3) }, Back, back1, "morning"},
 		{"mornings rising to 3", func(in *Input) {

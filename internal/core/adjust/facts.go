@@ -22,7 +22,7 @@ type facts struct {
 	notches     []catalog.Notch
 	logs        []Log // of the current prescription, newest first
 	since       body.Date
-	worst       *mark // worst morning over usual since the last session or decision
+	worst       *mark // worst morning over usual since the earlier of the last two sessions, or the last decision
 	latestWorst float64
 	volume      load.State
 	volumeWhy   body.Reason
@@ -54,9 +54,11 @@ func gather(in Input) facts {
 	for _, m := range in.Moves {
 		f.since = max(f.since, m.On)
 	}
+	// The mornings from the earlier of the two sessions that count; a bad one is not outlived by the
+	// next quiet one before anybody decided.
 	from := f.since
-	if len(f.logs) > 0 {
-		from = max(from, f.logs[0].On)
+	if two := f.lastTwo(); len(two) > 0 {
+		from = max(from, two[len(two)-1].On)
 	}
 	latest := body.Date("")
 	for _, m := range f.marks() {

@@ -81,6 +81,12 @@ func morningsRising(f facts) (Fired, bool) {
 // unless the settled row of earned lets it move.
 func pain(f facts) (Fired, bool) {
 	l, ok := f.last()
+	// The worse of the last two sessions speaks until it has been decided on.
+	for _, o := range f.lastTwo() {
+		if ok && o.Pain > l.Pain && (o.On > f.since || f.since == f.in.Current.From) {
+			l = o
+		}
+	}
 	if !ok || l.Pain <= f.go_ {
 		return Fired{}, false
 	}
@@ -234,7 +240,7 @@ func volume(f facts) (Fired, bool) {
 }
 
 // returns: seven quiet days, five mornings reported, every one at usual and no stop open bring a
-// parked rail back two notches lower. The settled test of a four-week break is the coach's retest.
+// parked rail back two notches lower.
 func returns(f facts) (Fired, bool) {
 	if !f.in.Current.Parked || f.in.Today.Sub(f.in.Current.From) < 7 {
 		return Fired{}, false

@@ -72,6 +72,7 @@ type RailPlan struct {
 	Chosen        bool                   `json:"chosen"`
 	Why           body.Reason            `json:"why"`
 	Prescriptions []catalog.Prescription `json:"prescriptions"`
+	Doses         []string               `json:"doses" doc:"the prescriptions' doses in words"`
 	Placed        []body.Reason          `json:"placed" doc:"why each side starts where it does"`
 }
 
@@ -116,7 +117,7 @@ func Make(in Input) Programme {
 	limits := catalog.LimitsOf(in.Profile, barred, in.House)
 	active := 0
 	for _, rail := range order(limiters) {
-		plan := RailPlan{Rail: rail.ID, Name: rail.Name, Prescriptions: []catalog.Prescription{}, Placed: []body.Reason{}}
+		plan := RailPlan{Rail: rail.ID, Name: rail.Name, Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}}
 		plan.Chosen, plan.Why = choose(rail, limiters, in, calm)
 		if most := in.House.Int("build.rails.max"); plan.Chosen && active >= most {
 			plan.Chosen = false
@@ -140,6 +141,7 @@ func Make(in Input) Programme {
 			for _, s := range sides {
 				pr, why := kept(rail.Notches(limits), s, in)
 				plan.Prescriptions = append(plan.Prescriptions, pr)
+				plan.Doses = append(plan.Doses, pr.Dose.String())
 				plan.Placed = append(plan.Placed, why)
 			}
 			plan.Chosen = len(plan.Prescriptions) > 0

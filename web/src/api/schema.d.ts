@@ -683,6 +683,8 @@ export interface components {
         };
         BuildRailPlan: {
             chosen: boolean;
+            /** @description the prescriptions' doses in words */
+            doses: string[];
             name: string;
             /** @description why each side starts where it does */
             placed: components["schemas"]["Reason"][];

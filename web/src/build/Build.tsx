@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, newId } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
 import { Button, Check, day, Failure, Heading, Loading, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
@@ -21,15 +21,6 @@ export function useProgramme(without: string[] = [], also: string[] = []) {
       ask(api.GET("/api/runners/{runner}/programme", { params: { path: { runner: id }, query: { without, also } } })),
     placeholderData: (old) => old,
   });
-}
-
-export function doseText(d: Schemas["Dose"]): string {
-  const sets = d.extra ? `(${d.sets} + ${d.extra})` : `${d.sets}`;
-  const kg = d.loadKg ? ` with ${d.loadKg} kg` : "";
-  if (d.kind === "hold") return `${sets} × ${d.seconds} s${kg}`;
-  if (d.kind === "ramp") return `${sets} rounds, ${d.seconds} s press, ${d.seconds} s lift`;
-  if (d.kind === "rm") return `${sets} × ${d.reps} at ${d.reps} RM`;
-  return `${sets} × ${d.reps}${d.seconds ? `, ${d.seconds} s hold` : ""}${kg}`;
 }
 
 /** Chosen rails with their first notches and why, and the week they make. */
@@ -127,9 +118,7 @@ export function Build() {
                       <p className="text-sm text-quiet">{p.side}</p>
                       <p className="text-lg font-semibold">{q.data.names[p.exercise]}</p>
                       <Why reason={r.placed.at(i - r.prescriptions.length)} title={`${r.name}, ${p.side}: first notch`}>
-                        <span className="text-xl font-semibold tabular-nums">
-                          {p.parked ? "parked" : doseText(p.dose)}
-                        </span>
+                        <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : r.doses[i]}</span>
                       </Why>
                     </div>
                   ))}
