@@ -17,6 +17,7 @@ import (
 
 	"notchback/e2e/browser"
 	"notchback/internal/api"
+	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 	"notchback/web"
@@ -72,7 +73,7 @@ func (w *world) up() {
 	l, err := net.Listen("tcp", at)
 	require.NoError(w.t, err)
 	w.addr = l.Addr().String()
-	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages()}), ReadHeaderTimeout: time.Second}
+	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(), Inclinometer: standin.Demo()}), ReadHeaderTimeout: time.Second}
 	go func() { _ = w.srv.Serve(l) }()
 }
 

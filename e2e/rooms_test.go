@@ -10,26 +10,14 @@ import (
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
-	"notchback/internal/core/screen"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
 
 // screened is a runner with one finished screen, entered behind the interface.
 func (w *world) screened(p body.Profile) string {
-	ctx, d := context.Background(), w.desk
-	runner, id := d.Runner(w.t, p), store.NewID()
-	require.NoError(w.t, d.StartScreen(ctx, d.Actor, runner, id))
-	for _, side := range body.Sides {
-		for m, v := range map[string]float64{"ankle.knee_to_wall": 9, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12} {
-			t := screen.Trial{ID: store.NewID(), Measure: m, Side: side, Value: v}
-			if m == "calf.raises_straight" {
-				t.Stop = "height"
-			}
-			require.NoError(w.t, d.AddTrial(ctx, d.Actor, runner, id, t))
-		}
-	}
-	require.NoError(w.t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	runner := w.desk.Runner(w.t, p)
+	w.desk.Screen(w.t, runner, map[string]float64{"ankle.knee_to_wall": 9, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12})
 	return runner
 }
 

@@ -23,6 +23,7 @@ import (
 	"notchback/internal/cluster"
 	"notchback/internal/demo"
 	"notchback/internal/job"
+	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/web"
 )
@@ -178,7 +179,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 		}
 	}
 	srv := &http.Server{
-		Handler:           api.New(desk, api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log}),
+		Handler:           api.New(desk, api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log, Inclinometer: standin.Demo()}),
 		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 	}
 	fmt.Printf("\nNotchback is at %s\n", o.public)

@@ -26,10 +26,11 @@ import (
 
 // Config is what the server needs besides the desk.
 type Config struct {
-	PublicURL    string // as phones reach it; empty: as the request came in
-	Secure       bool   // cookies only over HTTPS
-	TrustedProxy string // address of a proxy whose X-Forwarded-For is believed; empty: none
-	Web          fs.FS  // built web pages
+	PublicURL    string       // as phones reach it; empty: as the request came in
+	Secure       bool         // cookies only over HTTPS
+	TrustedProxy string       // address of a proxy whose X-Forwarded-For is believed; empty: none
+	Web          fs.FS        // built web pages
+	Inclinometer Inclinometer // nil: none is there
 	Log          *slog.Logger
 }
 

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/api"
-	"notchback/internal/core/screen"
+	"notchback/internal/core/refer"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -257,8 +257,7 @@ func TestBadInputNamesTheFieldAndTheLimit(t *testing.T) {
 	d, srv := server(t)
 	c := signedIn(t, srv.URL, email)
 	runner := d.Runner(t, testkit.Profile())
-	scr := store.NewID()
-	c.must("PUT", "/api/runners/"+runner+"/screens/"+scr, nil, nil)
+	scr := d.Begin(t, runner)
 	intake := func(change func(map[string]any)) map[string]any {
 		var p map[string]any
 		j, _ := json.Marshal(testkit.Profile())
@@ -288,7 +287,7 @@ func TestBadInputNamesTheFieldAndTheLimit(t *testing.T) {
 		{"toe over foot", newRunner, intake(func(p map[string]any) { p["footMm"], p["bigToeMm"] = 140, 110; p["bigToeMm"] = 145 }), 422, []string{"profile.bigToeMm"}},
 		{"approach", newRunner, intake(func(p map[string]any) { p["approaches"] = map[string]string{"pain": "heroic"} }), 422, []string{"approaches.pain"}},
 		{"time zone", newRunner, map[string]any{"name": "X", "timezone": "Mars/Olympus", "version": 0, "profile": testkit.Profile()}, 422, []string{"timezone", "Mars/Olympus"}},
-		{"a broken id", "/api/runners/" + runner + "/screens/not-an-id", nil, 422, []string{"path.screen", "uuid"}},
+		{"a broken id", "/api/runners/" + runner + "/screens/not-an-id", map[string]any{"kind": "full"}, 422, []string{"path.screen", "uuid"}},
 		{"a run of 1890", "/api/runners/" + runner + "/runs/" + store.NewID(), map[string]any{"on": "1890-01-01", "minutes": 30}, 422, []string{"on", "last year"}},
 		{"pain 11", "/api/runners/" + runner + "/mornings/" + store.NewID(), map[string]any{"on": d.Now().UTC().Format(time.DateOnly), "region": "heel", "side": "left", "pain": 11}, 422, []string{"pain", "0 to 10"}},
 		{"2 MB", newRunner, strings.Repeat("x", 2<<20), 413, []string{"at most 256 KB"}},
@@ -351,12 +350,19 @@ func ready(t *testing.T, d *testkit.Desk, c *client) (runner, link string, phone
 	runner = d.Runner(t, testkit.Profile())
 	base := "/api/runners/" + runner
 	scr := store.NewID()
-	c.must("PUT", base+"/screens/"+scr, nil, nil)
+	denied := []string{}
+	for _, x := range refer.Signs {
+		denied = append(denied, x.ID)
+	}
+	status, text := c.do("PUT", base+"/screens/"+scr, map[string]any{"kind": "full"})
+	require.Equal(t, 422, status, "the warning signs come first")
+	assert.Contains(t, text, "ask the warning signs first")
+	c.must("PUT", base+"/checks/"+store.NewID(), map[string]any{"denied": denied, "source": "screen"}, nil)
+	c.must("PUT", base+"/screens/"+scr, map[string]any{"kind": "full"}, nil)
 	for _, side := range []string{"left", "right"} {
-		for _, m := range screen.Measures {
-			v := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12}[m.ID]
-			b := map[string]any{"measure": m.ID, "side": side, "value": v}
-			if len(m.Stops) > 0 {
+		for m, v := range testkit.Usual {
+			b := map[string]any{"measure": m, "side": side, "value": v}
+			if m == "calf.raises_straight" {
 				b["stop"] = "height"
 			}
 			c.must("PUT", base+"/screens/"+scr+"/trials/"+store.NewID(), b, nil)

@@ -3,11 +3,13 @@ package api
 import (
 	"context"
 	"net/http"
+	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/job"
 	"notchback/internal/store"
 )
 
@@ -20,14 +22,17 @@ type HouseRule struct {
 
 // Reference is what the interface needs to know once: the lists everything is chosen from.
 type Reference struct {
-	Measures   []screen.Measure `json:"measures"`
-	Stations   []screen.Station `json:"stations"`
-	Signs      []refer.Sign     `json:"signs"`
-	Cautions   []refer.Caution  `json:"cautions"`
-	Approaches []house.Approach `json:"approaches"`
-	Regions    []NamedRegion    `json:"regions"`
-	House      []HouseRule      `json:"house"`
-	Version    int              `json:"version" doc:"of the house rules"`
+	Measures   []screen.Measure  `json:"measures"`
+	Stations   []screen.Station  `json:"stations"`
+	Signs      []refer.Sign      `json:"signs"`
+	Cautions   []refer.Caution   `json:"cautions"`
+	Approaches []house.Approach  `json:"approaches"`
+	Chosen     map[string]string `json:"chosen" doc:"the practice's own choices"`
+	Core       []string          `json:"core" doc:"stations of the practice's core screen"`
+	Regions    []NamedRegion     `json:"regions"`
+	Times      []Named           `json:"times" doc:"when a symptom is felt"`
+	House      []HouseRule       `json:"house"`
+	Version    int               `json:"version" doc:"of the house rules"`
 }
 
 // NamedRegion is a region with its words.
@@ -36,15 +41,61 @@ type NamedRegion struct {
 	Name string      `json:"name"`
 }
 
+// Named is an id with its words.
+type Named struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+func regions() []NamedRegion {
+	out := []NamedRegion{}
+	for _, n := range body.RegionNames {
+		out = append(out, NamedRegion{n.ID, n.Name})
+	}
+	return out
+}
+
+func symptomTimes() []Named {
+	out := []Named{}
+	for _, t := range body.SymptomTimes {
+		out = append(out, Named{t.ID, t.Name})
+	}
+	return out
+}
+
+type ruleIn struct {
+	Key  string `path:"key" maxLength:"80"`
+	Body struct {
+		Value *float64 `json:"value" doc:"null: back to the default"`
+	}
+}
+
+// check returns the value in question, or why it may not be.
+func (in *ruleIn) check() (float64, error) {
+	rule, found := house.Find(in.Key)
+	value := rule.Default
+	if in.Body.Value != nil {
+		value = *in.Body.Value
+	}
+	if err := house.CheckChange(in.Key, value); err != nil || !found {
+		return 0, err
+	}
+	return value, nil
+}
+
+type choiceIn struct {
+	Question string `path:"question" maxLength:"40"`
+	Body     struct {
+		Choice string `json:"choice" doc:"empty: back to the default"`
+	}
+}
+
 func (s *server) house() {
 	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules", func(ctx context.Context, _ *struct{}) (Reference, error) {
-		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: []NamedRegion{}, House: []HouseRule{}}
-		for _, n := range body.RegionNames {
-			r.Regions = append(r.Regions, NamedRegion{n.ID, n.Name})
-		}
+		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: regions(), Times: symptomTimes(), House: []HouseRule{}}
 		err := s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 			h, err := tx.Rules(ctx)
-			r.Version = h.Version
+			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, job.CoreStations(h)
 			for _, rule := range house.All {
 				_, changed := h.Changed[rule.Key]
 				r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed})
@@ -53,22 +104,54 @@ func (s *server) house() {
 		})
 		return r, err
 	})
-	do(s, http.MethodPut, "/api/house/{key}", "change-rule", "Change a house rule, or set it back", func(ctx context.Context, in *struct {
-		Key  string `path:"key" maxLength:"80"`
-		Body struct {
-			Value *float64 `json:"value" doc:"null: back to the default"`
-		}
-	}) (nothing, error) {
-		rule, found := house.Find(in.Key)
-		value := rule.Default
-		if in.Body.Value != nil {
-			value = *in.Body.Value
-		}
-		if err := house.CheckChange(in.Key, value); err != nil || !found {
+	do(s, http.MethodPut, "/api/house/{key}", "change-rule", "Change a house rule, or set it back", func(ctx context.Context, in *ruleIn) (nothing, error) {
+		if _, err := in.check(); err != nil {
 			return nothing{}, err
 		}
 		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 			return tx.ChangeRule(ctx, in.Key, in.Body.Value, actor(ctx).Coach)
 		}))
+	})
+	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored", func(ctx context.Context, in *ruleIn) ([]job.Effect, error) {
+		value, err := in.check()
+		if err != nil {
+			return nil, err
+		}
+		return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Changed[in.Key] = value })
+	})
+	do(s, http.MethodGet, "/api/house-history", "house-history", "What was changed, by whom and when", func(ctx context.Context, _ *struct{}) (out []store.HouseChange, err error) {
+		err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+			out, err = tx.HouseHistory(ctx)
+			return err
+		})
+		return out, err
+	})
+	do(s, http.MethodPut, "/api/approaches/{question}", "change-approach", "Choose the practice's approach, or set it back", func(ctx context.Context, in *choiceIn) (nothing, error) {
+		if in.Body.Choice != "" {
+			if err := house.CheckApproaches(map[string]string{in.Question: in.Body.Choice}); err != nil {
+				return nothing{}, err
+			}
+		}
+		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+			return tx.ChangeApproach(ctx, in.Question, in.Body.Choice, actor(ctx).Coach)
+		}))
+	})
+	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored", func(ctx context.Context, in *choiceIn) ([]job.Effect, error) {
+		return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Approaches[in.Question] = in.Body.Choice })
+	})
+	do(s, http.MethodPut, "/api/core-stations", "change-core", "Choose the stations of the core screen; none: the default", func(ctx context.Context, in *struct {
+		Body struct {
+			Stations []string `json:"stations"`
+		}
+	}) (nothing, error) {
+		for _, st := range in.Body.Stations {
+			if !slices.ContainsFunc(screen.Stations, func(x screen.Station) bool { return x.ID == st }) {
+				return nothing{}, body.Refuse("stations", "%q is not a station", st)
+			}
+		}
+		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.ChangeCore(ctx, in.Body.Stations, actor(ctx).Coach) }))
+	})
+	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs", func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
+		return s.desk.Typical(ctx, actor(ctx))
 	})
 }

@@ -13,6 +13,18 @@ import (
 	"notchback/internal/store"
 )
 
+// PhoneIntake is the intake form as the runner sees it.
+type PhoneIntake struct {
+	Name     string          `json:"name"`
+	Today    body.Date       `json:"today"`
+	Profile  body.Profile    `json:"profile"`
+	Signs    []refer.Sign    `json:"signs"`
+	Cautions []refer.Caution `json:"cautions"`
+	Regions  []NamedRegion   `json:"regions"`
+	Times    []Named         `json:"times"`
+	Sent     body.Date       `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
+}
+
 type linkKey struct{}
 
 // byLink lets a runner's private link through.
@@ -65,6 +77,24 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
+	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (PhoneIntake, error) {
+		a, runner := owner(ctx)
+		o, err := s.desk.Open(ctx, a, runner)
+		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Signs, Cautions: refer.Cautions, Regions: regions(), Times: symptomTimes()}
+		if len(o.Forms) > 0 {
+			v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
+		}
+		return v, err
+	})
+	register(s, http.MethodPut, "/api/phone/intake/{id}", "phone-fill-in", "The intake as the runner filled it in", m, func(ctx context.Context, in *struct {
+		RecordPath
+		Body struct {
+			Profile body.Profile `json:"profile"`
+		}
+	}) (nothing, error) {
+		a, runner := owner(ctx)
+		return ok(s.desk.FillIn(ctx, a, runner, store.Form{ID: in.ID, Profile: in.Body.Profile}))
+	})
 	register(s, http.MethodPut, "/api/phone/signs/{id}", "phone-sign", "A warning sign; it locks at once", m, func(ctx context.Context, in *struct {
 		RecordPath
 		Body struct {
@@ -72,9 +102,10 @@ func (s *server) phone() {
 			Region body.Region `json:"region,omitempty"`
 			Side   body.Side   `json:"side" enum:"left,right,both"`
 			On     body.Date   `json:"on"`
+			Which  []string    `json:"which,omitempty"`
 		}
 	}) (nothing, error) {
 		a, runner := owner(ctx)
-		return ok(s.desk.RecordStop(ctx, a, runner, refer.Stop{ID: in.ID, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Source: "phone"}))
+		return ok(s.desk.RecordStop(ctx, a, runner, refer.Stop{ID: in.ID, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: "phone"}))
 	})
 }

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"net/http"
 	"strings"
@@ -12,6 +13,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
 	"notchback/internal/job"
 	"notchback/internal/store"
 )
@@ -29,18 +31,22 @@ type RosterRow struct {
 
 // RunnerView is a runner as the intake page shows one.
 type RunnerView struct {
-	ID       string          `json:"id"`
-	Name     string          `json:"name"`
-	Timezone string          `json:"timezone"`
-	Version  int             `json:"version"`
-	Archived bool            `json:"archived"`
-	Today    body.Date       `json:"today"`
-	Age      int             `json:"age"`
-	Profile  body.Profile    `json:"profile"`
-	Stops    []StopView      `json:"stops"`
-	Cautions []refer.Caution `json:"cautions" doc:"in force today"`
-	Links    []store.Link    `json:"links"`
-	Steps    []StepState     `json:"steps"`
+	ID       string             `json:"id"`
+	Name     string             `json:"name"`
+	Timezone string             `json:"timezone"`
+	Version  int                `json:"version"`
+	Archived bool               `json:"archived"`
+	Today    body.Date          `json:"today"`
+	Age      int                `json:"age"`
+	Profile  body.Profile       `json:"profile"`
+	Stops    []StopView         `json:"stops"`
+	Cautions []refer.Caution    `json:"cautions" doc:"in force today"`
+	Links    []store.Link       `json:"links"`
+	Steps    []StepState        `json:"steps"`
+	Forms    []store.Form       `json:"forms" doc:"filled in by the runner and not taken over yet"`
+	Checks   []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
+	Shoes    []screen.ShoeIndex `json:"shoes"`
+	Asked    bool               `json:"asked" doc:"the warning signs were asked recently enough to screen"`
 }
 
 // StopView is a warning sign with whether it still locks.
@@ -52,7 +58,7 @@ type StopView struct {
 
 // StepState is how one step of the job stands.
 type StepState struct {
-	ID    string `json:"id" enum:"intake,screen,read,build,week,adjust"`
+	ID    string `json:"id" enum:"intake,screen,read,build,week,adjust,retest"`
 	State string `json:"state" enum:"open,done,due"`
 	Word  string `json:"word"`
 }
@@ -60,6 +66,11 @@ type StepState struct {
 type intakeIn struct {
 	RunnerPath
 	Body job.Intake
+}
+
+type formPath struct {
+	RunnerPath
+	Form string `path:"form" format:"uuid"`
 }
 
 type archiveIn struct {
@@ -77,6 +88,8 @@ type stopIn struct {
 		Region body.Region `json:"region,omitempty"`
 		Side   body.Side   `json:"side" enum:"left,right,both"`
 		On     body.Date   `json:"on,omitempty"`
+		Which  []string    `json:"which,omitempty"`
+		Source string      `json:"source,omitempty" enum:"intake,screen"`
 	}
 }
 
@@ -148,7 +161,10 @@ func (s *server) roster() {
 		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once", func(ctx context.Context, in *stopIn) (nothing, error) {
-		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Source: "intake"}))
+		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
+	})
+	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at", func(ctx context.Context, in *formPath) (nothing, error) {
+		return ok(s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, _ job.Open) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
 		b := in.Body
@@ -200,7 +216,14 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 
 func view(o job.Open) RunnerView {
 	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
-		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links}
+		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Asked: o.SignsAsked()}
+	for _, f := range o.Forms {
+		f.Profile = f.Profile.Normalise()
+		v.Forms = append(v.Forms, f)
+	}
+	for _, sh := range o.Profile.Shoes {
+		v.Shoes = append(v.Shoes, screen.MinimalistIndex(sh, o.Profile.FootWidthMm))
+	}
 	locked := false
 	for _, st := range o.Stops {
 		sign, _ := refer.FindSign(st.Sign)
@@ -209,14 +232,22 @@ func view(o job.Open) RunnerView {
 	}
 	done := map[string]bool{"intake": !locked, "screen": len(o.Screens) > 0 && o.Screens[0].Finished, "read": o.Programme != nil, "build": o.Programme != nil, "week": o.Programme != nil}
 	words := map[string]string{}
-	if locked {
-		words["intake"] = "warning sign"
-	}
 	if len(o.Screens) > 0 && !o.Screens[0].Finished {
 		words["screen"] = "begun"
 	}
-	if len(o.Screens) > 0 && o.Screens[0].Finished && o.Today.Sub(o.Screens[0].On) >= o.House.Int("retest.days") {
-		words["screen"] = "retest due"
+	if len(o.Forms) > 0 {
+		words["intake"] = "form to read"
+	}
+	if done["screen"] && o.Today.Sub(o.Screens[0].On) >= o.House.Int("retest.days") {
+		words["retest"] = "due"
+	}
+	visits := 0
+	for _, sc := range o.Screens {
+		visits += map[bool]int{true: 1}[sc.Finished]
+	}
+	done["retest"] = visits > 1
+	if locked {
+		words["intake"] = "warning sign"
 	}
 	if o.Programme == nil && done["screen"] {
 		words["build"] = "next"
@@ -226,7 +257,7 @@ func view(o job.Open) RunnerView {
 			words["adjust"] = "to decide"
 		}
 	}
-	for _, id := range []string{"intake", "screen", "read", "build", "week", "adjust"} {
+	for _, id := range []string{"intake", "screen", "read", "build", "week", "adjust", "retest"} {
 		st := StepState{ID: id, State: "open", Word: words[id]}
 		if done[id] {
 			st.State = "done"

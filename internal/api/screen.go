@@ -3,6 +3,10 @@ package api
 import (
 	"context"
 	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/sse"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
@@ -11,33 +15,46 @@ import (
 	"notchback/internal/store"
 )
 
-// ScreenView is a runner's screens with what bounds the newest one.
-type ScreenView struct {
-	Screens       []store.Screen   `json:"screens" doc:"newest first"`
-	Findings      []screen.Finding `json:"findings" doc:"of the newest screen"`
-	Readings      []screen.Reading `json:"readings" doc:"of the newest screen"`
-	RaiseCeiling  int              `json:"raiseCeiling" doc:"heel raises stop here on purpose; 0 none"`
-	CeilingReason body.Reason      `json:"ceilingReason"`
-	Today         body.Date        `json:"today"`
-	BigToeMm      float64          `json:"bigToeMm"`
-	PlatesMm      []float64        `json:"platesMm"`
+// Inclinometer is an instrument whose readings stream into a trial.
+type Inclinometer interface {
+	// Stream gives degrees from the vertical until the context ends or give refuses.
+	Stream(ctx context.Context, side body.Side, give func(degrees float64) error) error
 }
+
+// Angle is one reading of an inclinometer.
+type Angle struct {
+	Degrees float64 `json:"degrees"`
+	Steady  bool    `json:"steady" doc:"held still for a second: keep it"`
+	Keep    float64 `json:"keep" doc:"mean of the last second"`
+}
+
+// perSecond is how many readings of an instrument are taken for a second's hold.
+const perSecond = 10
 
 type ScreenPath struct {
 	RunnerPath
 	Screen string `path:"screen" format:"uuid"`
 }
 
+type startIn struct {
+	ScreenPath
+	Body job.Start
+}
+
 type trialIn struct {
 	ScreenPath
 	Trial string `path:"trial" format:"uuid"`
 	Body  struct {
-		Measure string    `json:"measure"`
-		Side    body.Side `json:"side" enum:"left,right"`
-		Value   float64   `json:"value"`
-		Faults  []string  `json:"faults,omitempty"`
-		Stop    string    `json:"stop,omitempty"`
-		Skipped string    `json:"skipped,omitempty" maxLength:"200"`
+		Measure string          `json:"measure"`
+		Side    body.Side       `json:"side" enum:"left,right,both"`
+		Value   float64         `json:"value"`
+		Parts   []float64       `json:"parts,omitempty" maxItems:"400"`
+		Faults  []string        `json:"faults,omitempty"`
+		Stop    string          `json:"stop,omitempty"`
+		Skipped string          `json:"skipped,omitempty" maxLength:"200"`
+		Context *screen.Context `json:"context,omitempty"`
+		Where   body.Region     `json:"where,omitempty"`
+		Moment  string          `json:"moment,omitempty" enum:",before,after"`
 	}
 }
 
@@ -46,60 +63,90 @@ type trialPath struct {
 	Trial string `path:"trial" format:"uuid"`
 }
 
+type checkIn struct {
+	RunnerPath
+	Check string `path:"check" format:"uuid"`
+	Body  struct {
+		Denied []string `json:"denied"`
+		Source string   `json:"source" enum:"intake,screen"`
+	}
+}
+
 func (s *server) screens() {
-	show := func(ctx context.Context, runner string) (ScreenView, error) {
+	show := func(ctx context.Context, runner string) (job.Screening, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), runner)
 		if err != nil {
-			return ScreenView{}, err
+			return job.Screening{}, err
 		}
-		v := ScreenView{Screens: o.Screens, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Today: o.Today, BigToeMm: o.Profile.BigToeMm, PlatesMm: o.Profile.Equipment.PlatesMm}
-		newest := ""
-		if len(o.Screens) > 0 {
-			newest = o.Screens[0].ID
-			if f := screen.Findings(o.Screens[0].Trials, o.Profile.BigToeMm, o.House); f != nil {
-				v.Findings = f
-			}
-			for _, m := range screen.Measures {
-				for _, side := range body.Sides {
-					if r, ok := screen.Read(o.Screens[0].Trials, m.ID, side); ok {
-						v.Readings = append(v.Readings, r)
-					}
-				}
-			}
-		}
-		v.RaiseCeiling, v.CeilingReason = screen.RaiseCeiling(o.Circumstances(newest), o.House)
-		return v, nil
+		return o.Screening(), nil
 	}
-	then := func(ctx context.Context, runner string, err error) (ScreenView, error) {
+	then := func(ctx context.Context, runner string, err error) (job.Screening, error) {
 		if err != nil {
-			return ScreenView{}, err
+			return job.Screening{}, err
 		}
 		return show(ctx, runner)
 	}
-	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (ScreenView, error) { return show(ctx, in.Runner) })
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *ScreenPath) (ScreenView, error) {
-		return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen))
+	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (job.Screening, error) { return show(ctx, in.Runner) })
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *startIn) (job.Screening, error) {
+		return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen, in.Body))
 	})
-	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (ScreenView, error) {
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (job.Screening, error) {
 		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (ScreenView, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (job.Screening, error) {
 		b := in.Body
-		t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Faults: b.Faults, Stop: b.Stop, Skipped: b.Skipped}
+		t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop, Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
 		return then(ctx, in.Runner, s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t))
 	})
-	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept", func(ctx context.Context, in *trialPath) (ScreenView, error) {
-		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.RemoveTrial(ctx, in.Screen, in.Trial) }))
+	remove := func(out bool) func(context.Context, *trialPath) (job.Screening, error) {
+		return func(ctx context.Context, in *trialPath) (job.Screening, error) {
+			return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.RemoveTrial(ctx, in.Screen, in.Trial, out) }))
+		}
+	}
+	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept", remove(true))
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/trials/{trial}/restore", "restore-trial", "Put a removed trial back", remove(false))
+	do(s, http.MethodPut, "/api/runners/{runner}/checks/{check}", "answer-signs", "Keep one asking of all the warning signs", func(ctx context.Context, in *checkIn) (nothing, error) {
+		return ok(s.desk.AnswerSigns(ctx, actor(ctx), in.Runner, refer.Check{ID: in.Check, Source: in.Body.Source, Denied: in.Body.Denied}))
 	})
 	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *RunnerPath) (job.Read, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return job.Read{}, err
 		}
-		r := o.Read()
-		for _, c := range refer.InForce(o.Profile, o.Today) {
-			r.Cautions = append(r.Cautions, c.Limits)
-		}
-		return r, nil
+		return o.Read(), nil
 	})
+	do(s, http.MethodGet, "/api/runners/{runner}/retest", "retest", "Better, same or worse", func(ctx context.Context, in *RunnerPath) (job.Retests, error) {
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		if err != nil {
+			return job.Retests{}, err
+		}
+		return o.Retests(), nil
+	})
+	do(s, http.MethodGet, "/api/runners/{runner}/referral", "referral", "A note for a clinician", func(ctx context.Context, in *RunnerPath) (job.Referral, error) {
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		if err != nil {
+			return job.Referral{}, err
+		}
+		return o.Referral(), nil
+	})
+	sse.Register(s.huma, huma.Operation{OperationID: "inclinometer", Method: http.MethodGet, Path: "/api/inclinometer", Summary: "Readings of the inclinometer", Middlewares: huma.Middlewares{s.signedIn}},
+		map[string]any{"message": Angle{}},
+		func(ctx context.Context, in *struct {
+			Side body.Side `query:"side" enum:"left,right"`
+		}, send sse.Sender) {
+			if s.cfg.Inclinometer == nil {
+				return
+			}
+			ctx, stop := context.WithTimeout(ctx, 45*time.Second)
+			defer stop()
+			var seen []float64
+			err := s.cfg.Inclinometer.Stream(ctx, in.Side, func(d float64) error {
+				seen = append(seen, d)
+				keep, steady := screen.Steady(seen, perSecond)
+				return send.Data(Angle{Degrees: d, Steady: steady, Keep: keep})
+			})
+			if err != nil {
+				s.cfg.Log.Debug("inclinometer", "err", err)
+			}
+		})
 }

@@ -42,6 +42,24 @@ type member struct {
 	retests  bool
 	stop     *refer.Stop
 	unscreen bool
+	more     map[string][2]float64 // figures that differ from the usual foot, or come on top of it
+	quick    []figures             // before and after yesterday's session; stop is the moment
+	form     func(*body.Profile)   // what the runner filled in and the coach has not read yet
+}
+
+// figures are one measure's values, left and right; an unsided measure uses the first.
+type figures struct {
+	measure string
+	at      [2]float64
+	stop    string
+}
+
+// usualFoot is what a core screen finds on a member with nothing special.
+var usualFoot = []figures{
+	{"arch.two_finger", [2]float64{1, 1}, ""}, {"walk.heels", [2]float64{0, 0}, ""}, {"walk.toes", [2]float64{0, 0}, ""},
+	{"gait.posture", [2]float64{0}, ""}, {"gait.hips", [2]float64{0}, ""}, {"gait.cadence", [2]float64{43}, ""}, {"gait.bounce", [2]float64{1}, ""}, {"gait.sound", [2]float64{1}, ""},
+	{"gait.strike", [2]float64{1, 1}, ""}, {"toes.big_alone", [2]float64{2, 2}, ""}, {"toe.press", [2]float64{2, 2}, ""}, {"foot.short", [2]float64{2, 2}, ""},
+	{"balance.open", [2]float64{45, 45}, ""}, {"squat.arch", [2]float64{0, 0}, ""},
 }
 
 func level(n int) func(int) int { return func(int) int { return n } }
@@ -76,12 +94,17 @@ var members = []member{
 	{name: "Ines Tarrow", born: "1988-04-17", first: tests{ankle: [2]float64{6, 10.5}, active: [2]float64{28, 30}, passive: [2]float64{36, 38}, raises: [2]float64{14, 15}, stop: "ceiling", lift: true},
 		gain: tests{ankle: [2]float64{0.5, 0.2}, raises: [2]float64{2, 2}}, retests: true, decideTo: 4,
 		start: 100,
+		more: map[string][2]float64{"arch.drop": {8, 6}, "foot.posture_index": {1, 0}, "toes.shape": {0, 0}, "stance.low_back": {1}, "stance.chest": {1}, "gait.posture": {1}, "gait.arms": {0, 1}, "gait.crossover": {1, 0}, "gait.collapse": {1, 0},
+			"ankle.lunge_angle": {29, 36.5}, "ankle.seated_bend": {26, 33}, "ankle.end_feel": {0, 0}, "toe.loaded_extension": {27, 33}, "toe.passive_extension": {62, 64}, "toe.alignment": {0, 0}, "toes.others_alone": {1, 2}, "toes.spread": {2, 2},
+			"toes.big_alone": {1, 2}, "foot.short": {1, 2}, "foot.short_hold": {7, 14}, "balance.open": {31, 44}, "reach.front": {54, 60}, "reach.side": {66, 67}, "reach.back": {72, 74}, "reach.cross": {62, 66},
+			"squat.arch": {1, 0}, "squat.knee": {1, 0}, "squat.heel": {1, 0}, "hold.forefoot_two": {52}, "hold.forefoot_one": {24, 34}, "hold.soleus_wall": {35}},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 190, 34, 17
 			p.Runs = runs(run(1, 45, "quality"), run(3, 40, "easy"), run(6, 100, "long"))
 		}},
 	{name: "Bram Kettle", born: "1979-11-02", first: tests{ankle: [2]float64{10.5, 11}, active: [2]float64{16, 19}, passive: [2]float64{37, 38}, raises: [2]float64{13, 12}, stop: "height"},
 		gain: tests{active: [2]float64{2, 2}, raises: [2]float64{2, 2}}, retests: true, decideTo: 3, skip: 7,
+		more: map[string][2]float64{"toes.big_alone": {1, 1}, "toes.others_alone": {2, 1}},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 150, 24, 12
 			p.Runs = runs(run(2, 50, "easy"), run(5, 100, "long"))
@@ -90,14 +113,18 @@ var members = []member{
 		gain: tests{ankle: [2]float64{0.6, 0.3}, passive: [2]float64{1, 0}, active: [2]float64{1, 0}, raises: [2]float64{2, 2}}, retests: true, decideTo: 4,
 		morning: falling(4, 1, 1, 1, 1, 2, 3, 4), pain: falling(3, 1),
 		start: 98,
+		more:  map[string][2]float64{"walk.heels": {3, 0}, "toe.press": {1, 2}, "foot.short": {1, 2}},
+		quick: []figures{{"walk.heels", [2]float64{4, 0}, "before"}, {"walk.toes", [2]float64{1, 0}, "before"}, {"ankle.knee_to_wall", [2]float64{8, 9}, "before"},
+			{"walk.heels", [2]float64{2, 0}, "after"}, {"walk.toes", [2]float64{1, 0}, "after"}, {"ankle.knee_to_wall", [2]float64{8.5, 9.5}, "after"}},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 90, 14, 7
 			p.Runs = runs(run(0, 30, "easy"), run(3, 30, "easy"), run(5, 35, "easy"))
-			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: "first_steps"}}
+			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps", "easing"}}}
 		}},
 	{name: "Tomas Ravn", born: "1991-01-30", first: tests{ankle: [2]float64{9, 8.5}, active: [2]float64{27, 27}, passive: [2]float64{35, 35}, raises: [2]float64{11, 12}, stop: "rhythm"},
 		gain: tests{ankle: [2]float64{0.3, 0.4}, raises: [2]float64{4, 4}}, retests: true, decideTo: 5, pain: lately(1, 3, 3, 3, 3, 3), rpe: lately(7),
 		start: 107,
+		more:  map[string][2]float64{"gait.cadence": {40}, "gait.strike": {0, 0}, "gait.sound": {2}, "gait.bounce": {2}, "gait.hips": {1}},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 210, 36, 19
 			p.Runs = runs(run(1, 50, "quality"), run(3, 45, "easy"), run(4, 35, "easy"), run(6, 90, "long"))
@@ -109,6 +136,7 @@ var members = []member{
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 100, 15, 8
 			p.Runs = runs(run(1, 35, "easy"), run(5, 60, "easy"))
 			p.Cautions = []string{"hardware"}
+			p.History = body.History{Injuries: "Right ankle broken three years ago, two screws left in", Sprain: true, Prescribed: "none"}
 		}},
 	{name: "Pip Sandal", born: "2010-03-09", first: tests{ankle: [2]float64{8.5, 9}, active: [2]float64{26, 28}, passive: [2]float64{34, 35}, raises: [2]float64{14, 15}, stop: "ceiling"},
 		gain: tests{ankle: [2]float64{0.4, 0.4}}, retests: true, decideTo: 3, start: 50,
@@ -153,12 +181,17 @@ var members = []member{
 	{name: "Aud Strand", born: "1958-10-08", first: tests{ankle: [2]float64{7.5, 7}, active: [2]float64{18, 20}, passive: [2]float64{28, 29}, raises: [2]float64{4, 3}, stop: "height"},
 		gain: tests{ankle: [2]float64{0.4, 0.4}, passive: [2]float64{1, 1}, raises: [2]float64{3, 3}}, retests: true, decideTo: 3,
 		start: 101,
+		more:  map[string][2]float64{"balance.open": {22, 19}, "arch.two_finger": {1, 2}},
 		set: func(p *body.Profile) {
 			p.MassKg, p.HeightCm = 58, 162
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 120, 17, 8
 			p.Runs = runs(run(1, 40, "easy"), run(4, 40, "easy"), run(6, 45, "long"))
 		}},
 	{name: "Kit Solvang", born: "1999-05-19", unscreen: true,
+		form: func(p *body.Profile) {
+			p.HeightCm, p.MassKg, p.GoalWords, p.SittingHours = 181, 74, "Finish the causeway race without stopping", 9
+			p.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Right, Worst: 4, Baseline: 1, When: body.Times{"during_run", "after"}}}
+		},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 130, 22, 10
 			p.Runs = runs(run(1, 40, "easy"), run(3, 40, "easy"), run(5, 50, "long"))

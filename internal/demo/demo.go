@@ -15,6 +15,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/job"
 	"notchback/internal/store"
@@ -67,9 +68,12 @@ func (m member) profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.HeightCm, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = m.born, 174, 68, 880, 262, 60
 	p.MinutesByDay = []int{20, 15, 20, 15, 20, 20, 15}
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20}, Strap: true, Roll: true}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20}, Strap: true, Roll: true, Bands: []string{"light", "medium"}, RollersCm: []float64{}, SoftBall: true}
+	p.FootWidthMm, p.WeeklySessions, p.SittingHours, p.StandingHours = 98, 3, 7, 3
+	p.Surfaces = []string{"road", "sand"}
+	p.Shoes = []body.Shoe{{Name: "daily pair", MassG: 285, HeelMm: 32, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1, WidthMm: 92, Km: 430, Worn: "outer heel"}}
 	m.set(&p)
-	return p
+	return p.Normalise()
 }
 
 // live plays the runner's months day by day.
@@ -84,8 +88,18 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 	if err := tx.AddRunner(ctx, runner, m.name, zone, m.profile(), a.Coach); err != nil {
 		return err
 	}
+	if m.form != nil {
+		p := m.profile()
+		m.form(&p)
+		if err := tx.AddForm(ctx, runner, store.Form{ID: store.NewID(), On: body.DateOf(now), Profile: p}); err != nil {
+			return err
+		}
+	}
 	if m.unscreen {
 		return nil
+	}
+	if err := m.firstLook(ctx, tx, a, runner, body.DateOf(now.AddDate(0, 0, -start-2)), len(m.name)); err != nil {
+		return err
 	}
 	sessions := 0
 	var o job.Open
@@ -126,6 +140,11 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 			o = job.Open{}
 		}
 	}
+	if m.quick != nil {
+		if err := m.quickTest(ctx, tx, a, runner, body.DateOf(now).Add(-1)); err != nil {
+			return err
+		}
+	}
 	if m.stop != nil {
 		stop := *m.stop
 		stop.ID, stop.On = store.NewID(), body.DateOf(now).Add(-1)
@@ -136,51 +155,19 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 
 // visit is a screen and the programme built from it.
 func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.Actor, runner string, today body.Date, nth int) error {
-	id := store.NewID()
-	if err := tx.AddScreen(ctx, runner, id, today); err != nil {
-		return err
+	taken := m.battery(nth)
+	measures := make([]string, 0, len(taken))
+	for _, t := range taken {
+		measures = append(measures, t.measure)
 	}
-	add := func(measure string, side int, first, gain [2]float64, stop string) error {
-		t := screen.Trial{ID: store.NewID(), Measure: measure, Side: body.Sides[side], Value: first[side] + gain[side]*float64(min(nth, 3)), Stop: stop, On: today}
-		n := 1
-		if measure == "ankle.knee_to_wall" {
-			n = 3
-		}
-		for i := range n {
-			x := t
-			x.ID = store.NewID()
-			if n == 3 {
-				x.Value = math.Round((t.Value+0.5*float64(i-1))*2) / 2
-				if m.first.lift && i == 2 && nth == 0 && side == 0 {
-					x.Value, x.Faults = x.Value+2, []string{"heel_lifts"}
-				}
-			}
-			if err := screen.CheckTrial(x, i, m.profile().BigToeMm); err != nil {
-				return err
-			}
-			if err := tx.AddTrial(ctx, id, x); err != nil {
-				return err
-			}
-		}
-		return nil
+	kind := screen.FullScreen
+	switch {
+	case nth > 0:
+		kind = screen.Retest
+	case m.more == nil:
+		kind = screen.CoreScreen
 	}
-	for side := range 2 {
-		stop := m.first.stop
-		if nth > 0 && stop == screen.StopCeiling && m.name != "Pip Sandal" {
-			stop = "height"
-		}
-		for _, e := range []error{
-			add("ankle.knee_to_wall", side, m.first.ankle, m.gain.ankle, ""),
-			add("toe.active_height", side, m.first.active, m.gain.active, ""),
-			add("toe.passive_height", side, m.first.passive, m.gain.passive, ""),
-			add("calf.raises_straight", side, m.first.raises, m.gain.raises, stop),
-		} {
-			if e != nil {
-				return e
-			}
-		}
-	}
-	if err := tx.FinishScreen(ctx, runner, id); err != nil {
+	if err := m.screen(ctx, tx, a, runner, today, kind, screen.InRunningOrder(measures), taken); err != nil {
 		return err
 	}
 	o, err := desk.Load(ctx, tx, runner)
@@ -188,6 +175,143 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.A
 		return err
 	}
 	return o.BuildIn(ctx, tx, a, store.NewID(), nil, nil)
+}
+
+// battery is what one visit measures, in running order.
+func (m member) battery(nth int) []figures {
+	n := float64(min(nth, 3))
+	grown := func(first, gain [2]float64) [2]float64 { return [2]float64{first[0] + gain[0]*n, first[1] + gain[1]*n} }
+	stop := m.first.stop
+	if nth > 0 && stop == screen.StopCeiling && m.name != "Pip Sandal" {
+		stop = "height"
+	}
+	all := map[string]figures{
+		"ankle.knee_to_wall":   {"ankle.knee_to_wall", grown(m.first.ankle, m.gain.ankle), ""},
+		"toe.active_height":    {"toe.active_height", grown(m.first.active, m.gain.active), ""},
+		"toe.passive_height":   {"toe.passive_height", grown(m.first.passive, m.gain.passive), ""},
+		"calf.raises_straight": {"calf.raises_straight", grown(m.first.raises, m.gain.raises), stop},
+	}
+	for _, f := range usualFoot {
+		all[f.measure] = f
+	}
+	for id, v := range m.more {
+		all[id] = figures{id, v, ""}
+	}
+	out := []figures{}
+	for _, x := range screen.Measures {
+		if f, ok := all[x.ID]; ok {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// firstLook measures ankle, toe and balance two days before the first visit: a repeat pair without
+// training between, from which the practice's own measurement error comes.
+func (m member) firstLook(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date, nth int) error {
+	wobble := []float64{0.5, -0.5, 0, 0.5, 0, -0.5, 1}[nth%7]
+	f := m.first
+	return m.screen(ctx, tx, a, runner, today, screen.Retest, []string{"ankle.knee_to_wall", "toe.active_height", "toe.passive_height"}, []figures{
+		{"ankle.knee_to_wall", [2]float64{f.ankle[0] + wobble, f.ankle[1] - wobble/2}, ""},
+		{"toe.active_height", [2]float64{f.active[0] + 1, f.active[1]}, ""}, {"toe.passive_height", [2]float64{f.passive[0], f.passive[1] + 1}, ""}})
+}
+
+func (m member) screen(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date, kind string, measures []string, taken []figures) error {
+	id := store.NewID()
+	denied := []string{}
+	for _, s := range refer.Signs {
+		denied = append(denied, s.ID)
+	}
+	if err := tx.AddCheck(ctx, runner, refer.Check{ID: store.NewID(), On: today, Source: "screen", Denied: denied}, a.Coach); err != nil {
+		return err
+	}
+	if err := tx.AddScreen(ctx, runner, id, today, kind, measures); err != nil {
+		return err
+	}
+	for _, f := range taken {
+		for _, t := range f.trials(m, today) {
+			if err := m.enter(ctx, tx, a, id, t); err != nil {
+				return err
+			}
+		}
+	}
+	return tx.FinishScreen(ctx, runner, id)
+}
+
+func (m member) enter(ctx context.Context, tx *store.Tx, a job.Actor, id string, t screen.Trial) error {
+	t.ID = store.NewID()
+	t, err := screen.Enter(t, 0, m.profile())
+	if err != nil {
+		return fmt.Errorf("%s: %w", t.Measure, err)
+	}
+	return tx.AddTrial(ctx, id, t, a.Coach)
+}
+
+// trials are the single attempts behind a visit's figures.
+func (f figures) trials(m member, today body.Date) []screen.Trial {
+	x, _ := screen.FindMeasure(f.measure)
+	out := []screen.Trial{}
+	for i, side := range screen.SidesOf(x) {
+		t := screen.Trial{Measure: x.ID, Side: side, Value: f.at[i], Stop: f.stop, On: today}
+		if x.InContext {
+			t.Context = &screen.Context{Pace: "easy", Shod: "shoes", Surface: "treadmill", SpeedKmh: 10}
+		}
+		if x.Place && t.Value > 0 {
+			t.Where = body.Heel
+		}
+		switch {
+		case x.Kind == screen.Cadence:
+			for k := range x.Trials {
+				c := t
+				c.Parts = []float64{f.at[0] + float64(k%2)}
+				out = append(out, c)
+			}
+		case x.ID == "arch.drop":
+			t.Parts = []float64{40, 40 - f.at[i]}
+			out = append(out, t)
+		case x.ID == "foot.posture_index":
+			t.Parts = []float64{f.at[i], 0, 1, 1, 0, 1}
+			out = append(out, t)
+		case x.Trials == 3 && x.Kind == screen.Figure:
+			for k := range 3 {
+				c := t
+				c.Value = math.Round((t.Value+x.Step*float64(k-1))*2) / 2
+				if x.ID == "ankle.knee_to_wall" && m.first.lift && k == 2 && i == 0 && m.first.ankle[0] == f.at[0] {
+					c.Value, c.Faults = c.Value+2, []string{"heel_lifts"}
+				}
+				out = append(out, c)
+			}
+		case x.Trials == 3:
+			for k := range 3 {
+				c := t
+				c.Value = math.Min(x.Cap, t.Value+float64(k-1)*0.6)
+				out = append(out, c)
+			}
+		default:
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// quickTest is the walk and range test before and after one session.
+func (m member) quickTest(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date) error {
+	id := store.NewID()
+	if err := tx.AddScreen(ctx, runner, id, today, screen.Session, screen.Plan(screen.Session, nil, nil)); err != nil {
+		return err
+	}
+	for _, q := range m.quick {
+		for i, side := range body.Sides {
+			t := screen.Trial{Measure: q.measure, Side: side, Value: q.at[i], Moment: q.stop, On: today}
+			if x, _ := screen.FindMeasure(q.measure); x.Place && t.Value > 0 {
+				t.Where = body.Heel
+			}
+			if err := m.enter(ctx, tx, a, id, t); err != nil {
+				return err
+			}
+		}
+	}
+	return tx.FinishScreen(ctx, runner, id)
 }
 
 // report is the morning mark and the day's run.

@@ -6,45 +6,12 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
-	"notchback/internal/core/screen"
 	"notchback/internal/store"
 )
 
 // weeksAhead is how many dated weeks a programme lays out. It reaches well past the retest, so that a
 // late retest leaves nobody without a session.
 const weeksAhead = 12
-
-// Read is the room where findings are ranked.
-type Read struct {
-	On        body.Date        `json:"on" doc:"day of the newest screen; empty without one"`
-	Findings  []screen.Finding `json:"findings"`
-	Limiters  []screen.Limiter `json:"limiters"`
-	Retest    []screen.Finding `json:"retest" doc:"borderline: retest before acting"`
-	Missing   []string         `json:"missing" doc:"not tested yet"`
-	Cautions  []string         `json:"cautions"`
-	FirstTime bool             `json:"firstTime"`
-}
-
-// Read computes the findings of the newest trials.
-func (o Open) Read() Read {
-	trials := o.Trials()
-	r := Read{Findings: screen.Findings(trials, o.Profile.BigToeMm, o.House), Retest: []screen.Finding{}, Missing: screen.Missing(trials), Cautions: []string{}}
-	if r.Findings == nil {
-		r.Findings = []screen.Finding{}
-	}
-	if r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House); r.Limiters == nil {
-		r.Limiters = []screen.Limiter{}
-	}
-	for _, f := range r.Findings {
-		if f.Verdict == screen.Borderline {
-			r.Retest = append(r.Retest, f)
-		}
-	}
-	if len(o.Screens) > 0 {
-		r.On = o.Screens[0].On
-	}
-	return r
-}
 
 func (o Open) buildInput(without, also []string) build.Input {
 	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Also: also, Today: o.Today, House: o.House, Current: o.Prescriptions}

@@ -9,10 +9,8 @@ import (
 	"time"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/build"
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
-	"notchback/internal/core/screen"
 	"notchback/internal/store"
 )
 
@@ -148,6 +146,9 @@ func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.S
 	if s.Region == "" {
 		s.Region = sign.Region
 	}
+	if s.Region == "" {
+		s.Region = refer.RegionOf(s.Which)
+	}
 	if err := refer.CheckStop(s); err != nil {
 		return err
 	}
@@ -159,6 +160,44 @@ func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.S
 			return body.Refuse("on", "must be a day of the last 60, not after today")
 		}
 		return tx.AddStop(ctx, runner, s)
+	})
+}
+
+// AnswerSigns stores one asking of all the warning signs.
+func (d *Desk) AnswerSigns(ctx context.Context, a Actor, runner string, c refer.Check) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := refer.CheckAnswers(c.Denied, o.Stops); err != nil {
+			return err
+		}
+		c.On = o.Today
+		return tx.AddCheck(ctx, runner, c, a.Coach)
+	})
+}
+
+// SignsAsked reports whether the warning signs were asked by a coach recently enough to screen today.
+func (o Open) SignsAsked() bool {
+	for _, c := range o.Checks {
+		if c.Source != "phone" && o.Today.Sub(c.On) < o.House.Int("screen.signs.days") {
+			return true
+		}
+	}
+	return false
+}
+
+// FillIn stores the intake a runner filled in through the private link. It waits for the coach.
+func (d *Desk) FillIn(ctx context.Context, a Actor, runner string, f store.Form) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		f.Profile = f.Profile.Normalise()
+		f.On = o.Today
+		if err := f.Profile.Check(o.Today); err != nil {
+			return inProfile(err)
+		}
+		if err := refer.CheckCautions(f.Profile.Cautions); err != nil {
+			return inProfile(err)
+		}
+		// What only the coach sets stays as it is.
+		f.Profile.HeavyAllowed, f.Profile.Approaches, f.Profile.GuardianConsent = o.Profile.HeavyAllowed, o.Profile.Approaches, o.Profile.GuardianConsent
+		return tx.AddForm(ctx, runner, f)
 	})
 }
 
@@ -174,92 +213,5 @@ func (d *Desk) Clear(ctx context.Context, a Actor, runner, stop string, c refer.
 			}
 		}
 		return fmt.Errorf("clearing the stop: %w", store.ErrNotFound)
-	})
-}
-
-// Trials gives, for every measure and side, the trials of the newest screen that holds a counting
-// one.
-func (o Open) Trials() []screen.Trial {
-	out := []screen.Trial{}
-	for _, m := range screen.Measures {
-		for _, side := range body.Sides {
-			for _, s := range o.Screens {
-				if _, ok := screen.Read(s.Trials, m.ID, side); !ok {
-					continue
-				}
-				for _, t := range s.Trials {
-					if t.Measure == m.ID && t.Side == side {
-						out = append(out, t)
-					}
-				}
-				break
-			}
-		}
-	}
-	return out
-}
-
-// Circumstances are what limits a screen today. exceptScreen is the screen being taken.
-func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
-	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18}
-	for _, s := range o.Screens {
-		if s.Finished && s.ID != exceptScreen {
-			c.FirstVisit = false
-		}
-	}
-	for _, x := range refer.InForce(o.Profile, o.Today) {
-		c.TendonCaution = c.TendonCaution || x.Tendon
-	}
-	for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
-		c.Pain = max(c.Pain, int(u.Level+0.5))
-	}
-	return c
-}
-
-// StartScreen begins a screen today.
-func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if stop, r := refer.Lock(o.Stops, nil, body.Both); stop != nil {
-			return body.Refuse("screen", "a warning sign is open (%s); clear it first", r.Saw[0].Name)
-		}
-		return tx.AddScreen(ctx, runner, id, o.Today)
-	})
-}
-
-// AddTrial checks and stores a trial of a screen.
-func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		for _, s := range o.Screens {
-			if s.ID != screenID {
-				continue
-			}
-			n := 0
-			for _, x := range s.Trials {
-				if x.ID == t.ID {
-					return nil // repeated: the same write
-				}
-				if x.Measure == t.Measure && x.Side == t.Side {
-					n++
-				}
-			}
-			t.On = o.Today
-			if err := screen.CheckTrial(t, n, o.Profile.BigToeMm); err != nil {
-				return err
-			}
-			return tx.AddTrial(ctx, screenID, t)
-		}
-		return fmt.Errorf("storing the trial: %w", store.ErrNotFound)
-	})
-}
-
-// InScreen runs f when the screen is one of the runner's.
-func (d *Desk) InScreen(ctx context.Context, a Actor, runner, screenID string, f func(*store.Tx) error) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		for _, s := range o.Screens {
-			if s.ID == screenID {
-				return f(tx)
-			}
-		}
-		return fmt.Errorf("finding the screen: %w", store.ErrNotFound)
 	})
 }

@@ -35,6 +35,15 @@ type Chart struct {
 	Runs          []load.Run
 	Decisions     []Decision // of the current programme, oldest first
 	Links         []Link
+	Checks        []refer.Check // newest first, the last few
+	Forms         []Form        // filled in by the runner and not taken over yet, newest first
+}
+
+// Form is an intake the runner filled in through the private link.
+type Form struct {
+	ID      string       `json:"id"`
+	On      body.Date    `json:"on"`
+	Profile body.Profile `json:"profile"`
 }
 
 // Screen is one visit's tests.
@@ -42,6 +51,8 @@ type Screen struct {
 	ID       string         `json:"id"`
 	On       body.Date      `json:"on"`
 	Finished bool           `json:"finished"`
+	Kind     string         `json:"kind" enum:"core,full,retest,session"`
+	Measures []string       `json:"measures" doc:"what it asks for, in running order"`
 	Trials   []screen.Trial `json:"trials"`
 }
 
@@ -87,11 +98,11 @@ type Link struct {
 
 const chartSQL = `
 SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL AS archived,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source, 'which', s.which,
     'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
   FROM stops s WHERE s.runner_id = r.id) AS stops,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL,
-    'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day) ORDER BY t.at), '[]') FROM trials t WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL, 'kind', s.kind, 'measures', s.measures,
+    'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day, 'parts', t.parts, 'context', t.context, 'where', t.place, 'moment', t.moment, 'by', k.name) ORDER BY t.at), '[]') FROM trials t LEFT JOIN coaches k ON k.id = t.coach_id WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
   FROM screens s WHERE s.runner_id = r.id) AS screens,
  p.programme,
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
@@ -108,7 +119,11 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe) ORDER BY on_day, at), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose) ORDER BY d.seq), '[]')
     FROM decisions d JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.programme_id = p.id) AS decisions,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links,
+ (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', c.id, 'on', c.on_day, 'source', c.source, 'denied', c.denied, 'by', coalesce(k.name, '')) AS j
+    FROM sign_checks c LEFT JOIN coaches k ON k.id = c.coach_id WHERE c.runner_id = r.id ORDER BY c.on_day DESC, c.at DESC LIMIT 5) x) AS checks,
+ (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', id, 'on', on_day, 'profile', profile) AS j
+    FROM intake_forms f WHERE f.runner_id = r.id AND f.taken_at IS NULL ORDER BY f.at DESC LIMIT 3) x) AS forms
 FROM runners r
 LEFT JOIN LATERAL (SELECT id, jsonb_build_object('id', id, 'on', on_day, 'plan', plan) AS programme FROM programmes g WHERE g.runner_id = r.id ORDER BY seq DESC LIMIT 1) p ON true
 WHERE `

@@ -178,15 +178,30 @@ func (tx *Tx) SignOutEverywhere(ctx context.Context, coach string) error {
 
 // Rules returns the practice's house rules; their version counts its changes.
 func (tx *Tx) Rules(ctx context.Context) (house.Rules, error) {
-	h := house.Rules{Changed: map[string]float64{}}
-	rows, err := tx.Query(ctx, `SELECT key, value FROM house_changes ORDER BY seq`)
+	h := house.Rules{Changed: map[string]float64{}, Approaches: map[string]string{}}
+	rows, err := tx.Query(ctx, `SELECT key, value, choice FROM house_changes ORDER BY seq`)
 	if err != nil {
 		return h, fmt.Errorf("reading the house rules: %w", err)
 	}
 	var key string
 	var value *float64
-	_, err = pgx.ForEachRow(rows, []any{&key, &value}, func() error {
+	var choice *string
+	_, err = pgx.ForEachRow(rows, []any{&key, &value, &choice}, func() error {
 		h.Version++
+		if q, is := strings.CutPrefix(key, approachKey); is {
+			delete(h.Approaches, q)
+			if choice != nil {
+				h.Approaches[q] = *choice
+			}
+			return nil
+		}
+		if key == coreKey {
+			h.CoreStations = nil
+			if choice != nil && *choice != "" {
+				h.CoreStations = strings.Split(*choice, " ")
+			}
+			return nil
+		}
 		delete(h.Changed, key)
 		if _, exists := house.Find(key); exists && value != nil {
 			h.Changed[key] = *value
@@ -197,6 +212,56 @@ func (tx *Tx) Rules(ctx context.Context) (house.Rules, error) {
 		return h, fmt.Errorf("reading the house rules: %w", err)
 	}
 	return h, nil
+}
+
+// approachKey and coreKey mark the changes that are a choice, not a figure.
+const (
+	approachKey = "approach."
+	coreKey     = "core.stations"
+)
+
+// ChangeApproach sets the practice's own answer to a question; empty goes back to the default.
+func (tx *Tx) ChangeApproach(ctx context.Context, question, choice, coach string) error {
+	return tx.choose(ctx, approachKey+question, choice, coach)
+}
+
+// ChangeCore sets the stations of the practice's core screen; none goes back to the default.
+func (tx *Tx) ChangeCore(ctx context.Context, stations []string, coach string) error {
+	return tx.choose(ctx, coreKey, strings.Join(stations, " "), coach)
+}
+
+func (tx *Tx) choose(ctx context.Context, key, choice, coach string) error {
+	_, err := tx.Exec(ctx, `INSERT INTO house_changes (practice_id, key, choice, coach_id) VALUES ($1, $2, NULLIF($3, ''), $4)`, tx.Practice, key, choice, coach)
+	if err != nil {
+		return fmt.Errorf("changing %s: %w", key, err)
+	}
+	return nil
+}
+
+// HouseChange is one change of a house rule or a choice, as it was made.
+type HouseChange struct {
+	Key    string   `json:"key"`
+	Value  *float64 `json:"value,omitempty" doc:"absent: back to the default, or a choice"`
+	Choice string   `json:"choice,omitempty"`
+	Coach  string   `json:"coach"`
+	At     string   `json:"at"`
+}
+
+// HouseHistory lists the changes, newest first.
+func (tx *Tx) HouseHistory(ctx context.Context) ([]HouseChange, error) {
+	rows, err := tx.Query(ctx, `SELECT h.key, h.value, coalesce(h.choice, '') AS choice, coalesce(c.name, '') AS coach, to_char(h.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS at
+		FROM house_changes h LEFT JOIN coaches c ON c.id = h.coach_id ORDER BY h.seq DESC LIMIT 500`)
+	if err != nil {
+		return nil, fmt.Errorf("reading the changes: %w", err)
+	}
+	out, err := pgx.CollectRows(rows, pgx.RowToStructByName[HouseChange])
+	if err != nil {
+		return nil, fmt.Errorf("reading the changes: %w", err)
+	}
+	if out == nil {
+		out = []HouseChange{}
+	}
+	return out, nil
 }
 
 // ChangeRule changes a house rule; a nil value goes back to the default.

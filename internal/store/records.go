@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/jackc/pgx/v5"
+
 	"notchback/internal/core"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
@@ -70,8 +72,8 @@ func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
 // AddStop stores a warning sign answered yes.
 func (tx *Tx) AddStop(ctx context.Context, runner string, s refer.Stop) error {
 	_, err := tx.insertOnce(ctx, "recording the warning sign", `SELECT FROM stops`+ownRunner, []any{s.ID, runner},
-		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
-		s.ID, tx.Practice, runner, s.Sign, s.Region, s.Side, s.On, s.Source)
+		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source, which) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (id) DO NOTHING`,
+		s.ID, tx.Practice, runner, s.Sign, s.Region, s.Side, s.On, s.Source, orEmpty(s.Which))
 	return err
 }
 
@@ -83,10 +85,34 @@ func (tx *Tx) AddClearance(ctx context.Context, stop string, c refer.Clearance, 
 	return err
 }
 
-// AddScreen starts a screen.
-func (tx *Tx) AddScreen(ctx context.Context, runner, id string, on body.Date) error {
+// AddCheck stores one asking of the warning signs. coach is empty when the runner answered alone.
+func (tx *Tx) AddCheck(ctx context.Context, runner string, c refer.Check, coach string) error {
+	_, err := tx.insertOnce(ctx, "keeping the answers", `SELECT FROM sign_checks`+ownRunner, []any{c.ID, runner},
+		`INSERT INTO sign_checks (id, practice_id, runner_id, on_day, source, denied, coach_id) VALUES ($1, $2, $3, $4, $5, $6, NULLIF($7, '')::uuid) ON CONFLICT (id) DO NOTHING`,
+		c.ID, tx.Practice, runner, c.On, c.Source, orEmpty(c.Denied), coach)
+	return err
+}
+
+// AddForm stores what the runner filled in.
+func (tx *Tx) AddForm(ctx context.Context, runner string, f Form) error {
+	_, err := tx.insertOnce(ctx, "keeping the form", `SELECT FROM intake_forms`+ownRunner, []any{f.ID, runner},
+		`INSERT INTO intake_forms (id, practice_id, runner_id, on_day, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, f.ID, tx.Practice, runner, f.On, f.Profile)
+	return err
+}
+
+// TakeForms marks the runner's forms up to this one as seen; they are kept.
+func (tx *Tx) TakeForms(ctx context.Context, runner, id string) error {
+	_, err := tx.Exec(ctx, `UPDATE intake_forms SET taken_at = coalesce(taken_at, now()) WHERE runner_id = $2 AND at <= (SELECT at FROM intake_forms WHERE id = $1 AND runner_id = $2)`, id, runner)
+	if err != nil {
+		return fmt.Errorf("taking the form over: %w", err)
+	}
+	return nil
+}
+
+// AddScreen starts a screen of a kind that asks for the given measures.
+func (tx *Tx) AddScreen(ctx context.Context, runner, id string, on body.Date, kind string, measures []string) error {
 	_, err := tx.insertOnce(ctx, "starting the screen", `SELECT FROM screens`+ownRunner, []any{id, runner},
-		`INSERT INTO screens (id, practice_id, runner_id, on_day) VALUES ($1, $2, $3, $4) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, runner, on)
+		`INSERT INTO screens (id, practice_id, runner_id, on_day, kind, measures) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, runner, on, kind, orEmpty(measures))
 	return err
 }
 
@@ -103,17 +129,21 @@ func (tx *Tx) FinishScreen(ctx context.Context, runner, id string) error {
 }
 
 // AddTrial stores one trial of a screen.
-func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial) error {
+func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial, coach string) error {
+	parts := t.Parts
+	if parts == nil {
+		parts = []float64{}
+	}
 	m, _ := screen.FindMeasure(t.Measure)
 	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
-		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
-		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On)
+		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) ON CONFLICT (id) DO NOTHING`,
+		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, coach)
 	return err
 }
 
-// RemoveTrial takes a trial out of the reading; the row is kept.
-func (tx *Tx) RemoveTrial(ctx context.Context, screenID, id string) error {
-	tag, err := tx.Exec(ctx, `UPDATE trials SET removed_at = coalesce(removed_at, now()) WHERE id = $1 AND screen_id = $2`, id, screenID)
+// RemoveTrial takes a trial out of the reading, or puts it back; the row is kept.
+func (tx *Tx) RemoveTrial(ctx context.Context, screenID, id string, out bool) error {
+	tag, err := tx.Exec(ctx, `UPDATE trials SET removed_at = CASE WHEN $3 THEN coalesce(removed_at, now()) END WHERE id = $1 AND screen_id = $2`, id, screenID, out)
 	if err != nil {
 		return fmt.Errorf("removing the trial: %w", err)
 	}
@@ -292,4 +322,21 @@ func (tx *Tx) Hold(ctx context.Context, runner string) error {
 		return fmt.Errorf("holding the runner: %w", err)
 	}
 	return nil
+}
+
+// TrainedDays lists, for every runner, the days on which a session was logged.
+func (tx *Tx) TrainedDays(ctx context.Context) (map[string][]body.Date, error) {
+	rows, err := tx.Query(ctx, `SELECT runner_id::text, on_day::text FROM logs GROUP BY 1, 2`)
+	if err != nil {
+		return nil, fmt.Errorf("reading the training days: %w", err)
+	}
+	out := map[string][]body.Date{}
+	var runner, on string
+	if _, err := pgx.ForEachRow(rows, []any{&runner, &on}, func() error {
+		out[runner] = append(out[runner], body.Date(on))
+		return nil
+	}); err != nil {
+		return nil, fmt.Errorf("reading the training days: %w", err)
+	}
+	return out, nil
 }

@@ -12,7 +12,6 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/house"
-	"notchback/internal/core/screen"
 	"notchback/internal/core/stats"
 	"notchback/internal/job"
 	"notchback/internal/store"
@@ -87,18 +86,7 @@ func TestRecordsAreAppendOnly(t *testing.T) {
 // build a runner with a programme; returns the runner.
 func programmed(t *testing.T, d *testkit.Desk) string {
 	runner := d.Runner(t, testkit.Profile())
-	id := store.NewID()
-	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id))
-	for _, side := range body.Sides {
-		for m, v := range map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12} {
-			tr := screen.Trial{ID: store.NewID(), Measure: m, Side: side, Value: v}
-			if m == "calf.raises_straight" {
-				tr.Stop = "height"
-			}
-			require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, tr))
-		}
-	}
-	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	d.Screen(t, runner, testkit.Usual)
 	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
 	return runner
 }

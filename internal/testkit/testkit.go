@@ -16,6 +16,8 @@ import (
 
 	"notchback/internal/cluster"
 	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
 	"notchback/internal/job"
 	"notchback/internal/store"
 )
@@ -110,7 +112,7 @@ func Profile() body.Profile {
 	p.BirthDate, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1985-05-05", 70, 850, 260, 60
 	p.MinutesByDay = []int{20, 20, 20, 20, 20, 20, 20}
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Strap: true, Roll: true}
-	return p
+	return p.Normalise()
 }
 
 // Runner adds a runner with this profile and returns the id.
@@ -118,5 +120,48 @@ func (d *Desk) Runner(t testing.TB, p body.Profile) string {
 	t.Helper()
 	id := store.NewID()
 	require.NoError(t, d.SaveIntake(context.Background(), d.Actor, id, job.Intake{Name: "Runner " + id[30:], Timezone: "UTC", Profile: p}))
+	return id
+}
+
+// Usual are the slice's four measures of a runner with something to work on.
+var Usual = map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12}
+
+// AskSigns answers every warning sign with no.
+func (d *Desk) AskSigns(t testing.TB, runner string) {
+	t.Helper()
+	denied := []string{}
+	for _, s := range refer.Signs {
+		denied = append(denied, s.ID)
+	}
+	require.NoError(t, d.AnswerSigns(context.Background(), d.Actor, runner, refer.Check{ID: store.NewID(), Source: "screen", Denied: denied}))
+}
+
+// Begin asks the warning signs and starts a full screen.
+func (d *Desk) Begin(t testing.TB, runner string) string {
+	t.Helper()
+	d.AskSigns(t, runner)
+	id := store.NewID()
+	require.NoError(t, d.StartScreen(context.Background(), d.Actor, runner, id, job.Start{Kind: screen.FullScreen}))
+	return id
+}
+
+// Screen takes and finishes a screen with the same values on both sides, and returns its id.
+func (d *Desk) Screen(t testing.TB, runner string, values map[string]float64) string {
+	t.Helper()
+	ctx, id := context.Background(), d.Begin(t, runner)
+	for measure, v := range values {
+		m, _ := screen.FindMeasure(measure)
+		for _, side := range screen.SidesOf(m) {
+			x := screen.Trial{ID: store.NewID(), Measure: measure, Side: side, Value: v}
+			if len(m.Stops) > 0 {
+				x.Stop = "height"
+			}
+			if m.InContext {
+				x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
+			}
+			require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, x))
+		}
+	}
+	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 	return id
 }

@@ -73,9 +73,9 @@ func gather(in Input) facts {
 		}
 	}
 	f.volume, f.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
-	f.fatigue = house.Choice(in.Profile.Approaches, "effort") == "fatigue"
+	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue"
 	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
-	if house.Choice(in.Profile.Approaches, "pain") == "none" {
+	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {
 		f.go_, f.back_ = 0, 2
 	}
 	return f

@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/house"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/stats"
@@ -157,7 +156,7 @@ func cramp(f facts) (Fired, bool) {
 	r := f.h.Because("", "cramp means the muscle reached its limit: stop there and build from it", "adjust.cramp.hold")
 	r.Provenance = body.Common
 	r = f.seen(r, l).SeeOn(l.On, "cramp at", "%d", l.CrampAt)
-	if house.Choice(f.in.Profile.Approaches, "cramp") == "practise" {
+	if f.h.Choice(f.in.Profile.Approaches, "cramp") == "practise" {
 		r.Says = "cramp is expected at first under this approach: hold and keep practising"
 		return Fired{Verdict: Hold, Reason: r}, true
 	}
@@ -283,7 +282,7 @@ func (f facts) minDays() (int, string) {
 // settled is the second way up under the monitored approach: pain 3–5 for at least 14 days with four
 // complete sessions, mornings at usual, and the second week's median pain no higher than the first's.
 func (f facts) settled() bool {
-	if house.Choice(f.in.Profile.Approaches, "pain") == "none" || f.in.Today.Sub(f.in.Current.From) < 14 {
+	if f.h.Choice(f.in.Profile.Approaches, "pain") == "none" || f.in.Today.Sub(f.in.Current.From) < 14 {
 		return false
 	}
 	var week1, week2 []float64

@@ -1,6 +1,7 @@
 package body
 
 import (
+	"encoding/json"
 	"fmt"
 	"testing"
 
@@ -107,7 +108,7 @@ func TestProfileCheckNamesFieldAndLimit(t *testing.T) {
 		{func(p *Profile) { p.BirthDate = "2027-01-01" }, "birthDate: gives an age of -1"},
 		{func(p *Profile) { p.BirthDate = "soon" }, "not a calendar day"},
 		{func(p *Profile) { p.HeightCm = 900 }, "heightCm: is 900; enter 90 to 230 cm"},
-		{func(p *Profile) { p.MassKg = 0 }, "massKg: is 0; enter 20 to 250 kg"},
+		{func(p *Profile) { p.MassKg = 7 }, "massKg: is 7; enter 20 to 250 kg"},
 		{func(p *Profile) { p.LegMm = 85 }, "legMm: is 85; enter 400 to 1300 mm"},
 		{func(p *Profile) { p.FootMm, p.BigToeMm = 150, 150 }, "bigToeMm"},
 		{func(p *Profile) { p.WeeklyMinutes = -3 }, "weeklyMinutes: is -3"},
@@ -119,6 +120,15 @@ func TestProfileCheckNamesFieldAndLimit(t *testing.T) {
 		{func(p *Profile) { p.Equipment.DumbbellsKg = []float64{-4} }, "dumbbellsKg: has -4 kg"},
 		{func(p *Profile) { p.Equipment.PlatesMm = []float64{900} }, "platesMm: has 900 mm"},
 		{func(p *Profile) { p.Equipment.StepCm = 300 }, "equipment.stepCm: is 300"},
+		{func(p *Profile) { p.Shoes = []Shoe{{Name: "pair", MassG: 5000}} }, "shoes[0]: mass is 5000; enter 30 to 900 g"},
+		{func(p *Profile) { p.Shoes = []Shoe{{MassG: 250}} }, "give the shoe a name"},
+		{func(p *Profile) { p.Shoes = []Shoe{{Name: "pair", Lengthwise: 3}} }, "enter 0 to 2.5"},
+		{func(p *Profile) { p.Equipment.Bands = []string{"mighty"} }, "not a tension"},
+		{func(p *Profile) { p.Equipment.RollersCm = []float64{90} }, "rollersCm: has 90 cm"},
+		{func(p *Profile) { p.SittingHours = 30 }, "sittingHours: is 30; enter 0 to 24 h"},
+		{func(p *Profile) { p.GoalDate = "then" }, "goalDate"},
+		{func(p *Profile) { p.Sex = "?" }, "sex"},
+		{func(p *Profile) { p.Symptoms = []Symptom{{Region: Heel, Side: Left, When: Times{"tuesdays"}}} }, "moments on the list"},
 		{func(p *Profile) { p.Symptoms = []Symptom{{Region: "elbow", Side: Left}} }, "a place and a side"},
 		{func(p *Profile) { p.Symptoms = []Symptom{{Region: Heel, Side: Left, Baseline: 11}} }, "whole number from 0 to 10"},
 		{func(p *Profile) { p.Symptoms = []Symptom{{Region: Heel, Side: Left, Since: "2030-01-01"}} }, "between birth and today"},
@@ -139,4 +149,16 @@ func TestNormaliseFillsAndSorts(t *testing.T) {
 	assert.Len(t, p.MinutesByDay, 7)
 	assert.InDelta(t, 22.86, Profile{MassKg: 70, HeightCm: 175}.BMI(), 0.01) // 70 / 1.75²
 	assert.Zero(t, Profile{MassKg: 70}.BMI(), "without a height there is none")
+}
+
+// Records of the first version held one moment as a word.
+func TestTimesReadAnEarlierRecord(t *testing.T) {
+	var s Symptom
+	assert.NoError(t, json.Unmarshal([]byte(`{"region":"heel","when":"first_steps"}`), &s))
+	assert.Equal(t, Times{"first_steps"}, s.When)
+	assert.NoError(t, json.Unmarshal([]byte(`{"when":["night","rest"]}`), &s))
+	assert.Equal(t, Times{"night", "rest"}, s.When)
+	assert.NoError(t, json.Unmarshal([]byte(`{"when":""}`), &s))
+	assert.Empty(t, s.When)
+	assert.Error(t, json.Unmarshal([]byte(`{"when":7}`), &s))
 }

@@ -1,7 +1,11 @@
 package body
 
 import (
+	"encoding/json"
+	"errors"
+	"fmt"
 	"slices"
+	"strings"
 	"time"
 )
 
@@ -11,8 +15,55 @@ type Symptom struct {
 	Side     Side   `json:"side" enum:"left,right,both"`
 	Worst    int    `json:"worst" doc:"worst pain of the last week, 0–10"`
 	Baseline int    `json:"baseline" doc:"usual first-step or daily pain, 0–10"`
-	When     string `json:"when" doc:"when it is felt: first_steps, push_off, during_run, after, rest"`
+	When     Times  `json:"when" doc:"when it is felt: first_steps, easing, push_off, during_run, after, night, rest"`
 	Since    Date   `json:"since,omitempty"`
+}
+
+// Times are the moments a symptom is felt. Earlier records held a single one.
+type Times []string
+
+// UnmarshalJSON reads a list, or the single word of an earlier record.
+func (t *Times) UnmarshalJSON(b []byte) error {
+	var one string
+	if json.Unmarshal(b, &one) == nil {
+		*t = Times{}
+		if one != "" {
+			*t = Times{one}
+		}
+		return nil
+	}
+	var many []string
+	err := json.Unmarshal(b, &many)
+	*t = many
+	return err
+}
+
+// SymptomTimes names the moments, in the order they are asked.
+var SymptomTimes = []struct{ ID, Name string }{
+	{"first_steps", "first steps in the morning"}, {"easing", "eases through the day, back next morning"}, {"push_off", "at push-off"}, {"during_run", "during the run"},
+	{"after", "after the run"}, {"night", "at night"}, {"rest", "at rest"},
+}
+
+// Shoe is one pair as it was weighed and measured.
+type Shoe struct {
+	Name         string  `json:"name"`
+	MassG        float64 `json:"massG" doc:"one shoe, g"`
+	HeelMm       float64 `json:"heelMm" doc:"heel stack, mm"`
+	ForefootMm   float64 `json:"forefootMm" doc:"forefoot stack, mm"`
+	Technologies int     `json:"technologies" doc:"number of motion-control and stability devices"`
+	Lengthwise   float64 `json:"lengthwise" doc:"flexibility lengthwise, 0 stiff to 2.5"`
+	Twisting     float64 `json:"twisting" doc:"flexibility in twisting, 0 stiff to 2.5"`
+	WidthMm      float64 `json:"widthMm,omitempty" doc:"toe box inside at its widest, mm"`
+	Km           float64 `json:"km,omitempty"`
+	Bought       Date    `json:"bought,omitempty"`
+	Worn         string  `json:"worn,omitempty" doc:"where the sole is worn"`
+}
+
+// History is what happened to the feet and ankles before.
+type History struct {
+	Injuries   string `json:"injuries" doc:"foot and ankle injuries, surgery, fractures, in words"`
+	Sprain     bool   `json:"sprain" doc:"an ankle sprained before"`
+	Prescribed string `json:"prescribed" doc:"inserts or supports a clinician prescribed"`
 }
 
 // FixedRun is a run that stays on its weekday.
@@ -29,19 +80,33 @@ type Equipment struct {
 	PlatesMm    []float64 `json:"platesMm" doc:"thicknesses of books or plates to stack, mm"`
 	Strap       bool      `json:"strap"`
 	Roll        bool      `json:"roll" doc:"firm rolled towel"`
+	Bands       []string  `json:"bands" doc:"tensions owned: light, medium, strong"`
+	RollersCm   []float64 `json:"rollersCm" doc:"roller diameters, cm"`
+	SoftBall    bool      `json:"softBall"`
+	FirmBall    bool      `json:"firmBall"`
 }
 
 // Profile is what intake records of a runner.
 type Profile struct {
 	BirthDate       Date              `json:"birthDate"`
+	Sex             string            `json:"sex,omitempty" enum:",female,male" doc:"only if the runner wishes"`
 	HeightCm        float64           `json:"heightCm,omitempty"`
 	MassKg          float64           `json:"massKg"`
 	LegMm           float64           `json:"legMm" doc:"hip bone to inner ankle, mm"`
 	FootMm          float64           `json:"footMm"`
+	FootWidthMm     float64           `json:"footWidthMm,omitempty" doc:"widest part of the forefoot, standing, mm"`
 	BigToeMm        float64           `json:"bigToeMm" doc:"first MTP joint to tip, mm"`
 	WeeklyMinutes   int               `json:"weeklyMinutes"`
 	WeeklyKm        float64           `json:"weeklyKm,omitempty"`
 	LongestRunKm    float64           `json:"longestRunKm,omitempty" doc:"longest run of the last 30 days, km"`
+	WeeklySessions  int               `json:"weeklySessions,omitempty"`
+	Surfaces        []string          `json:"surfaces" doc:"usual surfaces"`
+	GoalDate        Date              `json:"goalDate,omitempty"`
+	GoalWords       string            `json:"goalWords,omitempty" doc:"the goal in the runner's words"`
+	SittingHours    float64           `json:"sittingHours,omitempty" doc:"hours a day"`
+	StandingHours   float64           `json:"standingHours,omitempty" doc:"hours a day"`
+	History         History           `json:"history"`
+	Shoes           []Shoe            `json:"shoes"`
 	Goal            string            `json:"goal" enum:"pain_free,distance,hills,speed,barefoot"`
 	Runs            []FixedRun        `json:"runs"`
 	MinutesByDay    []int             `json:"minutesByDay" doc:"strength minutes available, Monday to Sunday"`
@@ -59,8 +124,8 @@ var Goals = []string{"pain_free", "distance", "hills", "speed", "barefoot"}
 // NewProfile returns a profile with empty lists, so that JSON never carries null.
 func NewProfile() Profile {
 	return Profile{Goal: "distance", Runs: []FixedRun{}, MinutesByDay: make([]int, 7),
-		Equipment: Equipment{DumbbellsKg: []float64{}, PlatesMm: []float64{}},
-		Symptoms:  []Symptom{}, Cautions: []string{}, Approaches: map[string]string{}}
+		Equipment: Equipment{DumbbellsKg: []float64{}, PlatesMm: []float64{}, Bands: []string{}, RollersCm: []float64{}},
+		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Approaches: map[string]string{}}
 }
 
 // Normalise fills absent lists and sorts what has an order.
@@ -78,8 +143,26 @@ func (p Profile) Normalise() Profile {
 	if p.Equipment.PlatesMm == nil {
 		p.Equipment.PlatesMm = n.Equipment.PlatesMm
 	}
+	if p.Equipment.Bands == nil {
+		p.Equipment.Bands = n.Equipment.Bands
+	}
+	if p.Equipment.RollersCm == nil {
+		p.Equipment.RollersCm = n.Equipment.RollersCm
+	}
 	if p.Symptoms == nil {
 		p.Symptoms = n.Symptoms
+	}
+	p.Symptoms = slices.Clone(p.Symptoms)
+	for i := range p.Symptoms {
+		if p.Symptoms[i].When == nil {
+			p.Symptoms[i].When = Times{}
+		}
+	}
+	if p.Surfaces == nil {
+		p.Surfaces = n.Surfaces
+	}
+	if p.Shoes == nil {
+		p.Shoes = n.Shoes
 	}
 	if p.Cautions == nil {
 		p.Cautions = n.Cautions
@@ -123,10 +206,14 @@ func (p Profile) Check(today Date) error {
 	}
 	for _, l := range []limit{
 		{"heightCm", p.HeightCm, 90, 230, "cm", true},
-		{"massKg", p.MassKg, 20, 250, "kg", false},
-		{"legMm", p.LegMm, 400, 1300, "mm", false},
-		{"footMm", p.FootMm, 140, 360, "mm", false},
-		{"bigToeMm", p.BigToeMm, 20, 110, "mm", false},
+		{"massKg", p.MassKg, 20, 250, "kg", true},
+		{"legMm", p.LegMm, 400, 1300, "mm", true},
+		{"footMm", p.FootMm, 140, 360, "mm", true},
+		{"footWidthMm", p.FootWidthMm, 50, 150, "mm", true},
+		{"bigToeMm", p.BigToeMm, 20, 110, "mm", true},
+		{"weeklySessions", float64(p.WeeklySessions), 0, 21, "", true},
+		{"sittingHours", p.SittingHours, 0, 24, "h", true},
+		{"standingHours", p.StandingHours, 0, 24, "h", true},
 		{"weeklyMinutes", float64(p.WeeklyMinutes), 0, 2000, "min", false},
 		{"weeklyKm", p.WeeklyKm, 0, 350, "km", true},
 		{"longestRunKm", p.LongestRunKm, 0, 250, "km", true},
@@ -139,7 +226,7 @@ func (p Profile) Check(today Date) error {
 			return Refuse(l.field, "is %g; enter %g to %g %s", l.value, l.low, l.high, l.unit)
 		}
 	}
-	if p.BigToeMm >= p.FootMm {
+	if p.FootMm > 0 && p.BigToeMm >= p.FootMm {
 		return Refuse("bigToeMm", "is %g mm, as long as the foot (%g mm); measure from the joint to the tip", p.BigToeMm, p.FootMm)
 	}
 	if !slices.Contains(Goals, p.Goal) {
@@ -161,6 +248,30 @@ func (p Profile) Check(today Date) error {
 			return Refuse("runs", "a run is easy, quality or long")
 		}
 	}
+	if p.Sex != "" && p.Sex != "female" && p.Sex != "male" {
+		return Refuse("sex", "is left empty, or female or male where a norm needs it")
+	}
+	if p.GoalDate != "" && (!p.GoalDate.Valid() || p.GoalDate < today.Add(-366)) {
+		return Refuse("goalDate", "is not a day to come; write it as year-month-day, or leave it empty")
+	}
+	if len(p.Shoes) > 12 || len(p.Symptoms) > 30 {
+		return Refuse("shoes", "at most 12 pairs and 30 symptoms")
+	}
+	for i, s := range p.Shoes {
+		if err := s.check(); err != nil {
+			return Refuse(fmt.Sprintf("shoes[%d]", i), "%s", err)
+		}
+	}
+	for _, b := range p.Equipment.Bands {
+		if b != "light" && b != "medium" && b != "strong" {
+			return Refuse("equipment.bands", "%q is not a tension; light, medium or strong", b)
+		}
+	}
+	for _, cm := range p.Equipment.RollersCm {
+		if cm <= 0 || cm > 40 {
+			return Refuse("equipment.rollersCm", "has %g cm; enter diameters over 0 up to 40 cm", cm)
+		}
+	}
 	for _, kg := range p.Equipment.DumbbellsKg {
 		if kg <= 0 || kg > 100 {
 			return Refuse("equipment.dumbbellsKg", "has %g kg; enter weights over 0 up to 100 kg", kg)
@@ -178,9 +289,33 @@ func (p Profile) Check(today Date) error {
 		if s.Baseline < 0 || s.Baseline > 10 || s.Worst < 0 || s.Worst > 10 {
 			return Refuse("symptoms", "pain is a whole number from 0 to 10")
 		}
+		for _, w := range s.When {
+			if !slices.ContainsFunc(SymptomTimes, func(t struct{ ID, Name string }) bool { return t.ID == w }) {
+				return Refuse("symptoms", "%q is not one of the moments on the list", w)
+			}
+		}
 		if s.Since != "" && (!s.Since.Valid() || s.Since > today || s.Since < p.BirthDate) {
 			return Refuse("symptoms", "“since” must be a day between birth and today")
 		}
+	}
+	return nil
+}
+
+func (s Shoe) check() error {
+	for _, l := range []limit{
+		{"mass", s.MassG, 30, 900, "g", true}, {"heel stack", s.HeelMm, 0, 80, "mm", true}, {"forefoot stack", s.ForefootMm, 0, 80, "mm", true},
+		{"devices", float64(s.Technologies), 0, 9, "", true}, {"lengthwise flexibility", s.Lengthwise, 0, 2.5, "", true}, {"twisting flexibility", s.Twisting, 0, 2.5, "", true},
+		{"toe-box width", s.WidthMm, 50, 150, "mm", true}, {"distance", s.Km, 0, 20000, "km", true},
+	} {
+		if l.optional && l.value == 0 {
+			continue
+		}
+		if l.value < l.low || l.value > l.high {
+			return fmt.Errorf("%s is %g; enter %g to %g %s", l.field, l.value, l.low, l.high, l.unit)
+		}
+	}
+	if strings.TrimSpace(s.Name) == "" {
+		return errors.New("give the shoe a name, such as “daily pair”")
 	}
 	return nil
 }

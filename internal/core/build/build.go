@@ -98,13 +98,18 @@ type Usual struct {
 // Make builds the programme. Same input, same programme.
 func Make(in Input) Programme {
 	p := Programme{On: in.Today, Rails: []RailPlan{}, Usual: UsualMornings(in.Profile, in.Mornings, in.Today)}
-	if in.Profile.Age(in.Today) < 18 && !in.Profile.GuardianConsent {
+	switch {
+	case in.Profile.Age(in.Today) < 18 && !in.Profile.GuardianConsent:
 		p.Refuse = "Under 18: record a guardian's consent at intake first."
+	case in.Profile.MassKg == 0:
+		p.Refuse = "The load on the leg needs the body mass: enter it at intake first."
+	}
+	if p.Refuse != "" {
 		p.Week.Days = []Day{}
 		p.Week.GaveWay = []body.Reason{}
 		return p
 	}
-	findings := screen.Findings(in.Trials, in.Profile.BigToeMm, in.House)
+	findings := screen.Findings(in.Trials, in.Profile, in.Today, in.House)
 	limiters := screen.Limiters(findings, in.Profile, in.House)
 	calm, why := InCalm(in.Profile, in.Mornings, in.Today, in.House)
 	p.Phase, p.Why = Build, why
@@ -183,11 +188,7 @@ func kept(notches []catalog.Notch, s spot, in Input) (catalog.Prescription, body
 			return placed, s.why.See("parked", "stays parked until it may return, never above where it was")
 		}
 	}
-	for _, r := range catalog.Rails {
-		if _, mine := r.Exercise(s.exercise.ID); mine {
-			placed.Rail = r.ID
-		}
-	}
+	placed.Rail = railWith(s.exercise.ID).ID
 	return placed, s.why
 }
 
@@ -227,13 +228,13 @@ func choose(rail catalog.Rail, limiters []screen.Limiter, in Input, calm bool) (
 	chosen, tested, rank := false, false, 0
 	for _, l := range limiters {
 		if l.ID == "symptoms" || !slices.Contains(l.Rails, rail.ID) {
-			if l.Score > 0 && l.ID != "symptoms" {
+			if l.Score > 0 && l.ID != "symptoms" && len(l.Rails) > 0 { // of those a rail can answer
 				rank++
 			}
 			continue
 		}
 		if l.ID == "side_difference" && !slices.ContainsFunc(l.Evidence, func(f screen.Finding) bool {
-			return f.Verdict == screen.Short && railOf(f.ID) == rail.ID
+			return f.Verdict == screen.Short && slices.Contains(screen.RailsOf(f.Of), rail.ID)
 		}) {
 			continue
 		}
@@ -260,16 +261,6 @@ func choose(rail catalog.Rail, limiters []screen.Limiter, in Input, calm bool) (
 		r.Says = "chosen: it answers what limits this runner"
 	}
 	return chosen, r
-}
-
-func railOf(finding string) string {
-	switch {
-	case len(finding) > 5 && finding[:5] == "ankle":
-		return "ankle_bend"
-	case len(finding) > 3 && finding[:3] == "toe":
-		return "big_toe"
-	}
-	return "calf_straight"
 }
 
 // UsualMornings gives the level each morning is compared with: per place and side the median of the
@@ -381,7 +372,7 @@ func referencesMet(fs []screen.Finding, h house.Rules) (bool, body.Reason) {
 			raises[f.Side] = f.Value
 			r = r.See(f.Name+", "+string(f.Side), "%.0f", f.Value)
 		}
-		if f.Verdict == screen.Short && f.Limiter != "calf_capacity" && f.Limiter != "side_difference" {
+		if f.Verdict == screen.Short && slices.Contains([]string{"ankle.knee_to_wall", "ankle.lunge_angle", "toe.passive_angle", "toe.active_gap"}, f.ID) {
 			return false, r
 		}
 	}

@@ -122,7 +122,7 @@ func placeToe(side body.Side, in Input, notches []catalog.Notch) (string, body.D
 	h := in.House
 	why := h.Because("place.toe", "range before control: the passive angle is short", "toe.passive_angle.ref", "toe.active_gap.ref")
 	passive, ok := screen.Read(in.Trials, "toe.passive_height", side)
-	if !ok {
+	if !ok || in.Profile.BigToeMm == 0 {
 		why.Says = "not tested: lowest notch, test first"
 		return "", body.Dose{}, why
 	}
@@ -173,8 +173,8 @@ func extraSet(s []spot, fs []screen.Finding, in Input) []spot {
 			if f.Limiter != "side_difference" || f.Verdict != screen.Short || f.Side != s[i].side || !s[i].exercise.EachSide {
 				continue
 			}
-			rail, _ := catalog.Find(railOf(f.ID))
-			if _, mine := rail.Exercise(s[i].exercise.ID); !mine {
+			rail := railWith(s[i].exercise.ID)
+			if !slices.Contains(screen.RailsOf(f.Of), rail.ID) {
 				continue
 			}
 			if pain := painAt(rail, s[i].side, in); pain > in.House.Int("build.extra.pain") {
@@ -183,11 +183,20 @@ func extraSet(s []spot, fs []screen.Finding, in Input) []spot {
 			}
 			if s[i].dose.Sets < maxSets(s[i].exercise) || s[i].exercise.Class != catalog.Strength {
 				s[i].dose.Extra = 1
-				s[i].why = s[i].why.See("weaker side", "one extra set (%s %s against at most %g)", screen.Figure(f.Value, f.Unit), f.Unit, f.Reference)
+				s[i].why = s[i].why.See("weaker side", "one extra set (%s against at most %g)", f.Shown(), f.Reference)
 			}
 		}
 	}
 	return s
+}
+
+func railWith(exercise string) catalog.Rail {
+	for _, r := range catalog.Rails {
+		if _, mine := r.Exercise(exercise); mine {
+			return r
+		}
+	}
+	return catalog.Rail{}
 }
 
 func maxSets(x catalog.Exercise) int {

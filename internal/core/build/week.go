@@ -98,7 +98,7 @@ func Schedule(plans []RailPlan, p body.Profile, h house.Rules) Week {
 		}
 		for d := range 7 {
 			if best[i]&(1<<d) != 0 {
-				w.Days[d].Entries = append(w.Days[d].Entries, Entry{r.rail.ID, slot(r, runs[d], p), r.seconds})
+				w.Days[d].Entries = append(w.Days[d].Entries, Entry{r.rail.ID, slot(r, runs[d], p, h), r.seconds})
 			}
 		}
 	}
@@ -114,8 +114,8 @@ func rank(rail string) int {
 }
 
 // Wanted is how many sessions a week a rail asks for under the chosen approach.
-func Wanted(rail catalog.Rail, p body.Profile) int {
-	if house.Choice(p.Approaches, "often") == "daily" && rail.ID != "calf_straight" {
+func Wanted(rail catalog.Rail, p body.Profile, h house.Rules) int {
+	if h.Choice(p.Approaches, "often") == "daily" && rail.ID != "calf_straight" {
 		return min(7, rail.PerWeek+2)
 	}
 	return rail.PerWeek
@@ -123,7 +123,7 @@ func Wanted(rail catalog.Rail, p body.Profile) int {
 
 func prepare(plan RailPlan, p body.Profile, runs [7]*body.FixedRun, h house.Rules) railWeek {
 	rail, _ := catalog.Find(plan.Rail)
-	r := railWeek{rail: rail, want: Wanted(rail, p)}
+	r := railWeek{rail: rail, want: Wanted(rail, p, h)}
 	for _, pr := range plan.Prescriptions {
 		x, _ := rail.Exercise(pr.Exercise)
 		r.seconds = max(r.seconds, x.Seconds(pr.Dose, len(plan.Prescriptions)))
@@ -263,11 +263,11 @@ func take(left *[7]int, days uint8, seconds int) bool {
 	return true
 }
 
-func slot(r railWeek, run *body.FixedRun, p body.Profile) Slot {
+func slot(r railWeek, run *body.FixedRun, p body.Profile, h house.Rules) Slot {
 	switch {
 	case run == nil:
 		return OwnTime
-	case house.Choice(p.Approaches, "around_runs") == "fresh" && !r.notPre && !r.heavy:
+	case h.Choice(p.Approaches, "around_runs") == "fresh" && !r.notPre && !r.heavy:
 		return BeforeRun
 	}
 	return Evening

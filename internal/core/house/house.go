@@ -30,19 +30,11 @@ const (
 	cohort   = "cohort of recreational runners, BJSM 2025"
 )
 
-// All lists the house rules in the order they are shown.
-var All = []Rule{
-	{"ankle.knee_to_wall.ref", "Knee-to-wall reference", 10, "cm", 4, 16, body.Common, ""},
-	{"ankle.knee_to_wall.sem", "Knee-to-wall measurement error (SEM)", 0.5, "cm", 0.1, 2, body.Memory, bennell},
-	{"ankle.knee_to_wall.side", "Knee-to-wall side difference worth noting", 1.5, "cm", 0.5, 4, body.Memory, hoch},
-	{"toe.passive_angle.ref", "Big toe on the stack, passive reference", 30, "°", 15, 60, body.Common, ""},
-	{"toe.active_gap.ref", "Active gap: passive minus active angle, at most", 10, "°", 3, 30, body.Common, ""},
-	{"toe.angle.sem", "Big-toe angle measurement error (SEM)", 3, "°", 0.5, 8, body.Ours, ""},
-	{"toe.angle.side", "Big-toe angle side difference worth noting", 10, "°", 4, 25, body.Ours, ""},
-	{"calf.raises_straight.ref", "One-leg heel raises reference", 25, "", 5, 40, body.Published, lunsford},
-	{"calf.raises_straight.sem", "Heel-raise measurement error (SEM)", 2, "", 0.5, 5, body.Ours, ""},
-	{"calf.raises_straight.side", "Heel-raise side difference worth noting", 5, "", 2, 15, body.Ours, ""},
-	{"calf.raises.ceiling", "Heel raises: stop here on a first visit or under a caution", 15, "", 5, 25, body.Ours, ""},
+// All lists the house rules in the order they are shown: the battery's first.
+var All = slices.Concat(measures, work)
+
+// work are the thresholds of building, adjusting, running volume and the desk.
+var work = []Rule{
 	{"place.share", "First dose as a share of the tested amount", 60, "%", 30, 80, body.Ours, ""},
 	{"place.reps.min", "First dose, fewest repetitions", 5, "", 2, 8, body.Ours, ""},
 	{"place.reps.max", "First dose, most repetitions", 12, "", 8, 20, body.Ours, ""},
@@ -72,7 +64,6 @@ var All = []Rule{
 	{"load.longest.km", "… and by more than", 1, "km", 0, 5, body.Ours, ""},
 	{"load.week.ratio", "Week over the mean of the two before, at most", 1.30, "×", 1, 1.5, body.Memory, nielsen},
 	{"queue.quiet", "Gone quiet after", 6, "days", 3, 21, body.Ours, ""},
-	{"retest.days", "Retest after", 28, "days", 14, 84, body.Ours, ""},
 	{"link.days", "A runner's private link lasts", 90, "days", 7, 365, body.Ours, ""},
 	{"phone.cache.hours", "Strength work kept on an offline phone expires after", 24, "h", 6, 24, body.Ours, ""},
 }
@@ -90,8 +81,11 @@ func Find(key string) (Rule, bool) { r, ok := index[key]; return r, ok }
 
 // Rules is a practice's set of thresholds: the defaults and what it changed.
 type Rules struct {
-	Version int                // counts the practice's changes; 0 are the defaults
-	Changed map[string]float64 // values that differ from the default
+	Version    int                // counts the practice's changes; 0 are the defaults
+	Changed    map[string]float64 // values that differ from the default
+	Approaches map[string]string  // what the practice chose where practitioners disagree
+
+	CoreStations []string // the practice's own core screen; empty: the default
 }
 
 // Get returns the value in force. An unknown key is a programming error and panics.
@@ -158,20 +152,26 @@ var Approaches = []Approach{
 	{"effort", "Effort", []Option{{"reserve", "leave two in reserve"}, {"fatigue", "to fatigue"}}},
 	{"around_runs", "Foot work and runs", []Option{{"away", "away from runs"}, {"fresh", "fresh, before runs"}}},
 	{"often", "How often", []Option{{"few", "few and fresh"}, {"daily", "small and daily"}}},
+	{"cadence", "Cadence", []Option{{"own", "own + 5 %, at most + 10 %"}, {"band", "into the 170–190 band, reviewed at + 10 %"}, {"leave", "leave as it is"}}},
+	{"gait_lever", "First gait lever", []Option{{"chain", "posture chain"}, {"cadence", "cadence first"}}},
+	{"strike", "Foot strike", []Option{{"leave", "leave unless there is a reason"}, {"middle", "towards the middle, slowly"}}},
+	{"pronation", "Pronation", []Option{{"movement", "a movement to control and train both ways"}, {"fault", "a fault to limit"}}},
 }
 
-// Choice returns the option in force for a question: the runner's own, or the default.
-func Choice(chosen map[string]string, id string) string {
-	for _, a := range Approaches {
-		if a.ID != id {
-			continue
-		}
-		if c, ok := chosen[id]; ok && slices.ContainsFunc(a.Options, func(o Option) bool { return o.ID == c }) {
+// Choice returns the option in force for a question: the runner's own, the practice's, or the default.
+// An unknown question is a programming error and panics.
+func (r Rules) Choice(chosen map[string]string, id string) string {
+	i := slices.IndexFunc(Approaches, func(a Approach) bool { return a.ID == id })
+	if i < 0 {
+		panic("house: unknown approach " + id)
+	}
+	a := Approaches[i]
+	for _, c := range []string{chosen[id], r.Approaches[id]} {
+		if slices.ContainsFunc(a.Options, func(o Option) bool { return o.ID == c }) {
 			return c
 		}
-		return a.Options[0].ID
 	}
-	panic("house: unknown approach " + id)
+	return a.Options[0].ID
 }
 
 // CheckApproaches refuses a question or option that does not exist.

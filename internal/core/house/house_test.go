@@ -70,12 +70,15 @@ func TestChanges(t *testing.T) {
 func TestApproaches(t *testing.T) {
 	for _, a := range Approaches {
 		assert.GreaterOrEqual(t, len(a.Options), 2, a.ID)
-		assert.Equal(t, a.Options[0].ID, Choice(nil, a.ID), "the first is the default")
+		assert.Equal(t, a.Options[0].ID, Rules{}.Choice(nil, a.ID), "the first is the default")
 		last := a.Options[len(a.Options)-1].ID
-		assert.Equal(t, last, Choice(map[string]string{a.ID: last}, a.ID))
-		assert.Equal(t, a.Options[0].ID, Choice(map[string]string{a.ID: "unheard of"}, a.ID))
+		assert.Equal(t, last, Rules{}.Choice(map[string]string{a.ID: last}, a.ID))
+		assert.Equal(t, a.Options[0].ID, Rules{}.Choice(map[string]string{a.ID: "unheard of"}, a.ID))
 	}
-	assert.Panics(t, func() { Choice(nil, "no such question") })
+	mine := Rules{Approaches: map[string]string{"pain": "none"}}
+	assert.Equal(t, "none", mine.Choice(nil, "pain"), "the practice's own choice stands before the default")
+	assert.Equal(t, "monitored", mine.Choice(map[string]string{"pain": "monitored"}, "pain"), "the runner's own before the practice's")
+	assert.Panics(t, func() { Rules{}.Choice(nil, "no such question") })
 	assert.Error(t, CheckApproaches(map[string]string{"no such question": "x"}))
 	assert.NoError(t, CheckApproaches(map[string]string{"pain": "none"}))
 }

@@ -27,6 +27,48 @@ type Sign struct {
 	Question string      `json:"question"`
 	Region   body.Region `json:"region" doc:"where it is; empty: ask"`
 	Do       string      `json:"do" doc:"what to do next"`
+	Which    []Which     `json:"which" doc:"what exactly: at least one is named when there are any"`
+}
+
+// Which is one of the exact things a sign may mean.
+type Which struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// twist lists what the Ottawa rules ask after a fresh twist.
+var twist = []Which{
+	{"outer_ankle", "tender bone at the rear edge or tip of the outer ankle bone (lowest 6 cm)"}, {"inner_ankle", "tender bone at the rear edge or tip of the inner ankle bone (lowest 6 cm)"},
+	{"fifth_base", "tender bone at the base of the fifth metatarsal"}, {"navicular", "tender bone at the navicular"}, {"four_steps", "cannot take four steps, then or now"},
+}
+
+// bones lists the places where pain under one finger stops the work.
+var bones = []Which{
+	{"top", "top of the foot"}, {"sesamoid", "under the ball of the big toe"}, {"outer_bone", "outer ankle bone"}, {"fifth_base", "base of the fifth metatarsal"},
+	{"inner_bone", "inner ankle bone"}, {"heel", "heel squeezed from both sides"}, {"shin", "shin bone over a short stretch"},
+}
+
+// boneRegions places each bone on the map.
+var boneRegions = map[string]body.Region{"top": body.TopOfFoot, "sesamoid": body.Ball, "outer_bone": body.OuterAnkle, "fifth_base": body.OuterFoot, "inner_bone": body.InnerAnkle, "heel": body.Heel, "shin": body.Shin,
+	"outer_ankle": body.OuterAnkle, "inner_ankle": body.InnerAnkle, "navicular": body.Arch, "four_steps": body.OuterAnkle}
+
+// RegionOf places what exactly a sign means on the map; empty for none.
+func RegionOf(which []string) body.Region {
+	for _, w := range which {
+		if r, ok := boneRegions[w]; ok {
+			return r
+		}
+	}
+	return ""
+}
+
+// Imaging applies the Ottawa rules to what is found after a fresh twist: whether a picture of the
+// ankle and of the foot is to be decided on by a clinician. Source: Stiell et al. 1992, 1993.
+func Imaging(found []string) (ankle, foot bool) {
+	any := func(ids ...string) bool {
+		return slices.ContainsFunc(found, func(f string) bool { return slices.Contains(ids, f) })
+	}
+	return any("outer_ankle", "inner_ankle", "four_steps"), any("fifth_base", "navicular", "four_steps")
 }
 
 const (
@@ -36,22 +78,24 @@ const (
 	imaging  = "Stop. See a clinician, who decides whether a picture (X-ray) is needed, before any loading."
 )
 
+var none = []Which{}
+
 // Signs lists the warning signs in the order they are asked.
 var Signs = []Sign{
-	{"chest", Emergency, "Chest pain, collapse or unusual breathlessness?", body.WholePerson, callHelp},
-	{"calf_hot", SameDay, "A hot, swollen calf?", body.Calf, today},
-	{"pop", SameDay, "A pop or a sudden kick in the calf or heel?", body.Achilles, today},
-	{"groin", SameDay, "Groin pain on loading, with a limp?", body.WholePerson, today},
-	{"night", HardStop, "Pain at night or at rest that does not ease?", "", seeSoon},
-	{"bone", HardStop, "Pain you can put one finger on, on a bone (top of the foot, ball, ankle bones, heel squeezed from both sides, shin)?", "", seeSoon},
-	{"swelling", HardStop, "Swelling, heat or redness?", "", seeSoon},
-	{"four_steps", HardStop, "Cannot take four steps on it?", "", imaging},
-	{"twist", HardStop, "A fresh twist with tender bone at either ankle bone, the outer mid-foot or the inner mid-foot?", "", imaging},
-	{"nerve", HardStop, "Numbness, tingling, weakness or a change of colour?", body.WholePerson, seeSoon},
-	{"pressure", HardStop, "Shin or calf tightening that builds as you run and eases with rest?", body.Shin, seeSoon},
-	{"fever", HardStop, "Fever, or feeling ill with it?", body.WholePerson, seeSoon},
-	{"wound", HardStop, "A wound, or loss of feeling, in the sole?", body.Arch, seeSoon},
-	{"shin_long", HardStop, "Shin pain for more than 21 days?", body.Shin, seeSoon},
+	{"chest", Emergency, "Chest pain, collapse or unusual breathlessness?", body.WholePerson, callHelp, none},
+	{"calf_hot", SameDay, "A hot, swollen calf?", body.Calf, today, none},
+	{"pop", SameDay, "A pop or a sudden kick in the calf or heel?", body.Achilles, today, none},
+	{"groin", SameDay, "Groin pain on loading, with a limp?", body.WholePerson, today, none},
+	{"night", HardStop, "Pain at night or at rest that does not ease?", "", seeSoon, none},
+	{"bone", HardStop, "Pain you can put one finger on, on a bone (top of the foot, ball, ankle bones, heel squeezed from both sides, shin)?", "", seeSoon, bones},
+	{"swelling", HardStop, "Swelling, heat or redness?", "", seeSoon, none},
+	{"four_steps", HardStop, "Cannot take four steps on it?", "", imaging, none},
+	{"twist", HardStop, "A fresh twist with tender bone, or too sore for four steps?", "", imaging, twist},
+	{"nerve", HardStop, "Numbness, tingling, weakness or a change of colour?", body.WholePerson, seeSoon, none},
+	{"pressure", HardStop, "Shin or calf tightening that builds as you run and eases with rest?", body.Shin, seeSoon, none},
+	{"fever", HardStop, "Fever, or feeling ill with it?", body.WholePerson, seeSoon, none},
+	{"wound", HardStop, "A wound, or loss of feeling, in the sole?", body.Arch, seeSoon, none},
+	{"shin_long", HardStop, "Shin pain for more than 21 days?", body.Shin, seeSoon, none},
 }
 
 // FindSign returns the sign with this id.
@@ -149,7 +193,36 @@ type Stop struct {
 	Side       body.Side   `json:"side"`
 	On         body.Date   `json:"on"`
 	Source     string      `json:"source" enum:"intake,screen,phone"`
+	Which      []string    `json:"which" doc:"what exactly, for signs that ask it"`
 	Clearances []Clearance `json:"clearances"`
+}
+
+// Check is one asking of all the warning signs: what was answered no, and when.
+type Check struct {
+	ID     string    `json:"id"`
+	On     body.Date `json:"on"`
+	Source string    `json:"source" enum:"intake,screen,phone"`
+	Denied []string  `json:"denied"`
+	By     string    `json:"by" doc:"coach who asked; empty from the phone"`
+}
+
+// CheckAnswers refuses an asking that leaves a sign unanswered: each is either denied or an open stop.
+func CheckAnswers(denied []string, stops []Stop) error {
+	left := 0
+	for _, s := range Signs {
+		if !slices.Contains(denied, s.ID) && !slices.ContainsFunc(stops, func(x Stop) bool { return x.Sign == s.ID && x.Open() }) {
+			left++
+		}
+	}
+	if left > 0 {
+		return body.Refuse("denied", "%d warning signs are not answered yet; answer each with yes or no", left)
+	}
+	for _, d := range denied {
+		if _, ok := FindSign(d); !ok {
+			return body.Refuse("denied", "%q is not on the list of warning signs", d)
+		}
+	}
+	return nil
 }
 
 // Open reports whether the stop still locks training. A clinician's clearance opens any stop; the
@@ -192,6 +265,11 @@ func CheckStop(s Stop) error {
 	sign, ok := FindSign(s.Sign)
 	if !ok {
 		return body.Refuse("sign", "%q is not on the list of warning signs", s.Sign)
+	}
+	for _, w := range s.Which {
+		if !slices.ContainsFunc(sign.Which, func(x Which) bool { return x.ID == w }) {
+			return body.Refuse("which", "%q is not one of what “%s” asks", w, sign.Question)
+		}
 	}
 	if !s.Region.Valid() {
 		return body.Refuse("region", "say where: “%s” needs a place on the map", sign.Question)

@@ -1,10 +1,10 @@
 package screen
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -14,27 +14,36 @@ import (
 // Verdict says how a value stands against its reference, allowing for the test's own error.
 type Verdict string
 
-// The verdicts. Borderline means within one SEM of the reference: retest before acting.
+// The verdicts. Borderline means within one SEM of the reference: retest before acting. Noted is
+// recorded and not judged.
 const (
 	Clear      Verdict = "clear"
 	Borderline Verdict = "borderline"
 	Short      Verdict = "short"
+	Noted      Verdict = "noted"
 )
 
 // Finding is one value against its reference.
 type Finding struct {
 	ID        string      `json:"id"`
 	Name      string      `json:"name"`
+	Measure   string      `json:"measure" doc:"measure it rests on"`
 	Limiter   string      `json:"limiter"`
+	Of        string      `json:"of" doc:"limiter of the measure itself, also for a side difference"`
 	Side      body.Side   `json:"side" enum:"left,right,both"`
+	Context   string      `json:"context" doc:"how they ran; empty elsewhere"`
 	Value     float64     `json:"value"`
 	Unit      string      `json:"unit"`
+	Word      string      `json:"word" doc:"the answer of a class or score; empty for figures"`
+	Notes     []string    `json:"notes" doc:"faults seen"`
+	Refer     bool        `json:"refer" doc:"something seen asks for a clinician"`
 	Reference float64     `json:"reference"`
-	Better    string      `json:"better" enum:"higher,lower"`
+	Better    string      `json:"better" enum:"higher,lower,inside,none"`
 	Band      float64     `json:"band" doc:"one SEM (√2 SEM for a difference): the half-width of borderline"`
+	Half      float64     `json:"half" doc:"half-width of the 95 % interval"`
 	MDC       float64     `json:"mdc" doc:"smallest change that is not measurement error"`
 	AtLeast   bool        `json:"atLeast"`
-	Verdict   Verdict     `json:"verdict" enum:"clear,borderline,short"`
+	Verdict   Verdict     `json:"verdict" enum:"clear,borderline,short,noted"`
 	Severity  float64     `json:"severity" doc:"min(1, shortfall / (0.5 × reference)), 0–1"`
 	Reason    body.Reason `json:"reason"`
 }
@@ -45,7 +54,7 @@ func Judge(value, reference, band float64, better string) (v Verdict, severity f
 	if better == "lower" {
 		ahead = -ahead
 	}
-	severity = math.Max(0, math.Min(1, -ahead/(0.5*reference)))
+	severity = math.Max(0, math.Min(1, -ahead/(0.5*math.Abs(reference))))
 	switch {
 	case ahead > band:
 		return Clear, severity
@@ -55,226 +64,357 @@ func Judge(value, reference, band float64, better string) (v Verdict, severity f
 	return Short, severity
 }
 
+var says = map[Verdict]string{
+	Clear:      "clear: past the reference by more than the test's own error",
+	Borderline: "borderline: within the test's own error of the reference; retest before acting",
+	Short:      "short: behind the reference by more than the test's own error",
+	Noted:      "noted, not judged",
+}
+
 func judged(f Finding, h house.Rules, formula string, keys ...string) Finding {
 	f.Verdict, f.Severity = Judge(f.Value, f.Reference, f.Band, f.Better)
-	says := map[Verdict]string{
-		Clear:      "clear: past the reference by more than the test's own error",
-		Borderline: "borderline: within the test's own error of the reference; retest before acting",
-		Short:      "short: behind the reference by more than the test's own error",
-	}[f.Verdict]
+	words := says[f.Verdict]
 	if f.AtLeast && f.Verdict != Clear {
 		f.Verdict, f.Severity = Borderline, 0
-		says = "at least this many: the count was stopped on purpose, so it is not known to be short; test to the end when it is allowed"
+		words = "at least this many: the count was stopped on purpose, so it is not known to be short; test to the end when it is allowed"
 	}
-	r := h.Because("screen.verdict", says, keys...)
-	r = r.See(f.Name, "%s %s", Figure(f.Value, f.Unit), f.Unit).
-		See("reference", "%g %s", f.Reference, f.Unit).See("band (1 SEM)", "± %.2g %s", f.Band, f.Unit)
+	r := h.Because("screen.verdict", words, keys...)
+	r = r.See(f.Name, "%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+".")).
+		See("reference", "%g %s", f.Reference, f.Unit).See("band (1 SEM)", "± %.2g %s", f.Band, f.Unit).See("smallest real change (MDC)", "%.2g %s", f.MDC, f.Unit)
 	r.Formula = formula
 	f.Reason = r
 	return f
 }
 
-// Findings reads every value the trials allow, in a fixed order: each side, then the side
-// difference. toeMm is the big-toe length.
-func Findings(trials []Trial, toeMm float64, h house.Rules) []Finding {
-	var out []Finding
-	direct := func(measure, limiter string) {
-		m, _ := FindMeasure(measure)
-		ref, sem := h.Get(measure+".ref"), h.Get(measure+".sem")
-		var pair []Finding
-		for _, side := range body.Sides {
-			rd, ok := Read(trials, measure, side)
-			if !ok {
-				continue
+func (f Finding) failed(says string) Finding {
+	f.Verdict, f.Severity = Short, math.Max(f.Severity, 0.5)
+	f.Reason.Says = says
+	return f
+}
+
+// taken is everything a finding is read from.
+type taken struct {
+	trials []Trial
+	p      body.Profile
+	age    int
+	h      house.Rules
+}
+
+// Findings reads every value the trials allow, in a fixed order: by measure, each context, each side,
+// then the side difference. today gives the runner's age.
+func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []Finding {
+	x := taken{trials, p, p.Age(today), h}
+	out := []Finding{}
+	for _, m := range Measures {
+		for _, key := range Contexts(trials, m) {
+			in := x
+			if m.InContext {
+				in.trials = inContext(trials, key)
 			}
-			pair = append(pair, judged(Finding{ID: measure, Name: m.Name, Limiter: limiter, Side: side, Value: rd.Value, Unit: m.Unit,
-				Reference: ref, Better: m.Better, Band: sem, MDC: stats.MDC(sem), AtLeast: rd.AtLeast}, h,
-				fmt.Sprintf("%s against %g ± %g %s", rd.Reason.Formula, ref, sem, m.Unit), measure+".ref", measure+".sem"))
+			var pair []Finding
+			for _, side := range m.sides() {
+				if f, ok := in.finding(m, side); ok {
+					f.Context = key
+					pair = append(pair, f)
+				}
+			}
+			out = append(out, in.withDifference(m, pair)...)
 		}
-		out = append(out, withDifference(pair, h, measure+".side", sem)...)
 	}
-	direct("ankle.knee_to_wall", "ankle_bend")
-	out = append(out, toeFindings(trials, toeMm, h)...)
-	direct("calf.raises_straight", "calf_capacity")
-	return out
+	return append(out, x.composite()...)
 }
 
-func toeFindings(trials []Trial, toeMm float64, h house.Rules) []Finding {
-	sem := h.Get("toe.angle.sem")
-	var passive, gap []Finding
-	for _, side := range body.Sides {
-		p, ok := Read(trials, "toe.passive_height", side)
-		if !ok {
-			continue
-		}
-		pAngle := stats.LiftAngle(p.Value, toeMm)
-		passive = append(passive, judged(Finding{ID: "toe.passive_angle", Name: "Big toe, passive angle", Limiter: "big_toe_range", Side: side,
-			Value: pAngle, Unit: "°", Reference: h.Get("toe.passive_angle.ref"), Better: "higher", Band: sem, MDC: stats.MDC(sem)}, h,
-			fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", p.Value, toeMm, pAngle), "toe.passive_angle.ref", "toe.angle.sem"))
-		a, ok := Read(trials, "toe.active_height", side)
-		if !ok {
-			continue
-		}
-		aAngle := stats.LiftAngle(a.Value, toeMm)
-		gap = append(gap, judged(Finding{ID: "toe.active_gap", Name: "Big toe, active gap", Limiter: "big_toe_control", Side: side,
-			Value: pAngle - aAngle, Unit: "°", Reference: h.Get("toe.active_gap.ref"), Better: "lower", Band: math.Sqrt2 * sem, MDC: stats.MDC(math.Sqrt2 * sem)}, h,
-			fmt.Sprintf("passive asin(%g/%g) = %.1f° − active asin(%g/%g) = %.1f° is %.1f°", p.Value, toeMm, pAngle, a.Value, toeMm, aAngle, pAngle-aAngle),
-			"toe.active_gap.ref", "toe.angle.sem"))
-	}
-	return append(withDifference(passive, h, "toe.angle.side", sem), gap...)
+func (x taken) start(m Measure, rd Reading) Finding {
+	return Finding{ID: m.ID, Name: m.Name, Measure: m.ID, Limiter: m.Limiter, Of: m.Limiter, Side: rd.Side, Value: rd.Value, Unit: m.Unit, Better: m.Better,
+		AtLeast: rd.AtLeast, Notes: rd.Faults, Refer: rd.Refer, Reason: rd.Reason}
 }
 
-// withDifference appends the difference between the sides when both were taken.
-func withDifference(pair []Finding, h house.Rules, key string, sem float64) []Finding {
-	if len(pair) != 2 {
+func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
+	rd, ok := Read(x.trials, m.ID, side)
+	if !ok {
+		return Finding{}, false
+	}
+	f := x.start(m, rd)
+	switch {
+	case m.ID == "toe.active_height":
+		return x.activeGap(m, rd)
+	case m.ID == "toe.passive_height":
+		f.ID, f.Name, f.Unit, f.Value = "toe.passive_angle", "Big toe, passive angle", "°", stats.LiftAngle(rd.Value, x.p.BigToeMm)
+		if math.IsNaN(f.Value) {
+			return f, false
+		}
+		return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref", "toe.angle.sem"), true
+	case m.ID == "gait.strike":
+		return x.strike(f, m, Class), true
+	case m.ID == "gait.strike_angle":
+		return x.strike(f, m, Figure), true
+	case m.ID == "foot.posture_index":
+		return x.posture(f), true
+	case m.Kind == Class:
+		o := m.Options[int(rd.Value)]
+		f.Word, f.Verdict, f.Severity = o.Name, o.Verdict, o.Severity
+		r := house.Rules{}.Because("screen.class", o.Name+": "+map[Verdict]string{Clear: "clear", Borderline: "borderline: look again", Short: "a finding", Noted: "noted, not judged"}[o.Verdict])
+		r.Saw, r.Provenance, r.Source = rd.Reason.Saw, m.provenance, m.source
+		f.Reason = r
+		return f, true
+	case m.Kind == Ability || m.Kind == Blemish:
+		return x.scored(f, m, rd), true
+	case m.Kind == Pain:
+		return x.painful(f), true
+	case m.Kind == Cadence:
+		return x.cadence(f, m, rd), true
+	}
+	formula, keys := rd.Reason.Formula, []string{m.ID + ".ref", m.semKey()}
+	switch {
+	case m.Station == "reach":
+		if x.p.LegMm == 0 {
+			return f, false
+		}
+		f.Value, f.Unit = 100*rd.Value/(x.p.LegMm/10), "%"
+		formula = fmt.Sprintf("%s; of leg length %g cm: %.1f %%", formula, x.p.LegMm/10, f.Value)
+	case m.ID == "calf.rm":
+		formula += fmt.Sprintf("; reference %g × body mass %g kg", x.h.Get(m.ID+".ref"), x.p.MassKg)
+	case m.Station == "balance":
+		keys[0] = x.normKey(m)
+	}
+	f = x.against(f, m, formula, keys...)
+	if rd.Capped && f.Verdict != Clear {
+		f.Verdict, f.Severity, f.Reason.Says = Clear, 0, "clear: every trial reached the cap"
+	}
+	if rd.Failed {
+		f = f.failed("short: " + strings.Join(rd.Faults, ", ") + " counts as short whatever the figure")
+	}
+	return f, true
+}
+
+// against judges a figure by the reference and error of its house rules.
+func (x taken) against(f Finding, m Measure, formula string, keys ...string) Finding {
+	f.Reference = x.h.Get(keys[0])
+	if m.ID == "calf.rm" {
+		f.Reference *= x.p.MassKg
+	}
+	f.Band = x.sem(m, f.Value)
+	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+	return judged(f, x.h, fmt.Sprintf("%s against %s ± %.2g", formula, Amount(f.Reference, f.Unit), f.Band), keys...)
+}
+
+// normKey is the house rule with the balance norm of the runner's age.
+func (x taken) normKey(m Measure) string {
+	band := "18"
+	for _, b := range []struct {
+		from int
+		key  string
+	}{{40, "40"}, {50, "50"}, {60, "60"}, {70, "70"}, {80, "80"}} {
+		if x.age >= b.from {
+			band = b.key
+		}
+	}
+	return map[string]string{"balance.open": "balance.open.norm.", "balance.closed": "balance.closed.norm."}[m.ID] + band
+}
+
+// semKey is the house rule that holds the measure's error; empty when a step is a step.
+func (m Measure) semKey() string {
+	switch {
+	case len(m.Options) > 0 || m.Kind == Pain || m.ID == "foot.posture_index":
+		return ""
+	case m.Station == "balance":
+		return m.ID + ".sem"
+	case m.Kind == Hold:
+		return "hold.sem"
+	case m.Station == "big_toe":
+		return "toe.angle.sem"
+	case m.Station == "reach":
+		return "reach.sem"
+	}
+	return m.ID + ".sem"
+}
+
+// sem is the standard error of measurement of a value, in the unit the finding is shown in.
+func (x taken) sem(m Measure, value float64) float64 {
+	key := m.semKey()
+	switch {
+	case key == "":
+		return 0
+	case key == "hold.sem":
+		return math.Max(0.5, value*x.h.Get(key)/100)
+	case key == "reach.sem" && x.p.LegMm > 0:
+		return 100 * x.h.Get(key) / (x.p.LegMm / 10)
+	}
+	return x.h.Get(key)
+}
+
+// withDifference appends the difference between the sides when both were taken and a house rule says
+// from where it is worth noting.
+func (x taken) withDifference(m Measure, pair []Finding) []Finding {
+	key := m.ID + ".side"
+	if m.Tool == "stack" {
+		key = "toe.angle.side"
+	}
+	_, known := house.Find(key)
+	if len(pair) != 2 || !known || pair[0].ID == "toe.active_gap" {
 		return pair
 	}
 	l, r := pair[0], pair[1]
-	band := math.Sqrt2 * sem
-	f := Finding{ID: l.ID + ".side", Name: l.Name + ", side difference", Limiter: "side_difference", Side: body.Left,
-		Value: math.Abs(l.Value - r.Value), Unit: l.Unit, Reference: h.Get(key), Better: "lower", Band: band, MDC: stats.MDC(band),
-		AtLeast: l.AtLeast || r.AtLeast}
-	weaker := "left"
-	if r.Value < l.Value {
+	lv, rv, unit, band := l.Value, r.Value, l.Unit, math.Sqrt2*math.Max(l.Band, r.Band)
+	if m.Station == "reach" { // sides are compared in the unit they were measured in
+		leg := x.p.LegMm / 1000
+		lv, rv, unit, band = lv*leg, rv*leg, "cm", math.Sqrt2*x.h.Get("reach.sem")
+	}
+	f := Finding{ID: l.ID + ".side", Name: l.Name + ", side difference", Measure: m.ID, Limiter: "side_difference", Of: m.Limiter, Side: body.Left, Context: l.Context,
+		Value: math.Abs(lv - rv), Unit: unit, Reference: x.h.Get(key), Better: "lower", Band: band, Half: 1.96 * band, MDC: stats.MDC(band),
+		AtLeast: l.AtLeast || r.AtLeast, Notes: []string{}}
+	weaker, leftBehind := "left", lv < rv
+	if m.Better == "lower" {
+		leftBehind = lv > rv
+	}
+	if !leftBehind {
 		f.Side, weaker = body.Right, "right"
 	}
-	if l.Value == r.Value {
+	if lv == rv {
 		f.Side, weaker = body.Both, "neither"
 	}
-	f = judged(f, h, fmt.Sprintf("|%s − %s| = %s %s; behind: %s", Figure(l.Value, l.Unit), Figure(r.Value, r.Unit), Figure(f.Value, f.Unit), f.Unit, weaker), key)
+	f = judged(f, x.h, fmt.Sprintf("|%s − %s| = %s; behind: %s", Decimals(lv, unit), Decimals(rv, unit), Amount(f.Value, unit), weaker), key)
 	return append(pair, f)
 }
 
-// Limiter is one thing that may hold the runner back, with its evidence and its rank.
-type Limiter struct {
-	ID         string      `json:"id"`
-	Name       string      `json:"name"`
-	Verdict    Verdict     `json:"verdict" enum:"clear,borderline,short"`
-	Side       body.Side   `json:"side" enum:"left,right,both"`
-	Severity   float64     `json:"severity"`
-	Relevance  float64     `json:"relevance"`
-	Confidence float64     `json:"confidence"`
-	Score      float64     `json:"score"`
-	Gait       string      `json:"gait" doc:"what it usually does to the gait"`
-	Rails      []string    `json:"rails" doc:"rails that answer it"`
-	Evidence   []Finding   `json:"evidence"`
-	Reason     body.Reason `json:"reason"`
-}
-
-type limiterInfo struct {
-	id, name, gait string
-	rails          []string
-	relevance      map[string]float64 // by goal; 1 where absent
-}
-
-// limiters is in tie-breaking order. Relevance is 0.5, 1 or 1.5 by goal (our own table); big-toe
-// control never weighs less than 1 because the big toe carries most of one-leg support.
-var limiters = []limiterInfo{
-	{"symptoms", "Symptoms", "Pain changes how the foot is loaded; it is settled before load is added.", []string{}, map[string]float64{"pain_free": 1.5}},
-	{"ankle_bend", "Ankle bend", "A short ankle lets the foot roll off the outside or spin off the inside before push-off.", []string{"ankle_bend"},
-		map[string]float64{"hills": 1.5, "barefoot": 1.5}},
-	{"big_toe_range", "Big-toe range", "A stiff big toe shortens ground contact, hip extension and push-off; a shoe's rocker can hide it.", []string{"big_toe"},
-		map[string]float64{"speed": 1.5, "barefoot": 1.5}},
-	{"big_toe_control", "Big-toe control", "Range that is not controlled is not used: support drifts away from the big toe.", []string{"big_toe"},
-		map[string]float64{"barefoot": 1.5, "pain_free": 1.5}},
-	{"calf_capacity", "Calf capacity", "A calf that tires early lets the heel drop and contact lengthen late in a run.", []string{"calf_straight"},
-		map[string]float64{"distance": 1.5, "hills": 1.5, "speed": 1.5, "barefoot": 1.5}},
-	{"side_difference", "Side difference", "One side does less, so the other takes more of every run.", []string{"ankle_bend", "big_toe", "calf_straight"},
-		map[string]float64{"speed": 0.5}},
-}
-
-// Limiters ranks what limits the runner: severity × relevance × confidence, symptoms first, ties in
-// the order of the table. Clear limiters come last with a score of 0.
-func Limiters(findings []Finding, p body.Profile, h house.Rules) []Limiter {
-	var out []Limiter
-	for _, info := range limiters {
-		l := Limiter{ID: info.id, Name: info.name, Gait: info.gait, Rails: info.rails, Relevance: 1, Side: body.Both, Verdict: Clear, Evidence: []Finding{}}
-		if w, ok := info.relevance[p.Goal]; ok {
-			l.Relevance = w
-		}
-		if info.id == "symptoms" {
-			if l = symptoms(l, p); l.Score == 0 {
-				continue
-			}
-			out = append(out, l)
-			continue
-		}
-		for _, f := range findings {
-			if f.Limiter != info.id {
-				continue
-			}
-			l.Evidence = append(l.Evidence, f)
-			conf := confidence(f.Verdict)
-			if score := f.Severity * l.Relevance * conf; worse(f.Verdict, l.Verdict) || (f.Verdict == l.Verdict && score > l.Score) {
-				l.Severity, l.Confidence, l.Score, l.Verdict, l.Side = f.Severity, conf, score, f.Verdict, f.Side
-			}
-		}
-		if len(l.Evidence) == 0 {
-			continue
-		}
-		l.Reason = h.Because("read.rank", fmt.Sprintf("%s: %s", l.Name, l.Verdict))
-		for _, f := range l.Evidence {
-			l.Reason = l.Reason.See(fmt.Sprintf("%s, %s", f.Name, f.Side), "%s %s, %s", Figure(f.Value, f.Unit), f.Unit, f.Verdict)
-		}
-		l.Reason.Formula = fmt.Sprintf("severity %.2f × relevance %.1f × confidence %.1f = %.2f", l.Severity, l.Relevance, l.Confidence, l.Score)
-		out = append(out, l)
+// activeGap is passive minus active angle: range without control.
+func (x taken) activeGap(m Measure, a Reading) (Finding, bool) {
+	p, ok := Read(x.trials, "toe.passive_height", a.Side)
+	pa, aa := stats.LiftAngle(p.Value, x.p.BigToeMm), stats.LiftAngle(a.Value, x.p.BigToeMm)
+	if !ok || math.IsNaN(pa) || math.IsNaN(aa) {
+		return Finding{}, false
 	}
-	slices.SortStableFunc(out, func(a, b Limiter) int {
-		if s := cmp.Compare(first(b.ID), first(a.ID)); s != 0 {
-			return s
+	f := x.start(m, a)
+	f.ID, f.Name, f.Unit, f.Better, f.Value = "toe.active_gap", "Big toe, active gap", "°", "lower", pa-aa
+	f.Reference, f.Band = x.h.Get("toe.active_gap.ref"), math.Sqrt2*x.h.Get("toe.angle.sem")
+	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+	return judged(f, x.h, fmt.Sprintf("passive asin(%g/%g) = %.1f° − active asin(%g/%g) = %.1f° is %.1f°", p.Value, x.p.BigToeMm, pa, a.Value, x.p.BigToeMm, aa, f.Value),
+		"toe.active_gap.ref", "toe.angle.sem"), true
+}
+
+// scored judges a 0–3 score: a step is a step, so there is no borderline.
+func (x taken) scored(f Finding, m Measure, rd Reading) Finding {
+	key, better := "score.ability", f.Value >= x.h.Get("score.ability")
+	if m.Kind == Blemish {
+		key, better = "score.fault", f.Value < x.h.Get("score.fault")
+	}
+	f.Reference, f.Word = x.h.Get(key), m.Show(f.Value)
+	f.Verdict = Clear
+	if !better {
+		f.Verdict = Short
+		over := f.Reference - f.Value
+		if m.Kind == Blemish {
+			over = f.Value - f.Reference + 1
 		}
-		return cmp.Compare(b.Score, a.Score)
-	})
+		f.Severity = math.Min(1, over/(0.5*f.Reference))
+	}
+	r := x.h.Because("screen.score", map[Verdict]string{Clear: "clear; a step of a score is a step", Short: "short; a step of a score is a step"}[f.Verdict], key)
+	r.Saw = rd.Reason.Saw
+	r.Formula = fmt.Sprintf("%g against %g", f.Value, f.Reference)
+	f.Reason = r
+	return f
+}
+
+// painful judges pain in a walk: none is clear, up to the limit borderline, above it short.
+func (x taken) painful(f Finding) Finding {
+	most := x.h.Get("walk.pain.note")
+	f.Reference, f.MDC, f.Severity = most, x.h.Get("walk.pain.change"), math.Min(1, f.Value/5)
+	switch {
+	case f.Value == 0:
+		f.Verdict = Clear
+	case f.Value <= most:
+		f.Verdict = Borderline
+	default:
+		f.Verdict = Short
+	}
+	saw := f.Reason.Saw
+	f.Reason = x.h.Because("screen.walk", map[Verdict]string{Clear: "no pain", Borderline: "little pain: repeat after the session", Short: "pain: symptoms come first"}[f.Verdict], "walk.pain.note", "walk.pain.change")
+	f.Reason.Saw = saw
+	return f
+}
+
+// posture names the class of the foot posture index. A posture alone limits nobody: under the
+// approach “a movement to control” it is noted, under “a fault to limit” it is a finding.
+func (x taken) posture(f Finding) Finding {
+	class, off := PostureClass(f.Value, x.h)
+	f.Word, f.Reference, f.Better = class, x.h.Get("foot.posture_index.ref"), "inside"
+	f.Verdict = Clear
+	if off > 0 {
+		f.Verdict = Noted
+		if x.h.Choice(x.p.Approaches, "pronation") == "fault" {
+			f.Verdict, f.Severity = Short, math.Min(1, off/(0.5*f.Reference))
+		}
+	}
+	saw := f.Reason.Saw
+	f.Reason = x.h.Because("screen.posture-class", class, "foot.posture_index.ref", "foot.posture_index.low", "foot.posture_index.high", "foot.posture_index.supinated")
+	f.Reason.Saw, f.Reason.Formula = saw, fmt.Sprintf("sum of six items = %+g: %s", f.Value, class)
+	return f
+}
+
+// PostureClass names the class of a foot posture index (−12…+12) and gives how far it lies outside
+// normal. Source: Redmond, Crosbie & Ouvrier 2006, Clin Biomech 21:89; Redmond, Crane & Menz 2008.
+func PostureClass(index float64, h house.Rules) (class string, outside float64) {
+	low, high := h.Get("foot.posture_index.low"), h.Get("foot.posture_index.ref")
+	switch {
+	case index >= h.Get("foot.posture_index.high"):
+		return "highly pronated", index - high
+	case index > high:
+		return "pronated", index - high
+	case index <= h.Get("foot.posture_index.supinated"):
+		return "highly supinated", low - index
+	case index < low:
+		return "supinated", low - index
+	}
+	return "normal", 0
+}
+
+// composite is the sum of the four reaches over four leg lengths.
+func (x taken) composite() []Finding {
+	out := []Finding{}
+	if x.p.LegMm == 0 {
+		return out
+	}
+	for _, side := range body.Sides {
+		reaches := make([]float64, 0, 4)
+		for _, id := range []string{"reach.front", "reach.side", "reach.back", "reach.cross"} {
+			if rd, ok := Read(x.trials, id, side); ok {
+				reaches = append(reaches, rd.Value)
+			}
+		}
+		if len(reaches) < 4 {
+			continue
+		}
+		m, _ := FindMeasure("reach.front")
+		f := x.start(m, Reading{Side: side, Faults: []string{}})
+		f.ID, f.Name, f.Unit, f.Value = "reach.composite", "Reach, all four directions", "%", Composite(reaches, x.p.LegMm/10)
+		f.Reference, f.Band = x.h.Get("reach.composite.ref"), x.sem(m, 0)/2 // four independent reaches: SEM/√4
+		f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+		out = append(out, judged(f, x.h, fmt.Sprintf("(%s) / (4 × %g) × 100 = %.1f %%", strings.ReplaceAll(list(reaches), ", ", " + "), x.p.LegMm/10, f.Value), "reach.composite.ref", "reach.sem"))
+	}
 	return out
 }
 
-func first(id string) int {
-	if id == "symptoms" {
-		return 1
+// Composite returns the sum of the reaches over as many leg lengths, in %. Reaches and leg in one
+// unit. Source: Plisky et al. 2006, JOSPT 36:911 (three directions); Gribble & Hertel 2003.
+func Composite(reaches []float64, leg float64) float64 {
+	sum := 0.0
+	for _, r := range reaches {
+		sum += r
 	}
-	return 0
+	return 100 * sum / (float64(len(reaches)) * leg)
 }
 
-func confidence(v Verdict) float64 {
-	switch v {
-	case Short:
-		return 1
-	case Borderline:
-		return 0.5
-	}
-	return 0
-}
-
-func worse(a, b Verdict) bool { return confidence(a) > confidence(b) }
-
-// symptoms scores the worst baseline: half the pain scale counts as full severity.
-func symptoms(l Limiter, p body.Profile) Limiter {
-	r := house.Rules{}.Because("read.symptoms", "symptoms come first whatever their score")
-	worst := 0
-	for _, s := range p.Symptoms {
-		r = r.See(fmt.Sprintf("%s, %s", s.Region.Name(), s.Side), "usual %d of 10, worst %d", s.Baseline, s.Worst)
-		if s.Baseline >= worst {
-			worst, l.Side = s.Baseline, s.Side
-		}
-	}
-	if len(p.Symptoms) == 0 {
-		return l
-	}
-	l.Severity = math.Min(1, float64(max(worst, 1))/5)
-	l.Confidence, l.Verdict = 1, Short
-	l.Score = l.Severity * l.Relevance * l.Confidence
-	r.Formula = fmt.Sprintf("severity min(1, %d/5) = %.2f × relevance %.1f × confidence 1 = %.2f", max(worst, 1), l.Severity, l.Relevance, l.Score)
-	l.Reason = r
-	return l
-}
-
-// Missing lists the measures and sides without a counting trial, as "Knee to wall, left".
-func Missing(trials []Trial) []string {
+// Missing lists the asked measures and sides without a counting trial, as "Knee to wall, left".
+func Missing(trials []Trial, measures []string) []string {
 	out := []string{}
 	for _, m := range Measures {
-		for _, s := range body.Sides {
-			if _, ok := Read(trials, m.ID, s); !ok {
-				out = append(out, fmt.Sprintf("%s, %s", m.Name, s))
+		for _, s := range m.sides() {
+			if _, ok := Read(trials, m.ID, s); !ok && slices.Contains(measures, m.ID) {
+				name := m.Name
+				if m.Sided {
+					name += ", " + string(s)
+				}
+				out = append(out, name)
 			}
 		}
 	}

@@ -22,10 +22,19 @@ func trial(m string, side body.Side, v float64, faults ...string) Trial {
 // Left 6.0, 6.5, 7.0 cm: mean 6.5, 3.5 short of 10 ± 0.5, severity 3.5 / (0.5 × 10) = 0.7.
 func ExampleFindings() {
 	trials := []Trial{trial("ankle.knee_to_wall", body.Left, 6), trial("ankle.knee_to_wall", body.Left, 6.5), trial("ankle.knee_to_wall", body.Left, 7)}
-	f := Findings(trials, 60, house.Rules{})[0]
+	f := found(trials)[0]
 	fmt.Printf("%.1f %s %s, severity %.1f, MDC %.2f\n", f.Value, f.Unit, f.Verdict, f.Severity, f.MDC)
 	// Output: 6.5 cm short, severity 0.7, MDC 1.39
 }
+
+// subject is 40 years old, 70 kg, with a leg of 900 mm and a big toe of 60 mm.
+func subject() body.Profile {
+	p := body.NewProfile()
+	p.BirthDate, p.MassKg, p.LegMm, p.BigToeMm = "1986-01-01", 70, 900, 60
+	return p
+}
+
+func found(trials []Trial) []Finding { return Findings(trials, subject(), day, house.Rules{}) }
 
 func find(fs []Finding, id string, side body.Side) *Finding {
 	for i := range fs {
@@ -62,7 +71,7 @@ func TestVerdictBandIsOneSEM(t *testing.T) {
 
 // Toe 60 mm: passive 36 mm → asin 0.6 = 36.87°, active 18 mm → asin 0.3 = 17.46°; gap 19.41°.
 func TestBigToeAngleAndActiveGap(t *testing.T) {
-	fs := Findings([]Trial{trial("toe.passive_height", body.Right, 36), trial("toe.active_height", body.Right, 18)}, 60, house.Rules{})
+	fs := found([]Trial{trial("toe.passive_height", body.Right, 36), trial("toe.active_height", body.Right, 18)})
 	passive, gap := find(fs, "toe.passive_angle", body.Right), find(fs, "toe.active_gap", body.Right)
 	require.NotNil(t, passive)
 	require.NotNil(t, gap)
@@ -75,7 +84,7 @@ func TestBigToeAngleAndActiveGap(t *testing.T) {
 
 // Side difference 10.0 − 7.0 = 3.0 cm against 1.5 ± 0.707 (√2 × 0.5): short, left behind.
 func TestSideDifference(t *testing.T) {
-	fs := Findings([]Trial{trial("ankle.knee_to_wall", body.Left, 7), trial("ankle.knee_to_wall", body.Right, 10)}, 60, house.Rules{})
+	fs := found([]Trial{trial("ankle.knee_to_wall", body.Left, 7), trial("ankle.knee_to_wall", body.Right, 10)})
 	d := find(fs, "ankle.knee_to_wall.side", "")
 	require.NotNil(t, d)
 	assert.Equal(t, 3.0, d.Value)
@@ -89,7 +98,7 @@ func TestHeelRaises(t *testing.T) {
 	raises := func(n float64, stop string) *Finding {
 		x := trial("calf.raises_straight", body.Left, n)
 		x.Stop = stop
-		return find(Findings([]Trial{x}, 60, house.Rules{}), "calf.raises_straight", body.Left)
+		return find(found([]Trial{x}), "calf.raises_straight", body.Left)
 	}
 	assert.Equal(t, 25.0, raises(25, "height").Reference)
 	assert.Equal(t, Short, raises(22, "height").Verdict)
@@ -128,9 +137,11 @@ func TestCheckTrialNamesTheLimit(t *testing.T) {
 		{trial("hat.size", body.Left, 9), 0, "not a measure"},
 		{trial("ankle.knee_to_wall", body.Left, math.NaN()), 0, "enter 0 to 30"},
 	} {
-		assert.ErrorContains(t, CheckTrial(c.t, c.already, 60), c.want)
+		_, err := Enter(c.t, c.already, subject())
+		assert.ErrorContains(t, err, c.want)
 	}
-	assert.NoError(t, CheckTrial(trial("ankle.knee_to_wall", body.Left, 9.5, "knee_in"), 2, 60))
+	_, err := Enter(trial("ankle.knee_to_wall", body.Left, 9.5, "knee_in"), 2, subject())
+	assert.NoError(t, err)
 }
 
 // Left ankle 6.5 cm is severity 0.7 and raises of 10 are severity min(1, 15/12.5) = 1. For the goal
@@ -140,7 +151,7 @@ func TestLimitersRank(t *testing.T) {
 	p.Goal = "distance"
 	r := trial("calf.raises_straight", body.Left, 10)
 	r.Stop = "height"
-	fs := Findings([]Trial{trial("ankle.knee_to_wall", body.Left, 6.5), r}, 60, house.Rules{})
+	fs := found([]Trial{trial("ankle.knee_to_wall", body.Left, 6.5), r})
 	ls := Limiters(fs, p, house.Rules{})
 	require.Len(t, ls, 2)
 	assert.Equal(t, "calf_capacity", ls[0].ID)
@@ -169,11 +180,11 @@ func TestPropertyBetterIsNeverWorse(t *testing.T) {
 	})
 }
 
-func TestPropertySwappingSidesSwapsFindings(t *testing.T) {
+func TestPropertySwappingSidesSwapsfound(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		l, r := rapid.Float64Range(0, 30).Draw(t, "l"), rapid.Float64Range(0, 30).Draw(t, "r")
-		a := Findings([]Trial{trial("ankle.knee_to_wall", body.Left, l), trial("ankle.knee_to_wall", body.Right, r)}, 60, house.Rules{})
-		b := Findings([]Trial{trial("ankle.knee_to_wall", body.Left, r), trial("ankle.knee_to_wall", body.Right, l)}, 60, house.Rules{})
+		a := found([]Trial{trial("ankle.knee_to_wall", body.Left, l), trial("ankle.knee_to_wall", body.Right, r)})
+		b := found([]Trial{trial("ankle.knee_to_wall", body.Left, r), trial("ankle.knee_to_wall", body.Right, l)})
 		if a[0].Verdict != b[1].Verdict || a[1].Verdict != b[0].Verdict || a[2].Verdict != b[2].Verdict || a[2].Side != b[2].Side.Other() {
 			t.Fatalf("%v %v", a, b)
 		}
@@ -205,6 +216,6 @@ func BenchmarkFindings(b *testing.B) {
 	}
 	p := body.NewProfile()
 	for b.Loop() {
-		Limiters(Findings(ts, 60, house.Rules{}), p, house.Rules{})
+		Limiters(found(ts), p, house.Rules{})
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
 )
 
 // Mean returns the arithmetic mean; NaN for no values.
@@ -41,3 +42,43 @@ func LiftAngle(heightMm, lengthMm float64) float64 {
 	}
 	return math.Asin(heightMm/lengthMm) * 180 / math.Pi
 }
+
+// SD returns the sample standard deviation (n − 1); NaN for fewer than two values.
+func SD(x []float64) float64 {
+	if len(x) < 2 {
+		return math.NaN()
+	}
+	return stat.StdDev(x, nil)
+}
+
+// HalfWidth returns half the 95 % interval of a mean, t·s/√n with n − 1 degrees of freedom, in the
+// unit of x; NaN for fewer than two values.
+func HalfWidth(x []float64) float64 {
+	n := float64(len(x))
+	if n < 2 {
+		return math.NaN()
+	}
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975)
+	return t * SD(x) / math.Sqrt(n)
+}
+
+// TypicalError returns the error of one measurement from the differences of repeat pairs, SD(d)/√2,
+// with its 95 % interval from the chi-square distribution; NaN for fewer than two pairs.
+// Source: Hopkins 2000, Sports Med 30:1.
+func TypicalError(differences []float64) (te, low, high float64) {
+	n := float64(len(differences))
+	if n < 2 {
+		return math.NaN(), math.NaN(), math.NaN()
+	}
+	te = SD(differences) / math.Sqrt2
+	chi := distuv.ChiSquared{K: n - 1}
+	return te, te * math.Sqrt((n-1)/chi.Quantile(0.975)), te * math.Sqrt((n-1)/chi.Quantile(0.025))
+}
+
+// Epley returns the one-repetition maximum estimated from a load (kg) lifted reps times:
+// load·(1 + reps/30). Source: Epley 1985.
+func Epley(load, reps float64) float64 { return load * (1 + reps/30) }
+
+// Brzycki returns the one-repetition maximum estimated from a load (kg) lifted reps times:
+// load·36/(37 − reps), for reps below 37. Source: Brzycki 1993.
+func Brzycki(load, reps float64) float64 { return load * 36 / (37 - reps) }

@@ -1,0 +1,283 @@
+package screen
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+	"notchback/internal/core/stats"
+)
+
+// Strike is a foot-strike class.
+type Strike string
+
+// The classes.
+const (
+	Rearfoot Strike = "rearfoot"
+	Midfoot  Strike = "midfoot"
+	Forefoot Strike = "forefoot"
+)
+
+// StrikeOf classes a foot-strike angle in degrees: rearfoot above 8.0°, forefoot below −1.6°.
+// Source: Altman & Davis 2012, Gait & Posture 35:298.
+func StrikeOf(angle float64, h house.Rules) Strike {
+	switch {
+	case angle > h.Get("gait.strike.rear"):
+		return Rearfoot
+	case angle < h.Get("gait.strike.fore"):
+		return Forefoot
+	}
+	return Midfoot
+}
+
+// strike reads a foot strike in its context. It is a result, never judged alone: a heel strike at
+// easy pace is a finding only with overstride, low cadence, a loud landing or symptoms, and its
+// remedy is the chain.
+func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
+	class := Strike(m.Show(f.Value))
+	keys := []string{}
+	if kind == Figure {
+		class = StrikeOf(f.Value, x.h)
+		f.Band = x.sem(m, f.Value)
+		f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+		keys = []string{"gait.strike.rear", "gait.strike.fore", m.semKey()}
+	}
+	f.Word, f.Better = string(class), "none"
+	context := ""
+	for _, t := range x.trials {
+		if t.Measure == m.ID && t.Counts() {
+			context = t.Key()
+		}
+	}
+	saw := f.Reason.Saw
+	r := x.h.Because("gait.strike", "", keys...)
+	if len(keys) == 0 {
+		r.Provenance = body.Common
+	}
+	at := pace(context)
+	with := x.braking(context)
+	f.Verdict = Noted
+	switch {
+	case class == Rearfoot && at == "down":
+		r.Says = "heel braking on a descent is fine"
+	case class == Forefoot && at != "easy":
+		r.Says = "forefoot is fine for sprinting, climbing and accelerating"
+	case class == Rearfoot && at == "fast" && !x.alsoRear(f.Side):
+		f.Verdict, f.Severity, f.Limiter, f.Of = Short, 0.5, "hip_posture", "hip_posture"
+		r.Says = "a heel strike that appears only when speeding up points to hip extension"
+	case class == Rearfoot && len(with) > 0:
+		f.Verdict, f.Severity = Short, 0.5
+		r.Says = "a heel strike together with " + strings.Join(with, " and ") + " is a finding; the remedy is the chain, not the strike"
+	case class == Forefoot && x.p.Goal == "distance":
+		f.Verdict, f.Severity = Borderline, 0.2
+		r.Says = "forefoot at easy pace over distance loads the calf: watch it, change nothing at once"
+	case class == Midfoot:
+		r.Says = "in the middle: leave it"
+	default:
+		r.Says = "no reason to change it: leave it alone"
+		if x.h.Choice(x.p.Approaches, "strike") == "middle" {
+			r.Says = "towards the middle, slowly and never by a jump between classes: the chain first"
+		}
+	}
+	r.Saw = append(saw, body.Fact{Name: "context", Value: context})
+	if kind == Figure {
+		r.Formula = fmt.Sprintf("%.1f°: %s (rearfoot above %g°, forefoot below %g°)", f.Value, class, x.h.Get("gait.strike.rear"), x.h.Get("gait.strike.fore"))
+	}
+	f.Reason = r
+	return f
+}
+
+// braking lists what makes a heel strike a finding.
+func (x taken) braking(context string) []string {
+	out := []string{}
+	value := func(id string, side body.Side) (float64, bool) {
+		rd, ok := Read(inContext(x.trials, context), id, side)
+		return rd.Value, ok
+	}
+	for _, side := range body.Sides {
+		if v, ok := value("gait.overstride", side); ok && v > x.h.Get("gait.overstride.ref")+x.h.Get("gait.overstride.sem") && !slices.Contains(out, "overstride") {
+			out = append(out, "overstride")
+		}
+	}
+	if v, ok := value("gait.cadence", body.Both); ok && v < x.h.Get("gait.cadence.ref") && x.h.Choice(x.p.Approaches, "cadence") != "leave" {
+		out = append(out, "low cadence")
+	}
+	if v, ok := value("gait.sound", body.Both); ok && v >= x.h.Get("score.fault") {
+		out = append(out, "a loud landing")
+	}
+	if len(x.p.Symptoms) > 0 {
+		out = append(out, "symptoms")
+	}
+	return out
+}
+
+func (x taken) alsoRear(side body.Side) bool {
+	for _, t := range x.trials {
+		if t.Side == side && t.Counts() && t.Context != nil && t.Context.Pace == "easy" {
+			if t.Measure == "gait.strike" && t.Value == 0 || t.Measure == "gait.strike_angle" && StrikeOf(t.Value, x.h) == Rearfoot {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// CadenceInterval returns the half-width of the 95 % interval of a mean cadence, max(t·s/√k, 2)
+// steps a minute, because a 15 s count cannot tell better; with one count it is 1.96 × sem.
+func CadenceInterval(counts []float64, sem float64) float64 {
+	if len(counts) < 2 {
+		return math.Max(1.96*sem, 2)
+	}
+	return math.Max(stats.HalfWidth(counts), 2)
+}
+
+// CadenceTarget is where the cadence is to go under the chosen approach; 0 when it is left alone.
+// Never more than 10 % above the runner's own.
+func CadenceTarget(own float64, approach string, h house.Rules) (target float64, why body.Reason) {
+	r := h.Because("gait.cadence-target", "", "gait.cadence.own").See("own cadence", "%.0f spm", own)
+	switch approach {
+	case "leave":
+		r.Says = "left as it is"
+		return 0, r
+	case "band":
+		low, high := h.Get("gait.cadence.ref"), h.Get("gait.cadence.high")
+		r = h.Because("gait.cadence-target", "into the usual band, at most 10 % above the runner's own at once", "gait.cadence.ref", "gait.cadence.high").See("own cadence", "%.0f spm", own)
+		if own >= low {
+			r.Says = "already in the band: leave it"
+			if own > high {
+				r.Says = "above the band: leave it"
+			}
+			return 0, r
+		}
+		target = math.Min(low, own*1.1)
+		r.Formula = fmt.Sprintf("min(%g, 1.10 × %.0f) = %.0f spm", low, own, target)
+		return target, r
+	}
+	if own >= h.Get("gait.cadence.high") {
+		r.Says = "above the usual band: leave it"
+		return 0, r
+	}
+	share := h.Get("gait.cadence.own")
+	target = own * (1 + share/100)
+	r.Says = "the runner's own and a little more, in steps of 4–6 a minute over two weeks each"
+	r.Formula = fmt.Sprintf("%.0f × (1 + %g %%) = %.0f spm", own, share, target)
+	return target, r
+}
+
+// cadence judges the mean of the counts with its t interval.
+func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
+	var counts []float64
+	for _, t := range x.trials {
+		if t.Measure == m.ID && t.Counts() {
+			counts = append(counts, t.Value)
+		}
+	}
+	f.Half = CadenceInterval(counts, x.h.Get("gait.cadence.sem"))
+	f.Band = f.Half / 1.96
+	f.MDC = stats.MDC(f.Band)
+	f.Reference = x.h.Get("gait.cadence.ref")
+	formula := fmt.Sprintf("%s; 95 %% interval ± max(t·s/√%d, 2) = ± %.1f", rd.Reason.Formula, rd.N, f.Half)
+	f = judged(f, x.h, formula, "gait.cadence.ref", "gait.cadence.sem")
+	f.Reason.Saw = append(rd.Reason.Saw, f.Reason.Saw...)
+	approach := x.h.Choice(x.p.Approaches, "cadence")
+	target, why := CadenceTarget(rd.Value, approach, x.h)
+	if target > 0 {
+		f.Reason = f.Reason.See("target", "%.0f spm: %s", target, why.Says)
+	} else {
+		f.Reason = f.Reason.See("target", "none: %s", why.Says)
+	}
+	if f.Severity = math.Min(1, math.Max(0, f.Reference-f.Value)/20); f.Verdict == Clear || approach == "leave" {
+		f.Severity = 0
+	}
+	if approach == "leave" {
+		f.Verdict, f.Reason.Says = Noted, "left as it is, as chosen for this runner"
+	}
+	return f
+}
+
+// Link is one step of the gait chain, in the order it is worked on.
+type Link struct {
+	ID       string      `json:"id"`
+	Name     string      `json:"name"`
+	Verdict  Verdict     `json:"verdict" enum:"clear,borderline,short,noted"`
+	Findings []Finding   `json:"findings"`
+	Says     string      `json:"says"`
+	First    bool        `json:"first" doc:"the first link to work on"`
+	Reason   body.Reason `json:"reason"`
+}
+
+var chain = []struct {
+	id, name, work string
+	measures       []string
+}{
+	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.", []string{"gait.posture", "stance.low_back", "gait.low_back"}},
+	{"hips", "Hips", "Hips forward over the foot; open the hip before asking for a longer stride behind.", []string{"gait.hips", "gait.hip_extension", "gait.shuffle"}},
+	{"arms", "Arms", "Elbows back, shoulders low.", []string{"gait.arms"}},
+	{"cadence", "Cadence", "Quicker, shorter steps, 4–6 a minute over two weeks.", []string{"gait.cadence"}},
+	{"landing", "Landing", "Land under the body, quietly, beside the line.", []string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
+	{"strike", "Foot strike", "A result of everything above; never a thing to force.", []string{"gait.strike", "gait.strike_angle"}},
+}
+
+// Chain sorts the gait findings down the chain: posture, hips, arms, cadence, landing, and only then
+// the strike. Under the other approach cadence comes first. Links without a finding are left out.
+func Chain(findings []Finding, p body.Profile, h house.Rules) []Link {
+	order := slices.Clone(chain)
+	cadenceFirst := h.Choice(p.Approaches, "gait_lever") == "cadence"
+	if cadenceFirst {
+		slices.SortStableFunc(order, func(a, b struct {
+			id, name, work string
+			measures       []string
+		}) int {
+			return boolInt(b.id == "cadence") - boolInt(a.id == "cadence")
+		})
+	}
+	out, found := []Link{}, false
+	for i, step := range order {
+		l := Link{ID: step.id, Name: step.name, Verdict: Noted, Findings: []Finding{}}
+		for _, f := range findings {
+			if slices.Contains(step.measures, f.Measure) && !strings.HasSuffix(f.ID, ".side") {
+				l.Findings = append(l.Findings, f)
+				if rankOf(f.Verdict) > rankOf(l.Verdict) {
+					l.Verdict = f.Verdict
+				}
+			}
+		}
+		if len(l.Findings) == 0 {
+			continue
+		}
+		order := "posture → hips → arms → cadence → landing → strike"
+		if cadenceFirst {
+			order = "cadence first, then posture → hips → arms → landing → strike"
+		}
+		l.Reason = h.Because("gait.chain", fmt.Sprintf("step %d of the chain", i+1)).See("order", "%s", order)
+		l.Reason.Provenance = body.Common
+		switch {
+		case l.Verdict == Short && !found && step.id != "strike":
+			l.First, found = true, true
+			l.Says = "Begin here. " + step.work
+		case l.Verdict == Short:
+			l.Says = "After what stands above. " + step.work
+		case l.Verdict == Borderline:
+			l.Says = "Look again before acting."
+		default:
+			l.Says = "Leave alone."
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
+func boolInt(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// rankOf orders verdicts from unjudged to short.
+func rankOf(v Verdict) int {
+	return slices.Index([]Verdict{Noted, Clear, Borderline, Short}, v)
+}

@@ -1,0 +1,449 @@
+package screen
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/stats"
+)
+
+// Context is how the runner ran while a gait measure was taken.
+type Context struct {
+	Pace     string  `json:"pace" enum:"easy,fast,up,down"`
+	SpeedKmh float64 `json:"speedKmh,omitempty"`
+	SlopePct float64 `json:"slopePct,omitempty"`
+	Surface  string  `json:"surface,omitempty" enum:",treadmill,road,track,grass,trail,sand"`
+	Shod     string  `json:"shod" enum:"shoes,minimal,barefoot"`
+	Tired    bool    `json:"tired"`
+}
+
+// Paces and Shods are what a context may say, in the order they are offered.
+var (
+	Paces = []string{"easy", "fast", "up", "down"}
+	Shods = []string{"shoes", "minimal", "barefoot"}
+)
+
+// Key names what makes two contexts comparable, as people say it: "easy, shoes".
+func (c Context) Key() string {
+	k := c.Pace + ", " + c.Shod
+	if c.Tired {
+		k += ", tired"
+	}
+	return k
+}
+
+// Trial is one attempt as it was seen. Every trial is kept; a corrected one is superseded, not
+// changed.
+type Trial struct {
+	ID      string      `json:"id"`
+	Measure string      `json:"measure"`
+	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Value   float64     `json:"value"`
+	Parts   []float64   `json:"parts" doc:"figures the value was computed from; for cadence one count of 15 s, or the times of the taps in s"`
+	Faults  []string    `json:"faults"`
+	Stop    string      `json:"stop,omitempty" doc:"why a count ended"`
+	Skipped string      `json:"skipped,omitempty" doc:"why the test was left out; then the value does not count"`
+	Context *Context    `json:"context,omitempty"`
+	Where   body.Region `json:"where,omitempty" doc:"where a walk hurt"`
+	Moment  string      `json:"moment,omitempty" enum:",before,after" doc:"before or after the session, when that is compared"`
+	On      body.Date   `json:"on"`
+	By      string      `json:"by,omitempty" doc:"coach who entered it"`
+}
+
+// Key names the trial's context, empty for measures without one.
+func (t Trial) Key() string {
+	if t.Context == nil {
+		return ""
+	}
+	return t.Context.Key()
+}
+
+// Has reports whether the fault was seen.
+func (t Trial) Has(fault string) bool { return slices.Contains(t.Faults, fault) }
+
+// Counts reports whether the trial enters the reading: not skipped and without an invalidating fault.
+func (t Trial) Counts() bool {
+	m, ok := FindMeasure(t.Measure)
+	if !ok || t.Skipped != "" {
+		return false
+	}
+	return !slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Invalidates && t.Has(f.ID) })
+}
+
+// Enter checks a trial, computes its value from its parts and returns it as it is kept. already is
+// how many trials the screen holds of its measure, side and context.
+func Enter(t Trial, already int, p body.Profile) (Trial, error) {
+	m, ok := FindMeasure(t.Measure)
+	if !ok {
+		return t, body.Refuse("measure", "%q is not a measure of this screen", t.Measure)
+	}
+	if !slices.Contains(m.sides(), t.Side) {
+		if m.Sided {
+			return t, body.Refuse("side", "%s is taken left and right: choose one", m.Name)
+		}
+		return t, body.Refuse("side", "%s is taken on both sides at once", m.Name)
+	}
+	for _, f := range t.Faults {
+		if !slices.ContainsFunc(m.Faults, func(x Fault) bool { return x.ID == f }) {
+			return t, body.Refuse("faults", "%q is not a fault of %s", f, m.Name)
+		}
+	}
+	if already >= m.MaxTrials {
+		return t, body.Refuse("trials", "%s, %s has %d trials, the most it takes; remove one first", m.Name, t.Side, already)
+	}
+	if t.Parts == nil {
+		t.Parts = []float64{}
+	}
+	if t.Skipped != "" {
+		return t, nil
+	}
+	if err := t.checkContext(m); err != nil {
+		return t, err
+	}
+	t, err := computed(t, m, p)
+	if err != nil {
+		return t, err
+	}
+	switch {
+	case math.IsNaN(t.Value) || t.Value < m.Min || t.Value > m.Max:
+		return t, body.Refuse("value", "%s is %g; enter %g to %g %s", m.Name, t.Value, m.Min, m.Max, m.Unit)
+	case (m.Kind == Count || m.Kind == Pain || len(m.Options) > 0) && t.Value != math.Trunc(t.Value):
+		return t, body.Refuse("value", "%s is a count; enter a whole number", m.Name)
+	case m.Tool == "stack" && p.BigToeMm == 0:
+		return t, body.Refuse("bigToeMm", "the angle needs the big-toe length; enter it at intake first")
+	case m.Tool == "stack" && t.Value >= p.BigToeMm:
+		return t, body.Refuse("value", "height %g mm is not below the big-toe length %g mm; check the stack, or the length at intake", t.Value, p.BigToeMm)
+	case m.Station == "reach" && p.LegMm == 0:
+		return t, body.Refuse("legMm", "a reach is a share of leg length; enter it at intake first")
+	case len(m.Stops) > 0 && !slices.ContainsFunc(m.Stops, func(x Fault) bool { return x.ID == t.Stop }):
+		return t, body.Refuse("stop", "say why the count ended")
+	case m.Place && t.Value > 0 && !t.Where.Valid():
+		return t, body.Refuse("where", "say where it hurt: tap the place")
+	}
+	return t, nil
+}
+
+func (t Trial) checkContext(m Measure) error {
+	if !m.InContext {
+		return nil
+	}
+	c := t.Context
+	if c == nil || !slices.Contains(Paces, c.Pace) || !slices.Contains(Shods, c.Shod) {
+		return body.Refuse("context", "say how they ran: the pace or slope, and shoes or barefoot")
+	}
+	if c.SpeedKmh != 0 && (c.SpeedKmh < 3 || c.SpeedKmh > 40) {
+		return body.Refuse("context", "speed is %g km/h; enter 3 to 40, or leave it empty", c.SpeedKmh)
+	}
+	if c.SlopePct < -40 || c.SlopePct > 40 {
+		return body.Refuse("context", "slope is %g %%; enter −40 to 40", c.SlopePct)
+	}
+	return nil
+}
+
+// computed fills the value of a trial that is made of parts.
+func computed(t Trial, m Measure, p body.Profile) (Trial, error) {
+	if m.Kind == Cadence {
+		return cadence(t)
+	}
+	if len(m.Parts) == 0 {
+		return t, nil
+	}
+	if len(t.Parts) != len(m.Parts) {
+		names := []string{}
+		for _, x := range m.Parts {
+			names = append(names, x.Name)
+		}
+		return t, body.Refuse("parts", "%s needs %s", m.Name, strings.Join(names, ", "))
+	}
+	for i, x := range m.Parts {
+		v := t.Parts[i]
+		if math.IsNaN(v) || v < x.Min || v > x.Max {
+			return t, body.Refuse("parts", "%s is %g; enter %g to %g %s", x.Name, v, x.Min, x.Max, x.Unit)
+		}
+		if x.Step == 1 && x.Unit == "" && v != math.Trunc(v) {
+			return t, body.Refuse("parts", "%s is %g; enter a whole number", x.Name, v)
+		}
+	}
+	switch m.ID {
+	case "arch.drop":
+		t.Value = t.Parts[0] - t.Parts[1]
+	case "foot.posture_index":
+		t.Value = 0
+		for _, v := range t.Parts {
+			t.Value += v
+		}
+	case "calf.rm":
+		if p.MassKg == 0 {
+			return t, body.Refuse("massKg", "the load on the leg needs the body mass; enter it at intake first")
+		}
+		t.Value = stats.Epley(p.MassKg+t.Parts[0], t.Parts[1])
+	}
+	return t, nil
+}
+
+// Footfalls is the cadence of n further footfalls in 15 s after one counted as zero: 4n + 2 ± 2 steps
+// a minute, because up to one more step had begun.
+func Footfalls(n float64) float64 { return 4*n + 2 }
+
+// cadence computes steps a minute from one 15 s count, or from the times of taps.
+func cadence(t Trial) (Trial, error) {
+	switch {
+	case len(t.Parts) == 0 && t.Value > 0:
+		return t, nil
+	case len(t.Parts) == 1:
+		if n := t.Parts[0]; n != math.Trunc(n) || n < 10 || n > 80 {
+			return t, body.Refuse("parts", "%g footfalls in 15 s; enter 10 to 80, the first counted as zero", n)
+		}
+		t.Value = Footfalls(t.Parts[0])
+		return t, nil
+	case len(t.Parts) >= 8:
+		span := t.Parts[len(t.Parts)-1] - t.Parts[0]
+		if !slices.IsSorted(t.Parts) || span <= 0 {
+			return t, body.Refuse("parts", "the taps are not in order; tap again")
+		}
+		t.Value = math.Round(600*float64(len(t.Parts)-1)/span) / 10
+		return t, nil
+	}
+	return t, body.Refuse("parts", "count 15 s, or tap along for at least eight steps")
+}
+
+// Circumstances are what limits the screen of one runner on one day.
+type Circumstances struct {
+	FirstVisit    bool
+	Under18       bool
+	TendonCaution bool
+	HeavyBarred   bool // by any caution, until the coach has set limits
+	Pain          int  // highest usual pain, 0–10
+	Stops         []refer.Stop
+}
+
+// RaiseCeiling returns where heel raises are stopped on purpose, 0 for none, with the reason: no
+// raises to failure on a first visit, under 18, with a tendon caution or pain above 2.
+func RaiseCeiling(c Circumstances, h house.Rules) (int, body.Reason) {
+	r := c.seen(h.Because("screen.ceiling", "no raises to failure: stop here, or with two in reserve", "calf.raises.ceiling"))
+	if len(r.Saw) == 0 {
+		return 0, r
+	}
+	return h.Int("calf.raises.ceiling"), r
+}
+
+func (c Circumstances) seen(r body.Reason) body.Reason {
+	for _, x := range []struct {
+		name string
+		is   bool
+	}{{"first visit", c.FirstVisit}, {"under 18", c.Under18}, {"tendon caution", c.TendonCaution}, {"pain above 2", c.Pain > 2}} {
+		if x.is {
+			r = r.See(x.name, "yes")
+		}
+	}
+	return r
+}
+
+// Barred says whether a measure may not be taken on a side now, and why: a warning sign is open
+// where it loads; no maximal loading on a first visit or under a caution; easier tests first.
+func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.Rules) (bool, body.Reason) {
+	if stop, r := refer.Lock(c.Stops, m.Regions, side); stop != nil {
+		r.Rule, r.Says = "screen.locked", "a warning sign is open here: not tested until it is cleared"
+		return true, r
+	}
+	first := func(id string, sides []body.Side, least float64, says string, keys ...string) (bool, body.Reason) {
+		r := h.Because("screen.easier-first", says, keys...)
+		for _, s := range sides {
+			rd, ok := Read(trials, id, s)
+			if !ok || rd.Value < least {
+				seen := "not taken"
+				if ok {
+					seen = fmt.Sprintf("%.0f s", rd.Value)
+				}
+				em, _ := FindMeasure(id)
+				return true, r.See(em.Name+", "+string(s), "%s; asked for %g s", seen, least)
+			}
+		}
+		return false, r
+	}
+	switch m.ID {
+	case "balance.closed":
+		return first("balance.open", []body.Side{side}, h.Get("balance.steady"), "eyes closed only after eyes open is steady", "balance.steady")
+	case "hold.forefoot_one":
+		return first("hold.forefoot_two", []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target", "hold.forefoot_two.ref")
+	case "calf.rm":
+		r := c.seen(h.Because("screen.no-maximum", "no repetition maximum: never on a first visit, under 18, with a caution or pain above 2"))
+		if c.HeavyBarred {
+			r = r.See("caution without limits set", "yes")
+		}
+		return len(r.Saw) > 0, r
+	case "hop.supported":
+		r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit, or under a caution", "hop.supported.pain")
+		if c.Pain > h.Int("hop.supported.pain") {
+			r = r.See("usual pain", "%d of 10", c.Pain)
+		}
+		if c.HeavyBarred {
+			r = r.See("caution without limits set", "yes")
+		}
+		return len(r.Saw) > 0, r
+	}
+	return false, body.Reason{}
+}
+
+// Reading is what the counting trials of one measure and side come to.
+type Reading struct {
+	Measure string      `json:"measure"`
+	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Context string      `json:"context"`
+	Value   float64     `json:"value"`
+	Best    float64     `json:"best"`
+	Done    float64     `json:"done" doc:"mean of what was actually done; a first dose is placed from it"`
+	SD      float64     `json:"sd" doc:"between the trials; 0 with fewer than two"`
+	N       int         `json:"n" doc:"trials counted"`
+	AtLeast bool        `json:"atLeast" doc:"stopped on purpose: the true value may be higher"`
+	Capped  bool        `json:"capped" doc:"every trial reached the cap"`
+	Failed  bool        `json:"failed" doc:"a fault counts as short whatever the figure"`
+	Faults  []string    `json:"faults" doc:"names of the faults seen"`
+	Refer   bool        `json:"refer"`
+	Where   body.Region `json:"where,omitempty"`
+	Skipped string      `json:"skipped,omitempty"`
+	Reason  body.Reason `json:"reason"`
+}
+
+// Read combines the counting trials of a measure and side: their mean; for scores and classes the
+// last one, for pain the worst. A count stopped with two in reserve reads as two more.
+func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
+	out := Reading{Measure: measure, Side: side, Faults: []string{}}
+	m, _ := FindMeasure(measure)
+	r := house.Rules{}.Because("screen.mean", "mean of the trials that count")
+	r.Provenance, r.Source = body.Common, ""
+	var x, done []float64
+	out.Capped = m.Cap > 0
+	for _, t := range trials {
+		if t.Measure != measure || t.Side != side {
+			continue
+		}
+		if t.Skipped != "" {
+			out.Skipped = t.Skipped
+			continue
+		}
+		note := ""
+		if !t.Counts() {
+			note = " (not counted: fault)"
+		}
+		r = r.SeeOn(t.On, fmt.Sprintf("trial %d", len(r.Saw)+1), "%s%s", m.Show(t.Value), note)
+		for _, f := range m.Faults {
+			if t.Has(f.ID) {
+				out.Refer = out.Refer || f.Refers
+				if !slices.Contains(out.Faults, f.Name) {
+					out.Faults = append(out.Faults, f.Name)
+				}
+			}
+		}
+		if !t.Counts() {
+			continue
+		}
+		if m.Kind == Cadence && len(t.Parts) == 1 {
+			r = r.See("counted in 15 s", "%g after the first: 4 × %g + 2 = %g ± 2", t.Parts[0], t.Parts[0], t.Value)
+		}
+		if m.ID == "calf.rm" {
+			load := t.Value / (1 + t.Parts[1]/30)
+			r = r.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg", t.Value, stats.Brzycki(load, t.Parts[1]))
+		}
+		v := t.Value
+		switch t.Stop {
+		case StopReserve:
+			v += 2
+			r = r.See("stopped with two in reserve", "reads as %g", v)
+		case StopCeiling:
+			out.AtLeast = true
+		}
+		out.Context, out.Where = t.Key(), t.Where
+		out.Failed = out.Failed || slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Fails && t.Has(f.ID) })
+		out.Capped = out.Capped && t.Value >= m.Cap
+		x, done = append(x, v), append(done, t.Value)
+	}
+	if len(x) == 0 {
+		return out, false
+	}
+	out.N, out.Best, out.Done = len(x), slices.Max(x), stats.Mean(done)
+	switch {
+	case m.Kind == Pain:
+		out.Value, out.Done = slices.Max(x), slices.Max(x)
+		r.Says = "the worst of the trials"
+		r.Formula = fmt.Sprintf("worst of %s = %s", list(x), m.Show(out.Value))
+	case len(m.Options) > 0 || m.ID == "foot.posture_index":
+		out.Value = x[len(x)-1]
+		r.Says = "the last answer counts"
+		r.Formula = m.Show(out.Value)
+	default:
+		out.Value = stats.Mean(x)
+		if len(x) > 1 {
+			out.SD = stats.SD(x)
+		}
+		r.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
+	}
+	if m.ID == "calf.rm" && len(x) > 0 {
+		r.Says = "mean of the estimates, by Epley; Brzycki is shown beside it"
+		r.Provenance, r.Source = body.Memory, "Epley 1985; Brzycki 1993"
+	}
+	out.Reason = r
+	return out, true
+}
+
+// Show writes a value as people read it: "9.5 cm", "partly", "2 · plain".
+func (m Measure) Show(v float64) string {
+	if i := int(math.Round(v)); len(m.Options) > 0 && i >= 0 && i < len(m.Options) {
+		return m.Options[i].Name
+	}
+	return strings.TrimSpace(Amount(v, m.Unit))
+}
+
+// Amount writes a value with its unit.
+func Amount(v float64, unit string) string {
+	if unit == "°" || unit == "" {
+		return Decimals(v, unit) + unit
+	}
+	return Decimals(v, unit) + " " + unit
+}
+
+func list(x []float64) string {
+	s := ""
+	for i, v := range x {
+		if i > 0 {
+			s += ", "
+		}
+		s += fmt.Sprintf("%g", math.Round(v*10)/10)
+	}
+	return s
+}
+
+// Decimals writes a value with the decimals its unit deserves.
+func Decimals(v float64, unit string) string {
+	if unit == "" || unit == "of 10" {
+		return fmt.Sprintf("%.0f", v)
+	}
+	return fmt.Sprintf("%.1f", v)
+}
+
+// inContext keeps the trials of one context.
+func inContext(trials []Trial, key string) []Trial {
+	return slices.DeleteFunc(slices.Clone(trials), func(t Trial) bool { return t.Key() != key && t.Skipped == "" })
+}
+
+// Contexts lists the contexts a measure was taken in, sorted; one empty for measures without.
+func Contexts(trials []Trial, m Measure) []string {
+	if !m.InContext {
+		return []string{""}
+	}
+	out := []string{}
+	for _, t := range trials {
+		if t.Measure == m.ID && t.Counts() && !slices.Contains(out, t.Key()) {
+			out = append(out, t.Key())
+		}
+	}
+	slices.SortStableFunc(out, func(a, b string) int { return slices.Index(Paces, pace(a)) - slices.Index(Paces, pace(b)) })
+	return out
+}
+
+func pace(key string) string { p, _, _ := strings.Cut(key, ","); return p }

@@ -1,0 +1,328 @@
+package job
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/house"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+	"notchback/internal/store"
+)
+
+// Trials gives, for every measure, side and context, the trials of the newest screen that holds a
+// counting one. What was taken only to compare before and after a session stays out.
+func (o Open) Trials() []screen.Trial {
+	out := []screen.Trial{}
+	for _, m := range screen.Measures {
+		taken := map[string]string{} // side and context → screen
+		for _, s := range o.Screens {
+			if s.Kind == screen.Session {
+				continue
+			}
+			for _, t := range s.Trials {
+				k := string(t.Side) + "|" + t.Key()
+				if t.Measure == m.ID && t.Counts() && taken[k] == "" {
+					taken[k] = s.ID
+				}
+			}
+		}
+		for _, s := range o.Screens {
+			for _, t := range s.Trials {
+				if t.Measure == m.ID && taken[string(t.Side)+"|"+t.Key()] == s.ID {
+					out = append(out, t)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// Circumstances are what limits a screen today. exceptScreen is the screen being taken.
+func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
+	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18, Stops: o.Stops}
+	for _, s := range o.Screens {
+		if s.Finished && s.ID != exceptScreen {
+			c.FirstVisit = false
+		}
+	}
+	for _, x := range refer.InForce(o.Profile, o.Today) {
+		c.TendonCaution = c.TendonCaution || x.Tendon
+	}
+	c.HeavyBarred, _ = refer.HeavyBarred(o.Profile, o.Today)
+	for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
+		c.Pain = max(c.Pain, int(u.Level+0.5))
+	}
+	return c
+}
+
+// visits are the runner's screens, oldest first; those of a session only when asked for.
+func (o Open) visits(kinds ...string) []screen.Visit {
+	out := []screen.Visit{}
+	for _, s := range slices.Backward(o.Screens) {
+		if slices.Contains(kinds, s.Kind) {
+			out = append(out, screen.Visit{ID: s.ID, On: s.On, Trials: s.Trials})
+		}
+	}
+	return out
+}
+
+var lasting = []string{screen.CoreScreen, screen.FullScreen, screen.Retest}
+
+// Due lists what a retest owes today.
+func (o Open) Due() []screen.Due {
+	last := map[string]body.Date{}
+	for _, v := range o.visits(lasting...) {
+		for _, t := range v.Trials {
+			if t.Counts() {
+				last[t.Measure] = max(last[t.Measure], v.On)
+			}
+		}
+	}
+	return screen.DueOn(last, screen.Findings(o.Trials(), o.Profile, o.Today, o.House), o.Today, o.House)
+}
+
+// CoreStations are the stations of the practice's core screen.
+func CoreStations(h house.Rules) []string {
+	if len(h.CoreStations) > 0 {
+		return h.CoreStations
+	}
+	return screen.CoreStations
+}
+
+// Start is what a screen begins with.
+type Start struct {
+	Kind     string   `json:"kind" enum:"core,full,retest,session"`
+	Stations []string `json:"stations,omitempty" doc:"for a core screen: the coach's choice; empty: the practice's"`
+}
+
+// StartScreen begins a screen today. When two coaches start at once, both work on the first.
+func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string, in Start) error {
+	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		if err := tx.Hold(ctx, runner); err != nil {
+			return err
+		}
+		o, err := d.Load(ctx, tx, runner)
+		if err != nil {
+			return err
+		}
+		for _, s := range o.Screens {
+			if s.ID == id || (!s.Finished && s.On == o.Today) {
+				return nil
+			}
+		}
+		if stop, r := refer.Lock(o.Stops, nil, body.Both); stop != nil {
+			return body.Refuse("screen", "a warning sign is open (%s); clear it first", r.Saw[0].Name)
+		}
+		if !o.SignsAsked() {
+			return body.Refuse("signs", "ask the warning signs first: they are asked before every screen")
+		}
+		if !slices.Contains(screen.Kinds, in.Kind) {
+			return body.Refuse("kind", "is core, full, retest or session")
+		}
+		stations := in.Stations
+		if len(stations) == 0 {
+			stations = CoreStations(o.House)
+		}
+		due := []string{}
+		for _, x := range o.Due() {
+			due = append(due, x.Measure)
+		}
+		measures := screen.Plan(in.Kind, stations, due)
+		if len(measures) == 0 {
+			return body.Refuse("kind", "nothing is due: choose a core or full screen")
+		}
+		return tx.AddScreen(ctx, runner, id, o.Today, in.Kind, measures)
+	})
+}
+
+// AddTrial checks and stores a trial of a screen.
+func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		s, err := o.screen(screenID)
+		if err != nil {
+			return err
+		}
+		n := 0
+		for _, x := range s.Trials {
+			if x.ID == t.ID {
+				return nil // repeated: the same write
+			}
+			if x.Measure == t.Measure && x.Side == t.Side && x.Key() == t.Key() && x.Moment == t.Moment {
+				n++
+			}
+		}
+		t.On = o.Today
+		if t, err = screen.Enter(t, n, o.Profile); err != nil {
+			return err
+		}
+		m, _ := screen.FindMeasure(t.Measure)
+		if no, why := screen.Barred(m, t.Side, s.Trials, o.Circumstances(screenID), o.House); no && t.Skipped == "" {
+			return body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
+		}
+		if (s.Kind == screen.Session) != (t.Moment == "before" || t.Moment == "after") {
+			return body.Refuse("moment", "before and after belong to a session's quick test, and it needs one of them")
+		}
+		return tx.AddTrial(ctx, screenID, t, a.Coach)
+	})
+}
+
+func (o Open) screen(id string) (store.Screen, error) {
+	for _, s := range o.Screens {
+		if s.ID == id {
+			return s, nil
+		}
+	}
+	return store.Screen{}, fmt.Errorf("finding the screen: %w", store.ErrNotFound)
+}
+
+// InScreen runs f when the screen is one of the runner's.
+func (d *Desk) InScreen(ctx context.Context, a Actor, runner, screenID string, f func(*store.Tx) error) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if _, err := o.screen(screenID); err != nil {
+			return err
+		}
+		return f(tx)
+	})
+}
+
+// Shut is a measure and side that may not be taken now.
+type Shut struct {
+	Measure string      `json:"measure"`
+	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Reason  body.Reason `json:"reason"`
+}
+
+// Past is an earlier screen in a line.
+type Past struct {
+	ID       string    `json:"id"`
+	On       body.Date `json:"on"`
+	Kind     string    `json:"kind"`
+	Finished bool      `json:"finished"`
+	Measures int       `json:"measures" doc:"taken"`
+}
+
+// Kind is a kind of screen with what it asks and how long it takes.
+type Kind struct {
+	ID       string   `json:"id" enum:"core,full,retest,session"`
+	Measures []string `json:"measures"`
+	Minutes  int      `json:"minutes"`
+}
+
+// Screening is the room where a screen is taken.
+type Screening struct {
+	Today      body.Date         `json:"today"`
+	Current    *store.Screen     `json:"current,omitempty" doc:"the screen being taken"`
+	Findings   []screen.Finding  `json:"findings" doc:"of the current screen"`
+	Readings   []screen.Reading  `json:"readings"`
+	Since      []screen.Compared `json:"since" doc:"the current values against the last ones; shown once entered"`
+	Session    []screen.Compared `json:"session" doc:"after against before a session"`
+	Contexts   []screen.Context  `json:"contexts" doc:"how they ran in earlier screens, to take it the same way"`
+	Shut       []Shut            `json:"shut"`
+	Ceiling    int               `json:"ceiling" doc:"heel raises stop here on purpose; 0 none"`
+	CeilingWhy body.Reason       `json:"ceilingWhy"`
+	SignsAsked bool              `json:"signsAsked"`
+	Kinds      []Kind            `json:"kinds"`
+	Stations   []string          `json:"stations" doc:"of the practice's core screen"`
+	Due        []screen.Due      `json:"due"`
+	Past       []Past            `json:"past"`
+	BigToeMm   float64           `json:"bigToeMm"`
+	LegMm      float64           `json:"legMm"`
+	PlatesMm   []float64         `json:"platesMm"`
+}
+
+// Screening assembles the room.
+func (o Open) Screening() Screening {
+	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(),
+		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, PlatesMm: o.Profile.Equipment.PlatesMm}
+	due := []string{}
+	for _, x := range v.Due {
+		due = append(due, x.Measure)
+	}
+	for _, k := range screen.Kinds {
+		ms := screen.Plan(k, v.Stations, due)
+		v.Kinds = append(v.Kinds, Kind{k, ms, screen.Minutes(ms)})
+	}
+	for i, s := range o.Screens {
+		taken := []string{}
+		for _, t := range s.Trials {
+			if t.Counts() && !slices.Contains(taken, t.Measure) {
+				taken = append(taken, t.Measure)
+			}
+			if t.Context != nil && t.Skipped == "" && !slices.ContainsFunc(v.Contexts, func(c screen.Context) bool { return c.Key() == t.Context.Key() }) {
+				v.Contexts = append(v.Contexts, *t.Context)
+			}
+		}
+		v.Past = append(v.Past, Past{s.ID, s.On, s.Kind, s.Finished, len(taken)})
+		if !s.Finished && v.Current == nil {
+			v.Current = &o.Screens[i]
+		}
+	}
+	now := ""
+	if c := v.Current; c != nil {
+		now = c.ID
+		before := Open{Chart: o.Chart, Today: o.Today, House: o.House}
+		before.Screens = slices.DeleteFunc(slices.Clone(o.Screens), func(s store.Screen) bool { return s.ID == c.ID })
+		trials := c.Trials
+		if c.Kind == screen.Session {
+			v.Session = o.session(*c)
+			trials = moment(trials, "before")
+			if after := moment(c.Trials, "after"); len(after) > 0 {
+				trials = after
+			}
+		}
+		v.Findings = screen.Findings(trials, o.Profile, o.Today, o.House)
+		v.Since = since(v.Findings, before)
+		for _, m := range screen.Measures {
+			for _, side := range screen.SidesOf(m) {
+				if no, why := screen.Barred(m, side, c.Trials, o.Circumstances(c.ID), o.House); no {
+					v.Shut = append(v.Shut, Shut{m.ID, side, why})
+				}
+				if r, ok := screen.Read(trials, m.ID, side); ok {
+					v.Readings = append(v.Readings, r)
+				}
+			}
+		}
+	}
+	v.Ceiling, v.CeilingWhy = screen.RaiseCeiling(o.Circumstances(now), o.House)
+	return v
+}
+
+func moment(trials []screen.Trial, m string) []screen.Trial {
+	return slices.DeleteFunc(slices.Clone(trials), func(t screen.Trial) bool { return t.Moment != m })
+}
+
+// session compares after with before within one session.
+func (o Open) session(s store.Screen) []screen.Compared {
+	out := []screen.Compared{}
+	then := screen.Findings(moment(s.Trials, "before"), o.Profile, s.On, o.House)
+	for _, f := range screen.Findings(moment(s.Trials, "after"), o.Profile, s.On, o.House) {
+		for _, b := range then {
+			if b.ID == f.ID && b.Side == f.Side && f.Limiter != "side_difference" {
+				out = append(out, screen.Compare(f, b, s.On, o.House))
+			}
+		}
+	}
+	return out
+}
+
+// since compares findings with the newest earlier ones of the same measure, side and context.
+func since(now []screen.Finding, before Open) []screen.Compared {
+	out := []screen.Compared{}
+	visits := before.visits(lasting...)
+	for _, v := range slices.Backward(visits) {
+		for _, then := range screen.Findings(v.Trials, before.Profile, v.On, before.House) {
+			same := func(f screen.Finding) bool {
+				return f.ID == then.ID && f.Side == then.Side && f.Context == then.Context
+			}
+			i := slices.IndexFunc(now, same)
+			if i >= 0 && then.Limiter != "side_difference" && !slices.ContainsFunc(out, func(c screen.Compared) bool { return same(c.Finding) }) {
+				out = append(out, screen.Compare(now[i], then, v.On, before.House))
+			}
+		}
+	}
+	return out
+}
