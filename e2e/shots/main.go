@@ -73,42 +73,35 @@ func main() {
 	p.MustNavigate(*url + "/runners")
 	p.MustElement("table")
 	take(p, "runners")
-	visit("intake", "Odile", "Intake", "Symptoms", nil)
-	visit("stop", "Hale", "Intake", "Symptoms", nil)
+	visit("intake", "Odile", "Intake", "Where it hurts", nil)
+	visit("foot-map", "Odile", "Intake", "Where it hurts", func() { p.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`) })
+	visit("form", "Kit", "Intake", "Where it hurts", nil)
+	visit("stop", "Hale", "Intake", "Where it hurts", nil)
 	visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
 	visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
 	visit("week", "Ines", "Week", "Week", nil)
 	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "first steps up").MustFocus() })
-	visit("screen", "Kit", "Screen", "Screen|Knee to wall", func() {
-		if has, el, _ := p.HasR("button", "Start a screen"); has {
-			el.MustClick()
-		}
-		p.MustElementR("h1", "Knee to wall")
-		if has, _, _ := p.HasR("span", "^7.5$"); !has {
-			for _, v := range []struct{ side, fig string }{{"left", "7"}, {"left", "7.5"}, {"left", "7.5"}, {"right", "10"}, {"right", "10.5"}, {"right", "11"}} {
-				n := len(p.MustElements(`button[aria-label^="Remove"]`))
-				p.MustElement(`input[aria-label*=", ` + v.side + `,"]`).MustInput(v.fig).MustType('\r')
-				p.MustWait(`n => document.querySelectorAll('button[aria-label^="Remove"]').length > n`, n)
-			}
-		}
-		p.MustEval(`() => window.scrollTo(0, 0)`)
+	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("table [role=button]").MustFocus() })
+	visit("referral", "Hale", "Read", "Read", func() {
+		p.MustElementR("a", "Referral note").MustClick()
+		p.MustElementR("h2", "Warning signs")
 	})
-	visit("raises", "Kit", "Screen", "Screen|Knee to wall", func() {
-		p.MustElementR("button", "Heel raises").MustClick()
-		p.MustElementR("h1", "Heel raises")
-	})
-	visit("toe", "Kit", "Screen", "Screen|Knee to wall", func() {
-		p.MustElementR("button", "Big toe").MustClick()
-		p.MustElementR("h1", "Big toe")
-	})
+	visit("screen-start", "Ines", "Screen", "Screen", func() { p.MustElementR("button", "Start the|Keep the answers|No to the rest") })
+	stations(p, wanted, runner, take)
 	p.MustNavigate(*url + "/house")
 	p.MustElementR("h1", "House")
 	p.MustElement("li")
 	take(p, "house-rules")
+	if wanted("house-effect") {
+		p.MustElement(`input[aria-label="Knee-to-wall reference"]`).MustSelectAllText().MustInput("8")
+		p.MustElementR("button", "What would change").MustClick()
+		p.MustElementR("p", "findings change").MustScrollIntoView()
+		take(p, "house-effect")
+	}
 	p.MustNavigate(*url + "/practice")
 	p.MustElementR("h2", "Invite")
 	take(p, "practice")
-	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") {
+	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") && !wanted("phone-intake") && !wanted("phone-map") {
 		return
 	}
 	runner("Aud", "Intake", "Private link")
@@ -129,7 +122,63 @@ func main() {
 		ph.MustElementR("h3", ".").MustScrollIntoView()
 		take(ph, "phone-session")
 	}
+	if wanted("phone-intake") || wanted("phone-map") {
+		ph.MustNavigate(*url + "/phone/intake")
+		ph.MustElementR("h2", "Where it hurts")
+		take(ph, "phone-intake")
+		ph.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`)
+		take(ph, "phone-map")
+		return
+	}
 	ph.MustElementR("button", "Anything new or odd").MustClick()
 	ph.MustElementR("h2", "Is any of these so")
 	take(ph, "phone-signs")
+}
+
+// stations takes Kit through a full screen and pictures each station.
+func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
+	any := wanted("screen") || wanted("raises") || wanted("toe") || wanted("gait")
+	names := []string{"Feet at rest", "Walks", "Gait", "Ankle", "Big toe", "Toe control", "Balance", "Reach", "Squat", "Holds", "Heel raises", "Strength"}
+	shot := func(station string) string {
+		return map[string]string{"Ankle": "screen", "Heel raises": "raises", "Big toe": "toe", "Gait": "gait"}[station]
+	}
+	for _, n := range names {
+		any = any || wanted("station-"+strings.ToLower(strings.ReplaceAll(n, " ", "-")))
+	}
+	if !any {
+		return
+	}
+	runner("Kit", "Screen", "Screen|Feet|Ankle")
+	p.MustElementR("button", "No to the rest|Start the|Station|Next station")
+	if has, el, _ := p.HasR("button", "No to the rest"); has {
+		el.MustClick()
+		p.MustElementR("button", "Keep the answers").MustClick()
+	}
+	if has, _, _ := p.HasR("button", "Next station"); !has {
+		p.MustElementR("button", "Full screen").MustClick()
+		p.MustElementR("button", "Start the full").MustClick()
+	}
+	p.MustElementR("h1", "Feet at rest")
+	for _, n := range names {
+		name := "station-" + strings.ToLower(strings.ReplaceAll(n, " ", "-"))
+		if !wanted(name) && (shot(n) == "" || !wanted(shot(n))) {
+			continue
+		}
+		p.MustElementR("nav button", n).MustClick()
+		p.MustElementR("h1", n)
+		if n == "Ankle" {
+			if has, _, _ := p.HasR("span", "^7.5 cm$"); !has {
+				for _, v := range []struct{ side, fig string }{{"left", "7"}, {"left", "7.5"}, {"left", "7.5"}, {"right", "10"}, {"right", "10.5"}, {"right", "11"}} {
+					k := len(p.MustElements(`button[aria-label^="Remove"]`))
+					p.MustElement(`input[aria-label^="Knee to wall, ` + v.side + `,"]`).MustInput(v.fig).MustType('\r')
+					p.MustWait(`n => document.querySelectorAll('button[aria-label^="Remove"]').length > n`, k)
+				}
+			}
+		}
+		p.MustEval(`() => { document.activeElement.blur(); window.scrollTo(0, 0); }`)
+		take(p, name)
+		if shot(n) != "" {
+			take(p, shot(n))
+		}
+	}
 }

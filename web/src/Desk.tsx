@@ -77,7 +77,7 @@ export function Desk() {
         </div>
       )}
       {me.data && (
-        <div className="grid min-h-[calc(100vh-3.6rem)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <div className="grid min-h-[calc(100vh-3.6rem)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_20rem] print:block">
           <main id="work" className="min-w-0">
             <Outlet />
           </main>

@@ -18,6 +18,11 @@ const phone = createRoute({
   path: "/phone",
   component: lazyRouteComponent(() => import("./phone/Phone"), "Phone"),
 });
+const fillIn = createRoute({
+  getParentRoute: () => root,
+  path: "/phone/intake",
+  component: lazyRouteComponent(() => import("./phone/FillIn"), "FillIn"),
+});
 const desk = createRoute({ getParentRoute: () => root, id: "desk", component: Desk });
 const today = createRoute({ getParentRoute: () => desk, path: "/", component: Today });
 const roster = createRoute({
@@ -57,6 +62,7 @@ const step = <P extends string>(path: P, load: () => Promise<Record<string, unkn
 const tree = root.addChildren([
   signIn,
   phone,
+  fillIn,
   desk.addChildren([
     today,
     roster,
@@ -70,6 +76,8 @@ const tree = root.addChildren([
       step("/build", () => import("./build/Build"), "Build"),
       step("/week", () => import("./week/Week"), "Week"),
       step("/adjust", () => import("./adjust/Adjust"), "Adjust"),
+      step("/retest", () => import("./retest/Retest"), "Retest"),
+      step("/referral", () => import("./report/Referral"), "Referral"),
     ]),
   ]),
 ]);

@@ -59,7 +59,7 @@ func gaitClass(id, name, limiter string, sided, core bool, options []Option, how
 
 func gaitFigure(id, name, unit, better string, low, high float64, how ...string) Measure {
 	return Measure{ID: id, Name: name, Station: "gait", Kind: Figure, Unit: unit, Sided: true, Trials: 1, MaxTrials: 6, Min: low, Max: high, Step: 0.5, Better: better, Protocol: 1, How: how,
-		Condition: "from a still at landing or toe-off, camera level and square to the belt", InContext: true, Seconds: 60, Limiter: "cadence_landing", Regions: allBelow, provenance: body.Ours}
+		Condition: "from a still at landing or toe-off, camera level and square to the belt", InContext: true, Seconds: 30, Limiter: "cadence_landing", Regions: allBelow, provenance: body.Ours}
 }
 
 func hold(id, name, station string, sided bool, longest float64, faults []Fault, regions []body.Region, seconds int, how ...string) Measure {
@@ -71,7 +71,7 @@ func reach(id, name, how string) Measure {
 	return Measure{ID: id, Name: name, Station: "reach", Kind: Figure, Unit: "cm", Sided: true, Trials: 3, MaxTrials: 6, Min: 5, Max: 180, Step: 0.5, Better: "higher", Protocol: 1,
 		How:       []string{how, "Touch lightly and come back under control, hands on hips; three times."},
 		Faults:    []Fault{{ID: "heel", Name: "heel of the standing foot lifts", Invalidates: true}, {ID: "weight", Name: "weight on the reaching foot", Invalidates: true}, {ID: "lost", Name: "balance lost on the way back", Invalidates: true}},
-		Condition: "barefoot, side is the standing leg", Seconds: 90, Limiter: "side_ankle", Regions: allBelow, provenance: body.Ours}
+		Condition: "barefoot, side is the standing leg", Seconds: 60, Limiter: "side_ankle", Regions: allBelow, provenance: body.Ours}
 }
 
 var noYes = []Option{{Name: "no", Verdict: Clear}, {Name: "yes", Verdict: Short, Severity: 0.7}}
@@ -86,12 +86,12 @@ var Measures = complete([]Measure{
 	{ID: "arch.drop", Name: "Navicular drop", Station: "feet", Kind: Parts, Unit: "mm", Sided: true, MaxTrials: 3, Min: -10, Max: 40, Better: "lower",
 		How:     []string{"Mark the bump of the navicular. Height above the floor sitting, then standing."},
 		Parts:   []Part{{"sitting height", "mm", 5, 100, 1}, {"standing height", "mm", 5, 100, 1}},
-		Seconds: 90, Limiter: "arch_strength", Regions: []body.Region{body.Arch}},
+		Seconds: 70, Limiter: "arch_strength", Regions: []body.Region{body.Arch}},
 	{ID: "foot.posture_index", Name: "Foot posture index", Station: "feet", Kind: Parts, Sided: true, Min: -12, Max: 12, Better: "inside",
 		How: []string{"Six items, −2 to +2 each: minus is supinated, plus pronated, 0 neutral."},
 		Parts: []Part{{"talar head", "", -2, 2, 1}, {"curves at the outer ankle", "", -2, 2, 1}, {"heel from behind", "", -2, 2, 1}, {"bulge at the talonavicular joint", "", -2, 2, 1},
 			{"arch height and shape", "", -2, 2, 1}, {"forefoot turned out", "", -2, 2, 1}},
-		Seconds: 150, Limiter: "arch_strength"},
+		Seconds: 100, Limiter: "arch_strength"},
 	{ID: "stance.low_back", Name: "Low back in standing", Station: "feet", Kind: Class, Max: 1, Better: "lower",
 		How:     []string{"From the side: an over-arched back puts the weight on the heels, away from the forefoot."},
 		Options: []Option{{Name: "neutral", Verdict: Clear}, {Name: "over-arched", Verdict: Short, Severity: 0.5}}, Seconds: 15, Limiter: "hip_posture", provenance: body.Common},
@@ -104,9 +104,9 @@ var Measures = complete([]Measure{
 		Faults:  []Fault{{ID: "tendons", Name: "tendons stand out on top"}}, Seconds: 20, Limiter: "toe_control", provenance: body.Common},
 	// Walks.
 	{ID: "walk.heels", Name: "Walk on the heels", Station: "walks", Kind: Pain, Unit: "of 10", Sided: true, MaxTrials: 2, Max: 10, Better: "lower", Place: true,
-		How: []string{"Twenty paces on the heels. Pain 0–10, and where."}, Core: true, Seconds: 45, Limiter: "symptoms", Regions: foot},
+		How: []string{"Twenty paces on the heels. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: foot},
 	{ID: "walk.toes", Name: "Walk on the forefeet", Station: "walks", Kind: Pain, Unit: "of 10", Sided: true, MaxTrials: 2, Max: 10, Better: "lower", Place: true,
-		How: []string{"Twenty paces on the forefeet. Pain 0–10, and where."}, Core: true, Seconds: 45, Limiter: "symptoms", Regions: forefoot},
+		How: []string{"Twenty paces on the forefeet. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: forefoot},
 	// Gait, by eye and by count, in the order of the chain.
 	gaitClass("gait.posture", "Posture running", "hip_posture", false, true, []Option{{Name: "tall", Verdict: Clear}, {Name: "bent at the hip", Verdict: Short, Severity: 0.6}, {Name: "slumped", Verdict: Short, Severity: 0.6}}, "From the side: ear, shoulder, hip, knee and ankle on one line?"),
 	gaitClass("gait.hips", "Hips", "hip_posture", false, true, []Option{{Name: "forward", Verdict: Clear}, {Name: "sat back", Verdict: Short, Severity: 0.6}}, "Hips carried over the landing foot, or sat back behind it?"),
@@ -170,7 +170,7 @@ var Measures = complete([]Measure{
 	{ID: "balance.open", Name: "One leg, eyes open", Station: "balance", Kind: Hold, Unit: "s", Sided: true, Trials: 3, MaxTrials: 5, Max: 45, Cap: 45, Step: 0.1, Better: "higher",
 		How: []string{"Hands on hips, barefoot. Stop at 45 s. Three times, both sides."}, Faults: balFaults, Core: true, Seconds: 240, Limiter: "balance", Regions: standing, Condition: "barefoot, hands on hips"},
 	{ID: "balance.closed", Name: "One leg, eyes closed", Station: "balance", Kind: Hold, Unit: "s", Sided: true, Trials: 3, MaxTrials: 5, Max: 45, Cap: 45, Step: 0.1, Better: "higher",
-		How: []string{"Only after eyes open is steady for 30 s. A hand near the rail. Stop at 45 s."}, Faults: balFaults, Seconds: 150, Limiter: "balance", Regions: standing, Condition: "barefoot, hands on hips"},
+		How: []string{"Only after eyes open is steady for 30 s. A hand near the rail. Stop at 45 s."}, Faults: balFaults, Seconds: 100, Limiter: "balance", Regions: standing, Condition: "barefoot, hands on hips"},
 	// Reach.
 	reach("reach.front", "Reach to the front", "On one leg, reach straight ahead along the tape."),
 	reach("reach.side", "Reach to the side", "Reach straight out to the side."),
@@ -181,26 +181,26 @@ var Measures = complete([]Measure{
 	{ID: "squat.knee", Name: "Squat: knee falls in", Station: "squat", Kind: Class, Sided: true, Max: 1, Better: "lower", How: []string{"The same squats: does a knee fall in?"}, Options: noYes, Seconds: 15, Limiter: "hip_posture", Regions: allBelow, provenance: body.Common},
 	{ID: "squat.heel", Name: "Squat: heel lifts", Station: "squat", Kind: Class, Sided: true, Max: 1, Better: "lower", How: []string{"The same squats: does a heel lift? A short ankle shows here when the shoe no longer hides it."}, Options: noYes, Seconds: 15, Limiter: "ankle_bend", Regions: allBelow, provenance: body.Common},
 	// Capacity: holds, then counts to failure, then strength.
-	hold("hold.forefoot_two", "Forefoot hold, two feet", "holds", false, 90, holdFaults, forefoot, 120, "Heels up, pressure behind the big toe. Not stopped at the target: up to 90 s."),
-	hold("hold.forefoot_one", "Forefoot hold, one foot", "holds", true, 90, holdFaults, forefoot, 240, "One foot, only after two feet hold 30 s. Fingertips on the wall."),
-	hold("hold.soleus_wall", "Wall-sit, heels raised", "holds", false, 90, []Fault{{ID: "back", Name: "back leaves the wall"}, {ID: "heels", Name: "heels drop", Invalidates: true}}, calf, 120, "Back flat on the wall, hips at knee height, heels just raised."),
-	hold("hold.split_forefoot", "Split forefoot hold", "holds", true, 90, holdFaults, forefoot, 240, "Split stance, front forefoot on a plate, heel free."),
-	with(hold("toe.lean", "Forward lean on long toes", "holds", false, 90, []Fault{{ID: "curl", Name: "toes curl"}, {ID: "heels", Name: "heels lift"}}, forefoot, 90, "Lean forward from the ankles, long toes holding."), "arch_strength"),
+	hold("hold.forefoot_two", "Forefoot hold, two feet", "holds", false, 90, holdFaults, forefoot, 100, "Heels up, pressure behind the big toe. Not stopped at the target: up to 90 s."),
+	hold("hold.forefoot_one", "Forefoot hold, one foot", "holds", true, 90, holdFaults, forefoot, 180, "One foot, only after two feet hold 30 s. Fingertips on the wall."),
+	hold("hold.soleus_wall", "Wall-sit, heels raised", "holds", false, 90, []Fault{{ID: "back", Name: "back leaves the wall"}, {ID: "heels", Name: "heels drop", Invalidates: true}}, calf, 80, "Back flat on the wall, hips at knee height, heels just raised."),
+	hold("hold.split_forefoot", "Split forefoot hold", "holds", true, 90, holdFaults, forefoot, 180, "Split stance, front forefoot on a plate, heel free."),
+	with(hold("toe.lean", "Forward lean on long toes", "holds", false, 90, []Fault{{ID: "curl", Name: "toes curl"}, {ID: "heels", Name: "heels lift"}}, forefoot, 80, "Lean forward from the ankles, long toes holding."), "arch_strength"),
 	{ID: "calf.raises_straight", Name: "One-leg heel raises, straight knee", Station: "raises", Kind: Count, Sided: true, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
 		How:    []string{"One leg, knee straight, fingertips on the wall.", "One raise every 2 s to the full height of the first.", "Count until height, knee or rhythm is lost, or pain is above 5."},
 		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Core: true, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: forefoot, Condition: "barefoot, last in the screen, 1 per 2 s"},
 	{ID: "calf.raises_bent", Name: "One-leg heel raises, bent knee", Station: "raises", Kind: Count, Sided: true, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
 		How:    []string{"The same with the knee bent a little and kept there."},
-		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Seconds: 180, Strength: true, Limiter: "calf_capacity", Regions: forefoot, Condition: "barefoot, last in the screen, 1 per 2 s"},
+		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: forefoot, Condition: "barefoot, last in the screen, 1 per 2 s"},
 	{ID: "shin.raises", Name: "Toe raises, back on the wall", Station: "strength", Kind: Count, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
 		How: []string{"Back and seat on the wall, feet a foot-length out; lift the forefeet."}, Stops: []Fault{{ID: "height", Name: "height lost"}, {ID: "rhythm", Name: "rhythm lost"}, {ID: "pain", Name: "pain above 5"}, {ID: StopReserve, Name: "two in reserve"}},
 		Seconds: 90, Strength: true, Limiter: "shin", Regions: []body.Region{body.Shin, body.FrontAnkle}},
 	{ID: "hop.supported", Name: "Supported bounce", Station: "strength", Kind: Hold, Unit: "s", MaxTrials: 2, Max: 120, Cap: 120, Step: 1, Better: "higher", Strength: true,
 		How:   []string{"Hands on a table, brace held, two feet bouncing; time until a heel drops or the brace goes."},
-		Parts: []Part{{"weight on the hands", "%", 0, 100, 5}}, Seconds: 120, Limiter: "spring", Regions: forefoot, provenance: body.Common},
+		Parts: []Part{{"weight on the hands", "%", 0, 100, 5}}, Seconds: 90, Limiter: "spring", Regions: forefoot, provenance: body.Common},
 	{ID: "calf.rm", Name: "Calf one-repetition maximum", Station: "strength", Kind: Parts, Unit: "kg", Sided: true, MaxTrials: 3, Max: 600, Better: "higher", Strength: true,
 		How:   []string{"One leg off a step, added weight in kg, full repetitions to failure (2–12).", "The estimate is of the whole load on the leg: body mass and what is added."},
-		Parts: []Part{{"added weight", "kg", 0, 200, 0.5}, {"repetitions", "", 2, 12, 1}}, Seconds: 300, Limiter: "calf_capacity", Regions: forefoot},
+		Parts: []Part{{"added weight", "kg", 0, 200, 0.5}, {"repetitions", "", 2, 12, 1}}, Seconds: 240, Limiter: "calf_capacity", Regions: forefoot},
 })
 
 func with(m Measure, limiter string) Measure {

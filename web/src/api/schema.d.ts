@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/approaches/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose the practice's approach, or set it back */
+        put: operations["change-approach"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approaches/{question}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whose findings an approach would move; nothing is stored */
+        post: operations["approach-effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coaches": {
         parameters: {
             query?: never;
@@ -39,6 +73,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core-stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose the stations of the core screen; none: the default */
+        put: operations["change-core"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was changed, by whom and when */
+        get: operations["house-history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/{key}": {
         parameters: {
             query?: never;
@@ -49,6 +117,40 @@ export interface paths {
         get?: never;
         /** Change a house rule, or set it back */
         put: operations["change-rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/{key}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whose findings a change would move; nothing is stored */
+        post: operations["rule-effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inclinometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings of the inclinometer */
+        get: operations["inclinometer"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -100,6 +202,40 @@ export interface paths {
         /** The runner's page */
         get: operations["phone"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The intake form, as far as it is known */
+        get: operations["phone-intake"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/intake/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** The intake as the runner filled it in */
+        put: operations["phone-fill-in"];
         post?: never;
         delete?: never;
         options?: never;
@@ -278,6 +414,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/checks/{check}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep one asking of all the warning signs */
+        put: operations["answer-signs"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/decisions/{id}": {
         parameters: {
             query?: never;
@@ -289,6 +442,23 @@ export interface paths {
         /** Accept a proposal, or decide otherwise with a word why */
         put: operations["decide"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/forms/{form}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The runner's own form was looked at */
+        post: operations["take-form"];
         delete?: never;
         options?: never;
         head?: never;
@@ -398,6 +568,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/referral": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A note for a clinician */
+        get: operations["referral"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/retest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Better, same or worse */
+        get: operations["retest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/runs/{id}": {
         parameters: {
             query?: never;
@@ -479,6 +683,23 @@ export interface paths {
         post?: never;
         /** Take a trial out; it is kept */
         delete: operations["remove-trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/screens/{screen}/trials/{trial}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a removed trial back */
+        post: operations["restore-trial"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -570,6 +791,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/typical-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The practice's own measurement errors from repeat pairs */
+        get: operations["typical-errors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -631,6 +869,17 @@ export interface components {
             usual: components["schemas"]["BuildUsual"][];
             volume: components["schemas"]["VolumeView"];
             watched: components["schemas"]["Watched"][];
+        };
+        Angle: {
+            /** Format: double */
+            degrees: number;
+            /**
+             * Format: double
+             * @description mean of the last second
+             */
+            keep: number;
+            /** @description held still for a second: keep it */
+            steady: boolean;
         };
         ArchiveInBody: {
             archived: boolean;
@@ -783,12 +1032,17 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right";
         };
-        "Change-ruleRequest": {
-            /**
-             * Format: double
-             * @description null: back to the default
-             */
-            value: number | null;
+        "Change-coreRequest": {
+            stations: string[];
+        };
+        CheckInBody: {
+            denied: string[];
+            /** @enum {string} */
+            source: "intake" | "screen";
+        };
+        ChoiceInBody: {
+            /** @description empty: back to the default */
+            choice: string;
         };
         ClearanceInBody: {
             /** @enum {string} */
@@ -844,12 +1098,23 @@ export interface components {
             /** Format: int64 */
             sets: number;
         };
+        Effect: {
+            changes: string[];
+            name: string;
+            runner: string;
+        };
         Equipment: {
+            /** @description tensions owned: light, medium, strong */
+            bands: string[];
             dumbbellsKg: number[];
+            firmBall: boolean;
             /** @description thicknesses of books or plates to stack, mm */
             platesMm: number[];
             /** @description firm rolled towel */
             roll: boolean;
+            /** @description roller diameters, cm */
+            rollersCm: number[];
+            softBall: boolean;
             /**
              * Format: double
              * @description height of a stair or block, cm; 0 none
@@ -917,6 +1182,14 @@ export interface components {
              */
             weekday: number;
         };
+        History: {
+            /** @description foot and ankle injuries, surgery, fractures, in words */
+            injuries: string;
+            /** @description inserts or supports a clinician prescribed */
+            prescribed: string;
+            /** @description an ankle sprained before */
+            sprain: boolean;
+        };
         HouseApproach: {
             id: string;
             options: components["schemas"]["HouseOption"][];
@@ -952,6 +1225,13 @@ export interface components {
              * @description version this edit started from; 0 creates the runner
              */
             version: number;
+        };
+        Kind: {
+            /** @enum {string} */
+            id: "core" | "full" | "retest" | "session";
+            measures: string[];
+            /** Format: int64 */
+            minutes: number;
         };
         Lock: {
             /** @enum {string} */
@@ -992,6 +1272,10 @@ export interface components {
             /** Format: int64 */
             stiffness?: number;
         };
+        Named: {
+            id: string;
+            name: string;
+        };
         NamedRegion: {
             id: string;
             name: string;
@@ -1019,8 +1303,21 @@ export interface components {
             code: string;
             email: string;
         };
+        Past: {
+            finished: boolean;
+            id: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description taken
+             */
+            measures: number;
+            on: string;
+        };
         Phone: {
             cautions: string[];
+            /** @description not screened yet: the intake form may be filled in */
+            formOpen: boolean;
             /** @description open warning signs */
             locks: components["schemas"]["Lock"][];
             /** @description this morning is reported */
@@ -1044,17 +1341,32 @@ export interface components {
             /** @description the next seven days */
             week: components["schemas"]["PhoneDay"][];
         };
+        "Phone-fill-inRequest": {
+            profile: components["schemas"]["Profile"];
+        };
         "Phone-signRequest": {
             on: string;
             region?: string;
             /** @enum {string} */
             side: "left" | "right" | "both";
             sign: string;
+            which?: string[];
         };
         PhoneDay: {
             on: string;
             rails: string[];
             run: string;
+        };
+        PhoneIntake: {
+            cautions: components["schemas"]["ReferCaution"][];
+            name: string;
+            profile: components["schemas"]["Profile"];
+            regions: components["schemas"]["NamedRegion"][];
+            /** @description day it was sent and is not taken over yet; empty for none */
+            sent: string;
+            signs: components["schemas"]["ReferSign"][];
+            times: components["schemas"]["Named"][];
+            today: string;
         };
         PhoneItem: {
             /** @description logged that day */
@@ -1094,13 +1406,22 @@ export interface components {
             equipment: components["schemas"]["Equipment"];
             /** Format: double */
             footMm: number;
+            /**
+             * Format: double
+             * @description widest part of the forefoot, standing, mm
+             */
+            footWidthMm?: number;
             /** @enum {string} */
             goal: "pain_free" | "distance" | "hills" | "speed" | "barefoot";
+            goalDate?: string;
+            /** @description the goal in the runner's words */
+            goalWords?: string;
             guardianConsent: boolean;
             /** @description who set the limits for heavy loading and which, in words; empty: not allowed under a caution */
             heavyAllowed?: string;
             /** Format: double */
             heightCm?: number;
+            history: components["schemas"]["History"];
             /**
              * Format: double
              * @description hip bone to inner ankle, mm
@@ -1116,11 +1437,31 @@ export interface components {
             /** @description strength minutes available, Monday to Sunday */
             minutesByDay: number[];
             runs: components["schemas"]["FixedRun"][];
+            /**
+             * @description only if the runner wishes
+             * @enum {string}
+             */
+            sex?: "" | "female" | "male";
+            shoes: components["schemas"]["Shoe"][];
+            /**
+             * Format: double
+             * @description hours a day
+             */
+            sittingHours?: number;
+            /**
+             * Format: double
+             * @description hours a day
+             */
+            standingHours?: number;
+            /** @description usual surfaces */
+            surfaces: string[];
             symptoms: components["schemas"]["Symptom"][];
             /** Format: double */
             weeklyKm?: number;
             /** Format: int64 */
             weeklyMinutes: number;
+            /** Format: int64 */
+            weeklySessions?: number;
         };
         QueueItem: {
             /** @description old dose → new dose, or what to do */
@@ -1151,15 +1492,23 @@ export interface components {
         };
         Read: {
             cautions: string[];
+            /** @description gait findings in the order they are worked on */
+            chain: components["schemas"]["ScreenLink"][];
+            /**
+             * Format: int64
+             * @description measures with an earlier value
+             */
+            compared: number;
             findings: components["schemas"]["ScreenFinding"][];
-            firstTime: boolean;
             limiters: components["schemas"]["ScreenLimiter"][];
-            /** @description not tested yet */
+            /** @description asked for and not taken */
             missing: string[];
             /** @description day of the newest screen; empty without one */
             on: string;
+            patterns: components["schemas"]["ScreenPattern"][];
             /** @description borderline: retest before acting */
             retest: components["schemas"]["ScreenFinding"][];
+            shoes: components["schemas"]["ScreenShoeIndex"][];
         };
         Reason: {
             formula?: string;
@@ -1184,6 +1533,15 @@ export interface components {
             /** @description no raises to failure */
             tendon: boolean;
         };
+        ReferCheck: {
+            /** @description coach who asked; empty from the phone */
+            by: string;
+            denied: string[];
+            id: string;
+            on: string;
+            /** @enum {string} */
+            source: "intake" | "screen" | "phone";
+        };
         ReferClearance: {
             id: string;
             /**
@@ -1204,20 +1562,72 @@ export interface components {
             question: string;
             /** @description where it is; empty: ask */
             region: string;
+            /** @description what exactly: at least one is named when there are any */
+            which: components["schemas"]["ReferWhich"][];
+        };
+        ReferWhich: {
+            id: string;
+            name: string;
         };
         Reference: {
             approaches: components["schemas"]["HouseApproach"][];
             cautions: components["schemas"]["ReferCaution"][];
+            /** @description the practice's own choices */
+            chosen: {
+                [key: string]: string;
+            };
+            /** @description stations of the practice's core screen */
+            core: string[];
             house: components["schemas"]["HouseRule"][];
             measures: components["schemas"]["ScreenMeasure"][];
             regions: components["schemas"]["NamedRegion"][];
             signs: components["schemas"]["ReferSign"][];
             stations: components["schemas"]["ScreenStation"][];
+            /** @description when a symptom is felt */
+            times: components["schemas"]["Named"][];
             /**
              * Format: int64
              * @description of the house rules
              */
             version: number;
+        };
+        Referral: {
+            /** Format: int64 */
+            age: number;
+            /** @description day the warning signs were last asked; empty never */
+            asked: string;
+            cautions: string[];
+            /** @description short ones, in words */
+            findings: string[];
+            history: string[];
+            /** @description those that ask for a clinician */
+            patterns: components["schemas"]["ScreenPattern"][];
+            runner: string;
+            running: string;
+            /** @description open first */
+            stops: components["schemas"]["ReferralStop"][];
+            symptoms: string[];
+            today: string;
+        };
+        ReferralStop: {
+            cleared: string;
+            /** @description what the rules for a fresh twist ask to be decided; empty for others */
+            imaging: string;
+            on: string;
+            open: boolean;
+            place: string;
+            what: string;
+        };
+        Retests: {
+            due: components["schemas"]["ScreenDue"][];
+            /** @description day the next measure falls due; empty without one */
+            next: string;
+            /** @description before and after a session, newest first */
+            sessions: components["schemas"]["SessionTest"][];
+            sinceFirst: components["schemas"]["ScreenCompared"][];
+            sinceLast: components["schemas"]["ScreenCompared"][];
+            /** @description newest first */
+            visits: components["schemas"]["Past"][];
         };
         RosterRow: {
             /** Format: int64 */
@@ -1229,6 +1639,13 @@ export interface components {
             /** @enum {string} */
             phase: "calm" | "build" | "load" | "";
             screened: string;
+        };
+        RuleInBody: {
+            /**
+             * Format: double
+             * @description null: back to the default
+             */
+            value: number | null;
         };
         RunBody: {
             /** Format: double */
@@ -1243,12 +1660,19 @@ export interface components {
             /** Format: int64 */
             age: number;
             archived: boolean;
+            /** @description the warning signs were asked recently enough to screen */
+            asked: boolean;
             /** @description in force today */
             cautions: components["schemas"]["ReferCaution"][];
+            /** @description askings of the warning signs, newest first */
+            checks: components["schemas"]["ReferCheck"][];
+            /** @description filled in by the runner and not taken over yet */
+            forms: components["schemas"]["StoreForm"][];
             id: string;
             links: components["schemas"]["StoreLink"][];
             name: string;
             profile: components["schemas"]["Profile"];
+            shoes: components["schemas"]["ScreenShoeIndex"][];
             steps: components["schemas"]["StepState"][];
             stops: components["schemas"]["StopView"][];
             timezone: string;
@@ -1256,10 +1680,47 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ScreenCompared: {
+            /**
+             * Format: double
+             * @description now minus then, in the finding's unit
+             */
+            by: number;
+            /** @enum {string} */
+            change: "better" | "same" | "worse";
+            /** @description as it stands now */
+            finding: components["schemas"]["ScreenFinding"];
+            reason: components["schemas"]["Reason"];
+            since: string;
+            then: components["schemas"]["ScreenFinding"];
+        };
+        ScreenContext: {
+            /** @enum {string} */
+            pace: "easy" | "fast" | "up" | "down";
+            /** @enum {string} */
+            shod: "shoes" | "minimal" | "barefoot";
+            /** Format: double */
+            slopePct?: number;
+            /** Format: double */
+            speedKmh?: number;
+            /** @enum {string} */
+            surface?: "" | "treadmill" | "road" | "track" | "grass" | "trail" | "sand";
+            tired: boolean;
+        };
+        ScreenDue: {
+            last: string;
+            measure: string;
+            name: string;
+            /** @description day it falls due */
+            on: string;
+            reason: components["schemas"]["Reason"];
+        };
         ScreenFault: {
+            fails: boolean;
             id: string;
             invalidates: boolean;
             name: string;
+            refers: boolean;
         };
         ScreenFinding: {
             atLeast: boolean;
@@ -1269,7 +1730,14 @@ export interface components {
              */
             band: number;
             /** @enum {string} */
-            better: "higher" | "lower";
+            better: "higher" | "lower" | "inside" | "none";
+            /** @description how they ran; empty elsewhere */
+            context: string;
+            /**
+             * Format: double
+             * @description half-width of the 95 % interval
+             */
+            half: number;
             id: string;
             limiter: string;
             /**
@@ -1277,8 +1745,16 @@ export interface components {
              * @description smallest change that is not measurement error
              */
             mdc: number;
+            /** @description measure it rests on */
+            measure: string;
             name: string;
+            /** @description faults seen */
+            notes: string[];
+            /** @description limiter of the measure itself, also for a side difference */
+            of: string;
             reason: components["schemas"]["Reason"];
+            /** @description something seen asks for a clinician */
+            refer: boolean;
             /** Format: double */
             reference: number;
             /**
@@ -1292,9 +1768,13 @@ export interface components {
             /** Format: double */
             value: number;
             /** @enum {string} */
-            verdict: "clear" | "borderline" | "short";
+            verdict: "clear" | "borderline" | "short" | "noted";
+            /** @description the answer of a class or score; empty for figures */
+            word: string;
         };
         ScreenLimiter: {
+            /** @description what is usually done about it */
+            answer: string;
             /** Format: double */
             confidence: number;
             evidence: components["schemas"]["ScreenFinding"][];
@@ -1307,6 +1787,8 @@ export interface components {
             reason: components["schemas"]["Reason"];
             /** Format: double */
             relevance: number;
+            /** @description what to measure again */
+            retest: string[];
             /** Format: double */
             score: number;
             /** Format: double */
@@ -1314,20 +1796,43 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
             /** @enum {string} */
-            verdict: "clear" | "borderline" | "short";
+            verdict: "clear" | "borderline" | "short" | "noted";
+        };
+        ScreenLink: {
+            findings: components["schemas"]["ScreenFinding"][];
+            /** @description the first link to work on */
+            first: boolean;
+            id: string;
+            name: string;
+            reason: components["schemas"]["Reason"];
+            says: string;
+            /** @enum {string} */
+            verdict: "clear" | "borderline" | "short" | "noted";
         };
         ScreenMeasure: {
-            /** @enum {string} */
-            better: "higher" | "lower";
             /**
              * Format: double
-             * @description reaching it is clear; 0 none
+             * @description seconds a repetition; 0 no beat
+             */
+            beat: number;
+            /** @enum {string} */
+            better: "higher" | "lower" | "inside" | "none";
+            /**
+             * Format: double
+             * @description the test ends there, and reaching it is clear; 0 none
              */
             cap: number;
             condition: string;
+            /** @description part of the core screen */
+            core: boolean;
             faults: components["schemas"]["ScreenFault"][];
             how: string[];
             id: string;
+            /** @description recorded with pace, speed, slope, surface, shoes and freshness */
+            inContext: boolean;
+            /** @enum {string} */
+            kind: "figure" | "count" | "hold" | "ability" | "blemish" | "class" | "pain" | "parts" | "cadence";
+            limiter: string;
             /** Format: double */
             max: number;
             /** Format: int64 */
@@ -1335,16 +1840,37 @@ export interface components {
             /** Format: double */
             min: number;
             name: string;
+            /** @description answers of a class, anchors of a score */
+            options: components["schemas"]["ScreenOption"][];
+            parts: components["schemas"]["ScreenPart"][];
+            /** @description asks where it was felt */
+            place: boolean;
             /**
              * Format: int64
              * @description version of the way it is taken
              */
             protocol: number;
+            /** @description what it loads: an open warning sign there locks it */
+            regions: string[];
+            /**
+             * Format: int64
+             * @description what it takes, both sides and rests
+             */
+            seconds: number;
+            /** @description taken left and right */
             sided: boolean;
+            station: string;
             /** Format: double */
             step: number;
             /** @description reasons a count was stopped; empty for others */
             stops: components["schemas"]["ScreenFault"][];
+            /** @description retested after the longer interval */
+            strength: boolean;
+            /**
+             * @description instrument that may fill it in
+             * @enum {string}
+             */
+            tool: "" | "stack" | "inclinometer";
             /**
              * Format: int64
              * @description trials asked for
@@ -1352,14 +1878,52 @@ export interface components {
             trials: number;
             unit: string;
         };
+        ScreenOption: {
+            name: string;
+            /** Format: double */
+            severity: number;
+            /** @enum {string} */
+            verdict: "clear" | "borderline" | "short" | "noted";
+        };
+        ScreenPart: {
+            /** Format: double */
+            max: number;
+            /** Format: double */
+            min: number;
+            name: string;
+            /** Format: double */
+            step: number;
+            unit: string;
+        };
+        ScreenPattern: {
+            id: string;
+            name: string;
+            /** @description refer now */
+            now: boolean;
+            reason: components["schemas"]["Reason"];
+            /** @description when to see a clinician */
+            refer: string;
+            says: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+        };
         ScreenReading: {
             /** @description stopped on purpose: the true value may be higher */
             atLeast: boolean;
+            /** Format: double */
+            best: number;
+            /** @description every trial reached the cap */
+            capped: boolean;
+            context: string;
             /**
              * Format: double
              * @description mean of what was actually done; a first dose is placed from it
              */
             done: number;
+            /** @description a fault counts as short whatever the figure */
+            failed: boolean;
+            /** @description names of the faults seen */
+            faults: string[];
             measure: string;
             /**
              * Format: int64
@@ -1367,48 +1931,181 @@ export interface components {
              */
             n: number;
             reason: components["schemas"]["Reason"];
-            side: string;
+            refer: boolean;
+            /**
+             * Format: double
+             * @description between the trials; 0 with fewer than two
+             */
+            sd: number;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
             skipped?: string;
             /** Format: double */
             value: number;
+            where?: string;
+        };
+        ScreenShoeIndex: {
+            /** Format: double */
+            dropMm: number;
+            /**
+             * Format: double
+             * @description Minimalist Index, 0–100; −1 when a figure is missing
+             */
+            index: number;
+            name: string;
+            /**
+             * Format: double
+             * @description foot width minus toe box, mm; positive: the shoe is narrower than the foot
+             */
+            narrow: number;
+            /**
+             * Format: double
+             * @description heel over forefoot stack; 0 unknown
+             */
+            ratio: number;
+            reason: components["schemas"]["Reason"];
+            warnings: string[];
         };
         ScreenStation: {
             id: string;
             kit: string;
             measures: string[];
             name: string;
+            /** @description what to rest before it; empty: go on */
+            rest: string;
         };
         ScreenTrial: {
+            /** @description coach who entered it */
+            by?: string;
+            context?: components["schemas"]["ScreenContext"];
             faults: string[];
             id: string;
             measure: string;
+            /**
+             * @description before or after the session, when that is compared
+             * @enum {string}
+             */
+            moment?: "" | "before" | "after";
             on: string;
+            /** @description figures the value was computed from; for cadence one count of 15 s, or the times of the taps in s */
+            parts: number[];
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
             /** @description why the test was left out; then the value does not count */
             skipped?: string;
             /** @description why a count ended */
             stop?: string;
             /** Format: double */
             value: number;
+            /** @description where a walk hurt */
+            where?: string;
         };
-        ScreenView: {
+        ScreenTypical: {
+            enough: boolean;
+            /**
+             * Format: double
+             * @description SD of the differences / √2, in the measure's unit
+             */
+            error: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description 95 % interval
+             */
+            low: number;
+            measure: string;
+            /** Format: int64 */
+            pairs: number;
+            reason: components["schemas"]["Reason"];
+            /** @description house rule it may stand in for */
+            rule: string;
+            unit: string;
+        };
+        Screening: {
             /** Format: double */
             bigToeMm: number;
-            ceilingReason: components["schemas"]["Reason"];
-            /** @description of the newest screen */
-            findings: components["schemas"]["ScreenFinding"][];
-            platesMm: number[];
             /**
              * Format: int64
              * @description heel raises stop here on purpose; 0 none
              */
-            raiseCeiling: number;
-            /** @description of the newest screen */
+            ceiling: number;
+            ceilingWhy: components["schemas"]["Reason"];
+            /** @description how they ran in earlier screens, to take it the same way */
+            contexts: components["schemas"]["ScreenContext"][];
+            /** @description the screen being taken */
+            current?: components["schemas"]["StoreScreen"];
+            due: components["schemas"]["ScreenDue"][];
+            /** @description of the current screen */
+            findings: components["schemas"]["ScreenFinding"][];
+            kinds: components["schemas"]["Kind"][];
+            /** Format: double */
+            legMm: number;
+            past: components["schemas"]["Past"][];
+            platesMm: number[];
             readings: components["schemas"]["ScreenReading"][];
-            /** @description newest first */
-            screens: components["schemas"]["StoreScreen"][];
+            /** @description after against before a session */
+            session: components["schemas"]["ScreenCompared"][];
+            shut: components["schemas"]["Shut"][];
+            signsAsked: boolean;
+            /** @description the current values against the last ones; shown once entered */
+            since: components["schemas"]["ScreenCompared"][];
+            /** @description of the practice's core screen */
+            stations: string[];
             today: string;
+        };
+        SessionTest: {
+            compared: components["schemas"]["ScreenCompared"][];
+            on: string;
+        };
+        Shoe: {
+            bought?: string;
+            /**
+             * Format: double
+             * @description forefoot stack, mm
+             */
+            forefootMm: number;
+            /**
+             * Format: double
+             * @description heel stack, mm
+             */
+            heelMm: number;
+            /** Format: double */
+            km?: number;
+            /**
+             * Format: double
+             * @description flexibility lengthwise, 0 stiff to 2.5
+             */
+            lengthwise: number;
+            /**
+             * Format: double
+             * @description one shoe, g
+             */
+            massG: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description number of motion-control and stability devices
+             */
+            technologies: number;
+            /**
+             * Format: double
+             * @description flexibility in twisting, 0 stiff to 2.5
+             */
+            twisting: number;
+            /**
+             * Format: double
+             * @description toe box inside at its widest, mm
+             */
+            widthMm?: number;
+            /** @description where the sole is worn */
+            worn?: string;
+        };
+        Shut: {
+            measure: string;
+            reason: components["schemas"]["Reason"];
+            /** @enum {string} */
+            side: "left" | "right" | "both";
         };
         SideView: {
             /**
@@ -1430,9 +2127,15 @@ export interface components {
             email: string;
             password: string;
         };
+        Start: {
+            /** @enum {string} */
+            kind: "core" | "full" | "retest" | "session";
+            /** @description for a core screen: the coach's choice; empty: the practice's */
+            stations?: string[];
+        };
         StepState: {
             /** @enum {string} */
-            id: "intake" | "screen" | "read" | "build" | "week" | "adjust";
+            id: "intake" | "screen" | "read" | "build" | "week" | "adjust" | "retest";
             /** @enum {string} */
             state: "open" | "done" | "due";
             word: string;
@@ -1443,6 +2146,9 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
             sign: string;
+            /** @enum {string} */
+            source?: "intake" | "screen";
+            which?: string[];
         };
         StopView: {
             clearances: components["schemas"]["ReferClearance"][];
@@ -1455,6 +2161,8 @@ export interface components {
             /** @enum {string} */
             source: "intake" | "screen" | "phone";
             what: components["schemas"]["ReferSign"];
+            /** @description what exactly, for signs that ask it */
+            which: string[];
         };
         StoreCoach: {
             email: string;
@@ -1480,6 +2188,22 @@ export interface components {
             verdict: string;
             word: string;
         };
+        StoreForm: {
+            id: string;
+            on: string;
+            profile: components["schemas"]["Profile"];
+        };
+        StoreHouseChange: {
+            at: string;
+            choice?: string;
+            coach: string;
+            key: string;
+            /**
+             * Format: double
+             * @description absent: back to the default, or a choice
+             */
+            value?: number;
+        };
         StoreLink: {
             created: string;
             expires: string;
@@ -1494,6 +2218,10 @@ export interface components {
         StoreScreen: {
             finished: boolean;
             id: string;
+            /** @enum {string} */
+            kind: "core" | "full" | "retest" | "session";
+            /** @description what it asks for, in running order */
+            measures: string[];
             on: string;
             trials: components["schemas"]["ScreenTrial"][];
         };
@@ -1512,8 +2240,8 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
             since?: string;
-            /** @description when it is felt: first_steps, push_off, during_run, after, rest */
-            when: string;
+            /** @description when it is felt: first_steps, easing, push_off, during_run, after, night, rest */
+            when: string[];
             /**
              * Format: int64
              * @description worst pain of the last week, 0–10
@@ -1526,14 +2254,19 @@ export interface components {
             on: string;
         };
         TrialInBody: {
+            context?: components["schemas"]["ScreenContext"];
             faults?: string[];
             measure: string;
             /** @enum {string} */
-            side: "left" | "right";
+            moment?: "" | "before" | "after";
+            parts?: number[];
+            /** @enum {string} */
+            side: "left" | "right" | "both";
             skipped?: string;
             stop?: string;
             /** Format: double */
             value: number;
+            where?: string;
         };
         VolumeView: {
             reason: components["schemas"]["Reason"];
@@ -1555,6 +2288,76 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "change-approach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "approach-effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     coaches: {
         parameters: {
             query?: never;
@@ -1648,6 +2451,68 @@ export interface operations {
             };
         };
     };
+    "change-core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-coreRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "house-history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreHouseChange"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "change-rule": {
         parameters: {
             query?: never;
@@ -1659,7 +2524,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Change-ruleRequest"];
+                "application/json": components["schemas"]["RuleInBody"];
             };
         };
         responses: {
@@ -1670,6 +2535,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "rule-effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    inclinometer: {
+        parameters: {
+            query?: {
+                side?: "left" | "right";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": {
+                        data: components["schemas"]["Angle"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event?: "message";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    }[];
                 };
             };
             /** @description Error */
@@ -1761,6 +2703,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Phone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneIntake"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-fill-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Phone-fill-inRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */
@@ -2144,6 +3150,43 @@ export interface operations {
             };
         };
     };
+    "answer-signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                check: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     decide: {
         parameters: {
             query?: never;
@@ -2160,6 +3203,39 @@ export interface operations {
                 "application/json": components["schemas"]["Decision"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                form: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -2425,6 +3501,70 @@ export interface operations {
             };
         };
     };
+    referral: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Referral"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    retest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Retests"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "coach-run": {
         parameters: {
             query?: never;
@@ -2480,7 +3620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScreenView"];
+                    "application/json": components["schemas"]["Screening"];
                 };
             };
             /** @description Error */
@@ -2505,7 +3645,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Start"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2513,7 +3657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScreenView"];
+                    "application/json": components["schemas"]["Screening"];
                 };
             };
             /** @description Error */
@@ -2546,7 +3690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScreenView"];
+                    "application/json": components["schemas"]["Screening"];
                 };
             };
             /** @description Error */
@@ -2584,7 +3728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScreenView"];
+                    "application/json": components["schemas"]["Screening"];
                 };
             };
             /** @description Error */
@@ -2618,7 +3762,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScreenView"];
+                    "application/json": components["schemas"]["Screening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "restore-trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                screen: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screening"];
                 };
             };
             /** @description Error */
@@ -2814,6 +3992,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QueueItem"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "typical-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenTypical"][];
                 };
             };
             /** @description Error */

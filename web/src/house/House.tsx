@@ -1,43 +1,103 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, Failure, Heading, Loading, useDeed } from "../ui/basics";
+import { Button, Choice, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { Why } from "../ui/reason";
 
-/** Every threshold with its default, range and provenance; a change counts from now on. */
+type Reference = Schemas["Reference"];
+type Effect = Schemas["Effect"];
+
+const groups: [string, (key: string) => boolean][] = [
+  ["Placing and building", (k) => /^(place|build|week)\./.test(k)],
+  ["Adjusting", (k) => k.startsWith("adjust.")],
+  ["Running volume", (k) => k.startsWith("load.")],
+  ["Gait", (k) => k.startsWith("gait.")],
+  ["Screen and retest", (k) => /^(screen|retest|typical|score|walk)\./.test(k) || k === "hold.sem"],
+  ["Desk and phone", (k) => /^(queue|link|phone)\./.test(k)],
+  ["References and errors of the tests", () => true],
+];
+
+/** Every threshold with its default, range and provenance; what a change would do is shown before. */
 export function House() {
   const ref = useReference();
   const key = decodeURIComponent(location.hash.slice(1));
+  const [find, setFind] = useState("");
+  const [history, setHistory] = useState(false);
+  const ready = ref.data !== undefined;
   useEffect(() => {
-    document.getElementById(key)?.scrollIntoView({ block: "center" });
-  }, [key, ref.data]);
+    if (ready) document.getElementById(key)?.scrollIntoView({ block: "center" });
+  }, [key, ready]);
   if (ref.isPending) return <Loading what="the house rules" />;
   if (ref.error) return <Failure error={ref.error} again={() => ref.refetch()} />;
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  const rules = ref.data.house.filter((r) =>
+    words.every((w) => `${r.name} ${r.key} ${r.provenance} ${r.source ?? ""}`.toLowerCase().includes(w)),
+  );
+  const left = new Set(rules);
   return (
     <div className="px-6 py-6">
-      <Heading aside={<span className="text-quiet">version {ref.data.version}</span>}>House rules</Heading>
+      <Heading
+        aside={
+          <span className="flex items-center gap-4">
+            <span className="text-quiet">version {ref.data.version}</span>
+            <Button onClick={() => setHistory(!history)}>{history ? "Hide the history" : "History"}</Button>
+          </span>
+        }
+      >
+        House rules
+      </Heading>
       <p className="mb-4 max-w-3xl text-quiet">
         A change counts for every runner of the practice from now on; decisions already taken keep the rules they were
         taken under.
       </p>
-      <ul>
-        {ref.data.house.map((r) => (
-          <Row key={r.key + r.value} rule={r} marked={r.key === key} />
-        ))}
-      </ul>
+      {history && <History rules={ref.data.house} />}
+      <Approaches reference={ref.data} />
+      <CoreStations reference={ref.data} key={ref.data.core.join()} />
+      <TypicalErrors />
+      <Field
+        label="Find a rule"
+        className="mt-8 max-w-md"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+        hint="by name, test or source"
+      />
+      {rules.length === 0 && <p className="mt-3">No rule has these words.</p>}
+      {groups.map(([name, is]) => {
+        const mine = [...left].filter((r) => is(r.key));
+        mine.forEach((r) => left.delete(r));
+        return (
+          mine.length > 0 && (
+            <section key={name} aria-label={name}>
+              <Heading level={2}>{name}</Heading>
+              <ul>
+                {mine.map((r) => (
+                  <Row key={r.key + r.value} rule={r} marked={r.key === key} />
+                ))}
+              </ul>
+            </section>
+          )
+        );
+      })}
     </div>
   );
 }
 
 function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) {
   const [text, setText] = useState(String(rule.value));
+  const [effect, setEffect] = useState<Effect[] | null>(null);
   const deed = useDeed();
   const queries = useQueryClient();
-  const change = (value: number | null) =>
+  const value = Number(text.replace(",", ".").replace("−", "-"));
+  const path = { params: { path: { key: rule.key } } };
+  const change = (v: number | null) =>
     deed.run(async () => {
-      await ask(api.PUT("/api/house/{key}", { params: { path: { key: rule.key } }, body: { value } }));
+      await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v } }));
       await queries.invalidateQueries();
     });
+  const look = () =>
+    deed.run(async () => setEffect(await ask(api.POST("/api/house/{key}/effect", { ...path, body: { value } }))));
+  const same = text === String(rule.value);
   return (
     <li
       id={rule.key}
@@ -47,24 +107,33 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
         <div>
           <p className="font-medium">{rule.name}</p>
           <p className="text-sm text-quiet">
-            default <span className="fig">{rule.default}</span> {rule.unit}, {rule.min} to {rule.max} ·{" "}
-            {rule.provenance}
+            default{" "}
+            <span className="fig">
+              {rule.default}
+              {rule.unit && ` ${rule.unit}`}
+            </span>
+            , {rule.min} to {rule.max} · {rule.provenance}
             {rule.source ? ` – ${rule.source}` : ""}
           </p>
         </div>
-        <div className="flex items-center gap-2">
+        <div className="flex flex-wrap items-center gap-2">
           <input
             aria-label={rule.name}
             value={text}
             inputMode="decimal"
-            onChange={(e) => setText(e.target.value)}
+            onChange={(e) => {
+              setText(e.target.value);
+              setEffect(null);
+            }}
             className="fig min-h-11 w-24 rounded-sq border border-line bg-panel px-2 text-right"
           />
-          <span className="w-14 text-sm text-quiet">{rule.unit}</span>
-          <Button
-            disabled={text === String(rule.value) || deed.busy}
-            onClick={() => change(Number(text.replace(",", ".")))}
-          >
+          <span className="w-12 text-sm text-quiet">{rule.unit}</span>
+          {!same && (
+            <Button kind="quiet" disabled={deed.busy} onClick={look}>
+              What would change?
+            </Button>
+          )}
+          <Button disabled={same || deed.busy} onClick={() => change(value)}>
             Change
           </Button>
           {rule.changed && (
@@ -74,7 +143,210 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
           )}
         </div>
       </div>
+      <Effects effects={effect} />
       <Failure error={deed.error} />
     </li>
+  );
+}
+
+/** Whose findings a change would move, before it is made. */
+function Effects({ effects }: { effects: Effect[] | null }) {
+  if (!effects) return null;
+  return (
+    <div role="status" className="mt-2 border-l-4 border-tide bg-panel px-4 py-2">
+      <p className="font-semibold">
+        {effects.length === 0
+          ? "No runner's findings change."
+          : `${effects.length} ${effects.length === 1 ? "runner's findings change" : "runners' findings change"}.`}
+      </p>
+      <ul>
+        {effects.map((e) => (
+          <li key={e.runner}>
+            {e.name}: {e.changes.join("; ")}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Approaches({ reference }: { reference: Reference }) {
+  const queries = useQueryClient();
+  const deed = useDeed();
+  const [effect, setEffect] = useState<{ id: string; of: Effect[] } | null>(null);
+  return (
+    <section aria-label="Approaches">
+      <Heading level={2}>Approaches, where practitioners disagree</Heading>
+      <p className="text-quiet">The practice's choice stands for every runner without one of their own at intake.</p>
+      <div className="mt-2 grid gap-4 md:grid-cols-2">
+        {reference.approaches.map((a) => (
+          <div key={a.id}>
+            <Choice
+              label={a.question}
+              value={reference.chosen[a.id] ?? a.options[0].id}
+              options={a.options.map((o, i) => ({ id: o.id, name: o.name + (i === 0 ? " (default)" : "") }))}
+              onChange={(choice) =>
+                deed.run(async () => {
+                  const path = { params: { path: { question: a.id } } };
+                  const of = await ask(api.POST("/api/approaches/{question}/effect", { ...path, body: { choice } }));
+                  await ask(
+                    api.PUT("/api/approaches/{question}", {
+                      ...path,
+                      body: { choice: choice === a.options[0].id ? "" : choice },
+                    }),
+                  );
+                  setEffect({ id: a.id, of });
+                  await queries.invalidateQueries();
+                })
+              }
+            />
+            {effect?.id === a.id && <Effects effects={effect.of} />}
+          </div>
+        ))}
+      </div>
+      <Failure error={deed.error} />
+    </section>
+  );
+}
+
+function CoreStations({ reference }: { reference: Reference }) {
+  const [chosen, setChosen] = useState(reference.core);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const seconds = (s: string) =>
+    reference.measures.filter((m) => m.core && m.station === s).reduce((n, m) => n + m.seconds, 0);
+  const minutes = Math.ceil(chosen.reduce((n, s) => n + seconds(s), 0) / 60);
+  const most = reference.house.find((r) => r.key === "screen.core.minutes")?.value ?? 20;
+  const keep = (stations: string[]) =>
+    deed.run(async () => {
+      await ask(api.PUT("/api/core-stations", { body: { stations } }));
+      await queries.invalidateQueries();
+    });
+  return (
+    <section aria-label="Core screen">
+      <Heading level={2}>Core screen</Heading>
+      <div className="flex flex-wrap gap-1.5">
+        {reference.stations
+          .filter((s) => seconds(s.id) > 0)
+          .map((s) => (
+            <button
+              key={s.id}
+              type="button"
+              aria-pressed={chosen.includes(s.id)}
+              onClick={() => setChosen(chosen.includes(s.id) ? chosen.filter((x) => x !== s.id) : [...chosen, s.id])}
+              className={`min-h-11 rounded-sq border px-3 ${chosen.includes(s.id) ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+            >
+              {chosen.includes(s.id) ? "✓ " : ""}
+              {s.name}
+            </button>
+          ))}
+      </div>
+      <p className={`mt-2 ${minutes > most ? "text-ochre" : "text-quiet"}`}>
+        <span className="fig">{minutes}</span> min{minutes > most ? `, more than the ${most} of the house rule` : ""}
+        <Button
+          className="ml-4"
+          disabled={deed.busy || chosen.join() === reference.core.join() || chosen.length === 0}
+          onClick={() => keep(chosen)}
+        >
+          Change the core screen
+        </Button>
+        <Button kind="quiet" onClick={() => keep([])}>
+          Back to the default
+        </Button>
+      </p>
+      <Failure error={deed.error} />
+    </section>
+  );
+}
+
+function TypicalErrors() {
+  const q = useQuery({ queryKey: ["typical"], queryFn: () => ask(api.GET("/api/typical-errors")) });
+  const ref = useReference();
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const rows = q.data?.filter((t) => t.pairs > 1) ?? [];
+  return (
+    <section aria-label="Your own measurement error">
+      <Heading level={2}>Your own measurement error</Heading>
+      <p className="max-w-3xl text-quiet">
+        From repeat pairs: the same runner, a few days apart, no training between. Once there are enough, your own error
+        may stand in for the default.
+      </p>
+      {rows.length === 0 && <p className="mt-2">No repeat pairs yet.</p>}
+      <ul className="mt-2">
+        {rows.map((t) => {
+          const rule = ref.data?.house.find((r) => r.key === t.rule);
+          const name = ref.data?.measures.find((m) => m.id === t.measure)?.name ?? t.measure;
+          const own = Math.round(t.error * 100) / 100;
+          const fits = rule && own >= rule.min && own <= rule.max;
+          return (
+            <li key={t.measure} className="flex flex-wrap items-center gap-x-4 border-b border-line py-1">
+              <strong className="w-64">{name}</strong>
+              {t.enough ? (
+                <>
+                  <Why reason={t.reason} title={`${name}: your own error`}>
+                    <span className="fig">
+                      {own} {t.unit} ({t.low.toFixed(2)} to {t.high.toFixed(2)}, {t.pairs} pairs)
+                    </span>
+                  </Why>
+                  <span className="text-quiet">
+                    in force {rule?.value} {t.unit}
+                  </span>
+                  <Button
+                    className="ml-auto"
+                    disabled={!fits || rule.value === own || deed.busy}
+                    onClick={() =>
+                      deed.run(async () => {
+                        await ask(
+                          api.PUT("/api/house/{key}", { params: { path: { key: t.rule } }, body: { value: own } }),
+                        );
+                        await queries.invalidateQueries();
+                      })
+                    }
+                  >
+                    {rule?.value === own ? "In use" : "Use mine"}
+                  </Button>
+                </>
+              ) : (
+                <span className="text-quiet">
+                  <Why reason={t.reason} title={`${name}: repeat pairs`}>
+                    <span className="fig">{t.pairs}</span>
+                  </Why>{" "}
+                  pairs; not enough yet
+                </span>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      <Failure error={deed.error ?? q.error} />
+    </section>
+  );
+}
+
+function History({ rules }: { rules: Schemas["HouseRule"][] }) {
+  const q = useQuery({ queryKey: ["house-history"], queryFn: () => ask(api.GET("/api/house-history")) });
+  if (q.isPending) return <Loading what="the history" />;
+  if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
+  return (
+    <section aria-label="History" className="mb-6 border border-line bg-panel px-4 py-3">
+      {q.data.length === 0 && <p>Nothing was changed yet.</p>}
+      <ol>
+        {q.data.map((c) => {
+          const rule = rules.find((r) => r.key === c.key);
+          return (
+            <li key={c.at + c.key} className="border-b border-line py-1">
+              <span className="text-quiet">
+                {new Date(c.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}, {c.coach}:
+              </span>{" "}
+              {rule?.name ?? c.key} →{" "}
+              <strong className="fig">
+                {c.value !== undefined ? `${c.value} ${rule?.unit ?? ""}` : c.choice || "back to the default"}
+              </strong>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
   );
 }

@@ -117,6 +117,14 @@ export function Phone() {
           {l}
         </p>
       ))}
+      {bundle.formOpen && (
+        <a
+          href="/phone/intake"
+          className="mb-4 flex min-h-14 items-center justify-center rounded-sq border border-cinder bg-cinder px-4 text-lg font-semibold text-on-cinder"
+        >
+          Fill in the form before we meet
+        </a>
+      )}
       <Morning bundle={bundle} today={today} onEntered={entered} onOdd={() => setAsking(true)} />
       <h2 className="mt-6 mb-2 text-2xl">Session</h2>
       {expired ? (

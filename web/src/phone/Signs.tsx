@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Dialog } from "radix-ui";
 import type { Schemas } from "../api/client";
-import { Button, Choice, Pick } from "../ui/basics";
+import { Button, Chip, Choice, Pick as PickOne } from "../ui/basics";
 import { lockHere, put, type Bundle } from "./outbox";
 
 const regions = [
@@ -24,7 +24,7 @@ export function Signs({
   onClose,
   onEntered,
 }: {
-  bundle: Bundle;
+  bundle: Pick<Bundle, "signs">;
   today: string;
   onClose: () => void;
   onEntered: () => void;
@@ -32,9 +32,14 @@ export function Signs({
   const [yes, setYes] = useState<Schemas["ReferSign"] | null>(null);
   const [region, setRegion] = useState("heel");
   const [side, setSide] = useState("");
+  const [which, setWhich] = useState<string[]>([]);
   function record() {
     if (!yes) return;
-    put("signs", { sign: yes.id, region: yes.region || region, side: side || "both", on: today }, "Warning sign");
+    put(
+      "signs",
+      { sign: yes.id, region: yes.region || (which.length ? "" : region), side: side || "both", on: today, which },
+      "Warning sign",
+    );
     lockHere(`${yes.question} ${yes.do}`);
     onEntered();
     onClose();
@@ -53,9 +58,25 @@ export function Signs({
               <div role="alert" className="mt-4 border-2 border-brick bg-brick-ground p-4">
                 <p className="text-lg font-semibold text-brick">⬣ {yes.question}</p>
                 <p className="mt-2 text-lg">{yes.do}</p>
-                {!yes.region && <Choice label="Where" value={region} options={regions} onChange={setRegion} />}
+                {yes.which.length > 0 && (
+                  <div className="mt-2 flex flex-wrap gap-1.5">
+                    {yes.which.map((w) => (
+                      <Chip
+                        key={w.id}
+                        strong
+                        on={which.includes(w.id)}
+                        onChange={(on) => setWhich(on ? [...which, w.id] : which.filter((x) => x !== w.id))}
+                      >
+                        {w.name}
+                      </Chip>
+                    ))}
+                  </div>
+                )}
+                {!yes.region && which.length === 0 && (
+                  <Choice label="Where" value={region} options={regions} onChange={setRegion} />
+                )}
                 {yes.region !== "whole_person" && (
-                  <Pick
+                  <PickOne
                     label="Side"
                     className="mt-3"
                     value={side}

@@ -3,10 +3,11 @@ import { newId, problemOf, type Schemas } from "../api/client";
 export type Bundle = Schemas["Phone"];
 export interface Entry {
   id: string;
-  kind: "logs" | "mornings" | "runs" | "signs";
+  kind: "logs" | "mornings" | "runs" | "signs" | "intake";
   body: unknown;
   label: string;
   refused?: string;
+  fields?: Record<string, string>;
 }
 
 const read = <T>(key: string, empty: T): T => {
@@ -23,7 +24,7 @@ export function token(): string {
   const fresh = location.hash.slice(1);
   const kept = localStorage.getItem("link") ?? "";
   if (fresh && fresh !== kept) {
-    for (const k of ["link", "bundle", "outbox", "locked"]) localStorage.removeItem(k);
+    for (const k of ["link", "bundle", "outbox", "locked", "intake draft"]) localStorage.removeItem(k);
     localStorage.setItem("link", fresh);
     return fresh;
   }
@@ -44,7 +45,7 @@ export function put(kind: Entry["kind"], body: unknown, label: string) {
   write("outbox", [...outbox(), { id: newId(), kind, body, label }]);
 }
 
-const call = (path: string, init: RequestInit = {}) =>
+export const call = (path: string, init: RequestInit = {}) =>
   fetch(path, { ...init, headers: { Authorization: "Bearer " + token(), "Content-Type": "application/json" } });
 
 /** Sends what waits, in order. An entry leaves the outbox only when the server has confirmed it; a
@@ -58,10 +59,10 @@ export async function flush(): Promise<void> {
         outbox().filter((x) => x.id !== e.id),
       );
     else if (a.status >= 400 && a.status < 500 && a.status !== 401 && a.status !== 429) {
-      const why = problemOf(a.status, await a.json().catch(() => null)).message;
+      const why = problemOf(a.status, await a.json().catch(() => null));
       write(
         "outbox",
-        outbox().map((x) => (x.id === e.id ? { ...x, refused: why } : x)),
+        outbox().map((x) => (x.id === e.id ? { ...x, refused: why.message, fields: why.fields } : x)),
       );
     } else throw problemOf(a.status, await a.json().catch(() => null));
   }

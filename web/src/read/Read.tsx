@@ -1,21 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
 import { Button, day, Empty, Failure, Heading, Loading, Verdict } from "../ui/basics";
 import { Bars, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 
-const railNames: Record<string, string> = {
-  ankle_bend: "Ankle bend",
-  big_toe: "Big-toe range and control",
-  calf_straight: "Calf, straight knee",
-};
+type Finding = Schemas["ScreenFinding"];
 
-/** What limits this runner most, how sure we are, and what to retest before acting. */
+/** What limits this runner most, how sure we are, what it does to the gait, what to leave alone, and
+ * what to retest before acting. */
 export function Read() {
   const id = useRunnerId();
   const go = useNavigate();
+  const ref = useReference();
   const q = useQuery({
     queryKey: ["read", id],
     queryFn: () => ask(api.GET("/api/runners/{runner}/read", { params: { path: { runner: id } } })),
@@ -23,15 +22,26 @@ export function Read() {
   if (q.isPending) return <Loading what="the findings" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const r = q.data;
-  const limiting = r.limiters.filter((l) => l.score > 0 || l.verdict !== "clear");
-  const clear = r.limiters.filter((l) => l.score === 0 && l.verdict === "clear");
+  const limiting = r.limiters.filter((l) => l.score > 0);
+  const open = r.limiters.filter((l) => l.score === 0 && l.verdict === "borderline");
+  const clear = r.limiters.filter((l) => l.score === 0 && l.verdict !== "borderline");
+  const measure = (m: string) => ref.data?.measures.find((x) => x.id === m)?.name ?? m;
   return (
     <>
       <Heading
         aside={
-          <Button kind="main" onClick={() => go({ to: "/runners/$runner/build", params: { runner: id } })}>
-            Build the programme
-          </Button>
+          <span className="flex flex-wrap gap-3">
+            <Link
+              to="/runners/$runner/referral"
+              params={{ runner: id }}
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              Referral note
+            </Link>
+            <Button kind="main" onClick={() => go({ to: "/runners/$runner/build", params: { runner: id } })}>
+              Build the programme
+            </Button>
+          </span>
         }
       >
         Read
@@ -45,6 +55,26 @@ export function Read() {
         </p>
       ))}
       {r.findings.length === 0 && <Empty>Nothing measured yet. Start with the screen.</Empty>}
+      {r.patterns.length > 0 && (
+        <section aria-label="Patterns" className="mb-5">
+          {r.patterns.map((p) => (
+            <div
+              key={p.id + p.side}
+              className={`mb-2 border-l-4 bg-panel px-4 py-2 ${p.now ? "border-brick" : "border-tide"}`}
+            >
+              <p>
+                <strong>
+                  <Why reason={p.reason} title={`${p.name}, ${p.side}`}>
+                    {p.name}
+                  </Why>
+                </strong>
+                {p.side !== "both" && <span className="text-quiet">, {p.side}</span>}. {p.says}
+              </p>
+              {p.refer && <p className={p.now ? "font-semibold text-brick" : ""}>⬣ {p.refer}</p>}
+            </div>
+          ))}
+        </section>
+      )}
       <ol className="space-y-4">
         {limiting.map((l, i) => (
           <li key={l.id} className="border border-line bg-panel p-4">
@@ -55,26 +85,64 @@ export function Read() {
               {l.side !== "both" && <span className="text-quiet">{l.side} more</span>}
               <span className="ml-auto">
                 <Why reason={l.reason} title={`${l.name}: rank`}>
-                  <span className="fig">score {l.score.toFixed(2)}</span>
+                  <span className="fig">
+                    {l.severity.toFixed(2)} × {l.relevance.toFixed(1)} × {l.confidence.toFixed(1)} = score{" "}
+                    {l.score.toFixed(2)}
+                  </span>
                 </Why>
               </span>
             </div>
             <p className="mt-1 max-w-3xl">{l.gait}</p>
-            {l.rails.length > 0 && (
-              <p className="text-quiet">Answered by: {l.rails.map((x) => railNames[x] ?? x).join(", ")}</p>
-            )}
+            <p className="text-quiet">{l.answer}</p>
+            {l.retest.length > 0 && <p className="text-quiet">Measure again: {l.retest.map(measure).join(", ")}.</p>}
             <Evidence fs={l.evidence} />
           </li>
         ))}
       </ol>
+      {r.chain.length > 0 && (
+        <>
+          <Heading level={2}>The gait, down the chain</Heading>
+          <ol className="border-l-4 border-ink">
+            {r.chain.map((l) => (
+              <li key={l.id} className={`relative mb-1 border-b border-line py-2 pl-5 ${l.first ? "bg-panel" : ""}`}>
+                {l.first && (
+                  <svg viewBox="0 0 16 20" className="absolute top-3 -left-0.5 h-5" aria-hidden>
+                    <path d="M0 0v20L16 10z" fill="var(--cinder)" />
+                  </svg>
+                )}
+                <p className="flex flex-wrap items-baseline gap-x-4">
+                  <Why reason={l.reason} title={`${l.name}: place in the chain`}>
+                    <strong className="text-lg">{l.name}</strong>
+                  </Why>
+                  <Verdict v={l.verdict} />
+                  <span>{l.says}</span>
+                </p>
+                <p className="text-quiet">
+                  {l.findings.map((f) => (
+                    <span key={f.id + f.side + f.context} className="mr-5 inline-block">
+                      {f.name}
+                      {f.side !== "both" ? `, ${f.side}` : ""}
+                      {f.context ? ` (${f.context})` : ""}:{" "}
+                      <Why reason={f.reason} title={f.name}>
+                        <span className="text-ink">{fig(f)}</span>
+                      </Why>{" "}
+                      <Verdict v={f.verdict} />
+                    </span>
+                  ))}
+                </p>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
       {r.retest.length > 0 && (
         <>
           <Heading level={2}>Retest before acting</Heading>
           <ul>
             {r.retest.map((f) => (
-              <li key={f.id + f.side} className="py-1">
+              <li key={f.id + f.side + f.context} className="py-1">
                 {f.name}
-                {f.id.endsWith(".side") ? "" : `, ${f.side}`}:{" "}
+                {f.id.endsWith(".side") || f.side === "both" ? "" : `, ${f.side}`}:{" "}
                 <Why reason={f.reason} title={f.name}>
                   <span className="fig">{fig(f)}</span>
                 </Why>{" "}
@@ -84,15 +152,23 @@ export function Read() {
           </ul>
         </>
       )}
-      {clear.length > 0 && (
+      {(clear.length > 0 || open.length > 0) && (
         <>
           <Heading level={2}>Leave alone</Heading>
-          {clear.map((l) => (
-            <div key={l.id} className="py-2">
-              <strong>{l.name}</strong> <Verdict v="clear" />
+          {[...open, ...clear].map((l) => (
+            <details key={l.id} className="border-b border-line py-1">
+              <summary className="min-h-11 cursor-pointer py-2">
+                <strong>{l.name}</strong> <Verdict v={l.verdict} />
+              </summary>
               <Evidence fs={l.evidence} />
-            </div>
+            </details>
           ))}
+        </>
+      )}
+      {r.shoes.length > 0 && (
+        <>
+          <Heading level={2}>Shoes</Heading>
+          <Shoes shoes={r.shoes} />
         </>
       )}
       {r.missing.length > 0 && r.findings.length > 0 && (
@@ -105,28 +181,60 @@ export function Read() {
   );
 }
 
-function Evidence({ fs }: { fs: Schemas["ScreenFinding"][] }) {
-  const ids = [...new Set(fs.map((f) => f.id))];
+export function Shoes({ shoes }: { shoes: Schemas["ScreenShoeIndex"][] }) {
+  return (
+    <ul>
+      {shoes.map((s) => (
+        <li key={s.name} className="py-1">
+          <strong>{s.name}</strong>:{" "}
+          <Why reason={s.reason} title={`${s.name}: Minimalist Index`}>
+            <span className="fig text-lg font-semibold">
+              {s.index < 0 ? "index not known" : `Minimalist Index ${Math.round(s.index)} %`}
+            </span>
+          </Why>
+          {s.index >= 0 && (
+            <span className="text-quiet">
+              , drop <span className="fig">{s.dropMm}</span> mm, heel to forefoot <span className="fig">{s.ratio}</span>
+            </span>
+          )}
+          {s.warnings.map((w) => (
+            <span key={w} className="block text-ochre">
+              {w}
+            </span>
+          ))}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Evidence({ fs }: { fs: Finding[] }) {
+  const ids = [...new Set(fs.map((f) => f.id + "|" + f.context))];
   return (
     <div className="mt-2 space-y-2">
       {ids.map((id) => {
-        const of = fs.filter((f) => f.id === id);
-        const side = id.endsWith(".side");
+        const of = fs.filter((f) => f.id + "|" + f.context === id);
+        const side = of[0].id.endsWith(".side");
+        const drawn = !side && !of[0].word && of[0].side !== "both" && of[0].unit !== "of 10";
         return (
-          <div key={id} className="grid items-center gap-x-6 md:grid-cols-[15rem_minmax(0,1fr)]">
-            <div>
-              <p className="text-sm text-quiet">{of[0].name}</p>
+          <div key={id} className={drawn ? "grid items-center gap-x-6 md:grid-cols-[17rem_minmax(0,1fr)]" : ""}>
+            <div className={drawn ? "" : "flex flex-wrap items-baseline gap-x-6"}>
+              <p className="text-sm text-quiet">
+                {of[0].name}
+                {of[0].context && ` · ${of[0].context}`}
+              </p>
               {of.map((f) => (
-                <p key={f.side} className="whitespace-nowrap">
-                  {!side && <span className="text-quiet">{f.side} </span>}
+                <p key={f.side}>
+                  {!side && f.side !== "both" && <span className="text-quiet">{f.side} </span>}
                   <Why reason={f.reason} title={`${f.name}${side ? "" : ", " + f.side}`}>
-                    <span className="fig text-lg font-semibold">{fig(f)}</span>
+                    <span className={`text-lg font-semibold ${f.word ? "" : "fig"}`}>{fig(f)}</span>
                   </Why>{" "}
                   <Verdict v={f.verdict} />
+                  {f.refer && <strong className="text-brick"> ⬣ refer</strong>}
                 </p>
               ))}
             </div>
-            {!side && (
+            {drawn && (
               <Bars
                 left={of.find((f) => f.side === "left")}
                 right={of.find((f) => f.side === "right")}

@@ -2,141 +2,15 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { useReference } from "../Desk";
 import { api, ask, Problem, type Schemas } from "../api/client";
+import { Shoes } from "../read/Read";
 import { Button, Check, Choice, day, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { draftOf, profileOf, type Draft } from "./draft";
 import { PrivateLink } from "./PrivateLink";
 import { useRunner, useRunnerId } from "./Runner";
+import { Before, BodyFigures, Cautions, Days, Kit, Running, ShoeForms, Symptoms, TapeFigures } from "./sections";
 import { Signs } from "./Signs";
 
-type Profile = Schemas["Profile"];
 type View = Schemas["RunnerView"];
-
-const weekdays = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-const goals = [
-  { id: "pain_free", name: "Run without pain" },
-  { id: "distance", name: "Run further" },
-  { id: "hills", name: "Hills and trails" },
-  { id: "speed", name: "Run faster" },
-  { id: "barefoot", name: "Towards barefoot" },
-];
-
-/** What stands in the form while it is typed: figures as text, so that nothing typed is lost. */
-interface Draft {
-  name: string;
-  timezone: string;
-  figures: Record<string, string>;
-  goal: string;
-  runs: { minutes: string; quality: string }[];
-  minutes: string[];
-  dumbbells: string;
-  plates: string;
-  strap: boolean;
-  roll: boolean;
-  symptoms: { region: string; side: string; worst: string; baseline: string; when: string }[];
-  cautions: string[];
-  guardian: boolean;
-  heavy: string;
-  approaches: Record<string, string>;
-}
-
-const numbers = [
-  "heightCm",
-  "massKg",
-  "legMm",
-  "footMm",
-  "bigToeMm",
-  "weeklyMinutes",
-  "weeklyKm",
-  "longestRunKm",
-] as const;
-const show = (n?: number) => (n ? String(n) : "");
-
-function draftOf(v?: View): Draft {
-  const p = v?.profile;
-  const figures: Record<string, string> = { birthDate: p?.birthDate ?? "", stepCm: show(p?.equipment.stepCm) };
-  for (const k of numbers) figures[k] = show(p?.[k]);
-  return {
-    name: v?.name ?? "",
-    timezone: v?.timezone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
-    figures,
-    goal: p?.goal ?? "distance",
-    runs: weekdays.map((_, d) => {
-      const r = p?.runs.find((x) => x.weekday === d);
-      return { minutes: show(r?.minutes), quality: r?.quality ?? "easy" };
-    }),
-    minutes: weekdays.map((_, d) => (p ? String(p.minutesByDay[d]) : "15")),
-    dumbbells: p?.equipment.dumbbellsKg.join(" ") ?? "",
-    plates: p?.equipment.platesMm.join(" ") ?? "",
-    strap: p?.equipment.strap ?? false,
-    roll: p?.equipment.roll ?? false,
-    symptoms: (p?.symptoms ?? []).map((s) => ({ ...s, worst: String(s.worst), baseline: String(s.baseline) })),
-    cautions: p?.cautions ?? [],
-    guardian: p?.guardianConsent ?? false,
-    heavy: p?.heavyAllowed ?? "",
-    approaches: p?.approaches ?? {},
-  };
-}
-
-/** Reads a figure as typed; letters are refused by name, not turned into nothing. */
-function figure(field: string, text: string, whole = false): number {
-  const t = text.trim().replace(",", ".");
-  const n = t === "" ? 0 : Number(t);
-  if (!Number.isFinite(n))
-    throw new Problem(422, `${field}: “${text}” is not a number`, { [field]: "is not a number" });
-  if (whole && !Number.isInteger(n))
-    throw new Problem(422, `${field}: “${text}” is not a whole number`, { [field]: "is not a whole number" });
-  return n;
-}
-
-function profileOf(d: Draft): Profile {
-  const n = (k: string, whole = false) => figure("profile." + k, d.figures[k] ?? "", whole);
-  const list = (field: string, text: string) =>
-    text
-      .split(/[\s;]+/)
-      .filter(Boolean)
-      .map((x) => figure(field, x));
-  return {
-    birthDate: d.figures.birthDate,
-    heightCm: n("heightCm"),
-    massKg: n("massKg"),
-    legMm: n("legMm"),
-    footMm: n("footMm"),
-    bigToeMm: n("bigToeMm"),
-    weeklyMinutes: n("weeklyMinutes", true),
-    weeklyKm: n("weeklyKm"),
-    longestRunKm: n("longestRunKm"),
-    goal: d.goal as Profile["goal"],
-    runs: d.runs.flatMap((r, weekday) =>
-      r.minutes.trim()
-        ? [
-            {
-              weekday,
-              minutes: figure("profile.runs", r.minutes, true),
-              quality: r.quality as "easy" | "quality" | "long",
-            },
-          ]
-        : [],
-    ),
-    minutesByDay: d.minutes.map((m) => figure("profile.minutesByDay", m, true)),
-    equipment: {
-      dumbbellsKg: list("profile.equipment.dumbbellsKg", d.dumbbells),
-      platesMm: list("profile.equipment.platesMm", d.plates),
-      stepCm: figure("profile.equipment.stepCm", d.figures.stepCm),
-      strap: d.strap,
-      roll: d.roll,
-    },
-    symptoms: d.symptoms.map((s) => ({
-      region: s.region,
-      side: s.side as "left",
-      when: s.when,
-      worst: figure("profile.symptoms", s.worst, true),
-      baseline: figure("profile.symptoms", s.baseline, true),
-    })),
-    cautions: d.cautions,
-    guardianConsent: d.guardian,
-    heavyAllowed: d.heavy,
-    approaches: d.approaches,
-  };
-}
 
 export function IntakePage() {
   const id = useRunnerId();
@@ -148,40 +22,51 @@ export function IntakePage() {
   return <Form key={id} view={runner.data} reference={ref.data} />;
 }
 
+/** What the runner filled in, laid over the draft: a figure they left empty keeps the coach's. */
+function takenOver(d: Draft, form: Schemas["StoreForm"]): Draft {
+  const theirs = draftOf(form.profile);
+  const figures = { ...d.figures };
+  for (const [k, v] of Object.entries(theirs.figures)) if (v) figures[k] = v;
+  return { ...theirs, figures, guardian: d.guardian, heavy: d.heavy, approaches: d.approaches };
+}
+
 function Form({ view, reference }: { view?: View; reference: Schemas["Reference"] }) {
   const id = useRunnerId();
   const queries = useQueryClient();
-  const [d, setD] = useState(() => draftOf(view));
+  const [d, setD] = useState(() => draftOf(view?.profile));
+  const [name, setName] = useState(view?.name ?? "");
+  const [zone, setZone] = useState(view?.timezone ?? Intl.DateTimeFormat().resolvedOptions().timeZone);
   const [version, setVersion] = useState(view?.version ?? 0);
+  const [form, setForm] = useState("");
   const [saved, setSaved] = useState("");
   const deed = useDeed();
   const set = (part: Partial<Draft>) => {
     setD((old) => ({ ...old, ...part }));
     setSaved("");
   };
-  const fig = (k: string) => ({
-    value: d.figures[k],
-    onChange: (e: { target: { value: string } }) => set({ figures: { ...d.figures, [k]: e.target.value } }),
-    error: deed.fields["profile." + k] ?? deed.fields["profile.equipment." + k],
-    inputMode: "decimal" as const,
-  });
+  const part = { d, set, fields: deed.fields };
   async function save(e: FormEvent) {
     e.preventDefault();
     await deed.run(async () => {
-      const v = await ask(
+      let v = await ask(
         api.PUT("/api/runners/{runner}", {
           params: { path: { runner: id } },
-          body: { name: d.name, timezone: d.timezone, version, profile: profileOf(d) },
+          body: { name, timezone: zone, version, profile: profileOf(d) },
         }),
       );
+      if (form) {
+        await ask(api.POST("/api/runners/{runner}/forms/{form}/taken", { params: { path: { runner: id, form } } }));
+        v = await ask(api.GET("/api/runners/{runner}", { params: { path: { runner: id } } }));
+        setForm("");
+      }
       setVersion(v.version);
       setSaved("Saved. Next: the screen.");
       queries.setQueryData(["runner", id], v);
-      await queries.invalidateQueries({ queryKey: ["today"] });
+      await queries.invalidateQueries({ predicate: (k) => !["runner", "reference"].includes(String(k.queryKey[0])) });
     });
   }
-  const regions = reference.regions.filter((r) => r.id !== "whole_person");
   const locked = view?.stops.some((s) => s.open);
+  const waiting = view?.forms[0];
   return (
     <>
       <Heading>Intake</Heading>
@@ -189,11 +74,33 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         Coaching, not medical care. A warning sign stops the path until it is cleared; licensed practice and local rules
         come first.
       </p>
+      {waiting && (
+        <div className="mb-4 flex flex-wrap items-center gap-4 border-l-4 border-tide bg-panel px-4 py-3">
+          <p>
+            <strong>{view.name} filled in the form</strong> on {day(waiting.on)}.{" "}
+            {form
+              ? "It stands below: read it through with them, then save."
+              : "Take it over to read it here; nothing is stored until you save."}
+          </p>
+          {!form && (
+            <Button
+              kind="main"
+              onClick={() => {
+                setD(takenOver(d, waiting));
+                setForm(waiting.id);
+              }}
+            >
+              Take it over
+            </Button>
+          )}
+        </div>
+      )}
       {view ? (
         <Signs view={view} reference={reference} />
       ) : (
         <p className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
-          Save the runner first; the warning signs are asked right after.
+          Save the runner first; the warning signs are asked right after. Name and birth date are enough to send the
+          private link, and the runner can fill in the rest.
         </p>
       )}
       {view && view.cautions.length > 0 && (
@@ -210,214 +117,33 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
       )}
       <form onSubmit={save} noValidate>
         <Heading level={2}>Who</Heading>
-        <div className="grid grid-cols-2 gap-4 md:grid-cols-3">
+        <div className="grid grid-cols-2 gap-4 md:grid-cols-4">
           <Field
             label="Name"
-            value={d.name}
-            onChange={(e) => set({ name: e.target.value })}
+            value={name}
+            onChange={(e) => {
+              setName(e.target.value);
+              setSaved("");
+            }}
             error={deed.fields["name"]}
             required
           />
           <Field
-            label="Born"
-            {...fig("birthDate")}
-            type="date"
-            inputMode={undefined}
-            hint={view ? `${view.age} years old` : undefined}
-          />
-          <Field
             label="Time zone"
-            value={d.timezone}
-            onChange={(e) => set({ timezone: e.target.value })}
+            value={zone}
+            onChange={(e) => setZone(e.target.value)}
             error={deed.fields["timezone"]}
           />
-          <Field label="Height (if wished)" unit="cm" {...fig("heightCm")} />
-          <Field label="Body mass" unit="kg" {...fig("massKg")} />
-          <Field label="Leg, hip bone to inner ankle" unit="mm" {...fig("legMm")} />
-          <Field label="Foot length" unit="mm" {...fig("footMm")} />
-          <Field label="Big toe, joint to tip" unit="mm" {...fig("bigToeMm")} />
+          <BodyFigures {...part} />
+          <TapeFigures {...part} />
         </div>
-        <Heading level={2}>Running and time</Heading>
-        <div className="grid grid-cols-2 gap-4 md:grid-cols-4">
-          <Field label="Minutes a week" unit="min" {...fig("weeklyMinutes")} />
-          <Field label="Distance a week" unit="km" {...fig("weeklyKm")} />
-          <Field label="Longest run, 30 days" unit="km" {...fig("longestRunKm")} />
-          <Choice label="Goal" value={d.goal} options={goals} onChange={(goal) => set({ goal })} />
-        </div>
-        <table className="mt-4 w-full">
-          <thead>
-            <tr className="text-left text-sm text-quiet">
-              <td />
-              {weekdays.map((w) => (
-                <th key={w} scope="col" className="font-medium">
-                  {w}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <th scope="row" className="pr-2 text-left text-sm font-medium">
-                Fixed run, min
-              </th>
-              {d.runs.map((r, i) => (
-                <td key={i} className="p-0.5">
-                  <input
-                    aria-label={`Fixed run on ${weekdays[i]}, minutes`}
-                    inputMode="numeric"
-                    value={r.minutes}
-                    onChange={(e) =>
-                      set({ runs: d.runs.map((x, j) => (j === i ? { ...x, minutes: e.target.value } : x)) })
-                    }
-                    className="fig min-h-11 w-full rounded-sq border border-line bg-panel px-2"
-                  />
-                </td>
-              ))}
-            </tr>
-            <tr>
-              <th scope="row" className="pr-2 text-left text-sm font-medium">
-                Kind
-              </th>
-              {d.runs.map((r, i) => (
-                <td key={i} className="p-0.5">
-                  <select
-                    aria-label={`Kind of run on ${weekdays[i]}`}
-                    value={r.quality}
-                    disabled={!r.minutes}
-                    onChange={(e) =>
-                      set({ runs: d.runs.map((x, j) => (j === i ? { ...x, quality: e.target.value } : x)) })
-                    }
-                    className="min-h-11 w-full rounded-sq border border-line bg-panel text-sm disabled:opacity-40"
-                  >
-                    {["easy", "quality", "long"].map((x) => (
-                      <option key={x}>{x}</option>
-                    ))}
-                  </select>
-                </td>
-              ))}
-            </tr>
-            <tr>
-              <th scope="row" className="pr-2 text-left text-sm font-medium">
-                Strength, min
-              </th>
-              {d.minutes.map((m, i) => (
-                <td key={i} className="p-0.5">
-                  <input
-                    aria-label={`Strength minutes on ${weekdays[i]}`}
-                    inputMode="numeric"
-                    value={m}
-                    onChange={(e) => set({ minutes: d.minutes.map((x, j) => (j === i ? e.target.value : x)) })}
-                    className="fig min-h-11 w-full rounded-sq border border-line bg-panel px-2"
-                  />
-                </td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
-        <p className="text-brick">{deed.fields["profile.runs"] ?? deed.fields["profile.minutesByDay"]}</p>
-        <Heading level={2}>Equipment they own</Heading>
-        <div className="grid grid-cols-2 gap-4 md:grid-cols-3">
-          <Field
-            label="Dumbbells"
-            unit="kg"
-            hint="each weight, with spaces"
-            value={d.dumbbells}
-            onChange={(e) => set({ dumbbells: e.target.value })}
-            error={deed.fields["profile.equipment.dumbbellsKg"]}
-          />
-          <Field
-            label="Plates or books to stack"
-            unit="mm"
-            hint="each thickness, with spaces"
-            value={d.plates}
-            onChange={(e) => set({ plates: e.target.value })}
-            error={deed.fields["profile.equipment.platesMm"]}
-          />
-          <Field label="Step or stair" unit="cm" {...fig("stepCm")} />
-          <Check checked={d.strap} onChange={(strap) => set({ strap })}>
-            Strap
-          </Check>
-          <Check checked={d.roll} onChange={(roll) => set({ roll })}>
-            Firm rolled towel
-          </Check>
-        </div>
-        <Heading
-          level={2}
-          aside={
-            <Button
-              onClick={() =>
-                set({
-                  symptoms: [
-                    ...d.symptoms,
-                    { region: "heel", side: "left", worst: "", baseline: "", when: "first_steps" },
-                  ],
-                })
-              }
-            >
-              Add a symptom
-            </Button>
-          }
-        >
-          Symptoms
-        </Heading>
-        {d.symptoms.length === 0 && <p className="text-quiet">None.</p>}
-        {d.symptoms.map((s, i) => {
-          const change = (part: Partial<typeof s>) =>
-            set({ symptoms: d.symptoms.map((x, j) => (j === i ? { ...x, ...part } : x)) });
-          return (
-            <div key={i} className="mb-3 grid grid-cols-2 items-end gap-3 border-l-2 border-line pl-3 md:grid-cols-6">
-              <Choice label="Where" value={s.region} options={regions} onChange={(region) => change({ region })} />
-              <Choice
-                label="Side"
-                value={s.side}
-                options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-                onChange={(side) => change({ side })}
-              />
-              <Field
-                label="Usual, 0–10"
-                inputMode="numeric"
-                value={s.baseline}
-                onChange={(e) => change({ baseline: e.target.value })}
-              />
-              <Field
-                label="Worst, 0–10"
-                inputMode="numeric"
-                value={s.worst}
-                onChange={(e) => change({ worst: e.target.value })}
-              />
-              <Choice
-                label="When"
-                value={s.when}
-                options={[
-                  { id: "first_steps", name: "first steps" },
-                  { id: "push_off", name: "at push-off" },
-                  { id: "during_run", name: "during the run" },
-                  { id: "after", name: "after" },
-                ]}
-                onChange={(when) => change({ when })}
-              />
-              <Button kind="quiet" onClick={() => set({ symptoms: d.symptoms.filter((_, j) => j !== i) })}>
-                Remove
-              </Button>
-            </div>
-          );
-        })}
-        <p className="text-brick">{deed.fields["profile.symptoms"]}</p>
+        <Heading level={2}>Where it hurts</Heading>
+        <Symptoms {...part} regions={reference.regions} times={reference.times} />
         <Heading level={2}>Cautions</Heading>
-        <div className="grid gap-x-6 md:grid-cols-2">
-          {reference.cautions.map((c) => (
-            <Check
-              key={c.id}
-              checked={d.cautions.includes(c.id)}
-              onChange={(on) => set({ cautions: on ? [...d.cautions, c.id] : d.cautions.filter((x) => x !== c.id) })}
-            >
-              {c.question}
-            </Check>
-          ))}
-          <Check checked={d.guardian} onChange={(guardian) => set({ guardian })}>
-            Under 18: a guardian has agreed
-          </Check>
-        </div>
+        <Cautions {...part} cautions={reference.cautions} />
+        <Check checked={d.guardian} onChange={(guardian) => set({ guardian })}>
+          Under 18: a guardian has agreed
+        </Check>
         <div className="mt-2 max-w-2xl">
           <Field
             label="Limits for heavy loading under a caution"
@@ -426,19 +152,39 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
             hint="Who set them, when, and what they are. Empty: no heavy loading."
           />
         </div>
-        <Heading level={2}>Approaches</Heading>
+        <Heading level={2}>Before</Heading>
+        <Before {...part} />
+        <Heading level={2}>Running and time</Heading>
+        <Running {...part} />
+        <Days {...part} />
+        <Heading level={2}>Shoes</Heading>
+        {view && view.shoes.length > 0 && <Shoes shoes={view.shoes} />}
+        <ShoeForms {...part} />
+        <Heading level={2}>Equipment they own</Heading>
+        <Kit {...part} />
+        <Heading level={2}>Approaches for this runner</Heading>
         <div className="grid gap-4 md:grid-cols-2">
-          {reference.approaches.map((a) => (
-            <Choice
-              key={a.id}
-              label={a.question}
-              value={d.approaches[a.id] ?? a.options[0].id}
-              options={a.options}
-              onChange={(v) => set({ approaches: { ...d.approaches, [a.id]: v } })}
-            />
-          ))}
+          {reference.approaches.map((a) => {
+            const practice = reference.chosen[a.id] ?? a.options[0].id;
+            return (
+              <Choice
+                key={a.id}
+                label={a.question}
+                value={d.approaches[a.id] ?? ""}
+                options={[
+                  { id: "", name: `as the practice: ${a.options.find((o) => o.id === practice)?.name}` },
+                  ...a.options,
+                ]}
+                onChange={(v) => {
+                  const rest = { ...d.approaches };
+                  delete rest[a.id];
+                  set({ approaches: v ? { ...rest, [a.id]: v } : rest });
+                }}
+              />
+            );
+          })}
         </div>
-        <div className="sticky bottom-0 mt-8 flex flex-wrap items-center gap-4 border-t-2 border-ink bg-ground py-3">
+        <div className="sticky bottom-0 z-10 mt-8 flex flex-wrap items-center gap-4 border-t-2 border-ink bg-ground py-3">
           <Button kind="main" type="submit" disabled={deed.busy}>
             {version ? "Save the intake" : "Add the runner"}
           </Button>

@@ -11,6 +11,7 @@ export const steps = [
   ["build", "Build"],
   ["week", "Week"],
   ["adjust", "Adjust"],
+  ["retest", "Retest"],
 ] as const;
 
 export const useRunnerId = () => useParams({ strict: false }).runner as string;
@@ -49,7 +50,7 @@ export function Runner() {
     if (n >= 1 && n <= steps.length) void jump(n - 1);
   };
   return (
-    <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)]">
+    <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)] print:block">
       <nav
         aria-label="Steps of the job"
         onKeyDown={keys}

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Choice, day, Failure, Field, Pick, useDeed } from "../ui/basics";
+import { Button, Chip, Choice, day, Failure, Field, Pick, useDeed } from "../ui/basics";
 
 type View = Schemas["RunnerView"];
 type Sign = Schemas["ReferSign"];
@@ -13,22 +14,69 @@ const urgency: Record<string, string> = {
 };
 
 /** The warning signs as plain yes/no. A yes locks at once and says what to do next. */
-export function Signs({ view, reference }: { view: View; reference: Schemas["Reference"] }) {
+export function Signs({
+  view,
+  reference,
+  source = "intake",
+  ask: askNow = false,
+}: {
+  view: View;
+  reference: Schemas["Reference"];
+  source?: "intake" | "screen";
+  ask?: boolean;
+}) {
   const open = view.stops.filter((s) => s.open);
-  const [asking, setAsking] = useState(
-    open.length === 0 && view.stops.length === 0 && view.steps.every((s) => s.id === "intake" || s.state === "open"),
-  );
+  const [asking, setAsking] = useState(askNow || view.checks.length === 0);
+  const [id] = useState(newId);
+  const deed = useDeed();
+  const queries = useQueryClient();
   const [yes, setYes] = useState<Sign | null>(null);
   // Nothing is answered before it was asked: each “no” is said.
   const [no, setNo] = useState<string[]>([]);
   const left = reference.signs.filter((s) => !no.includes(s.id) && !open.some((o) => o.sign === s.id)).length;
+  const keep = () =>
+    deed.run(async () => {
+      await ask(
+        api.PUT("/api/runners/{runner}/checks/{check}", {
+          params: { path: { runner: view.id, check: id } },
+          body: { denied: no, source },
+        }),
+      );
+      setAsking(false);
+      await queries.invalidateQueries({ predicate: (k) => k.queryKey[0] !== "reference" });
+    });
+  const lastAsked = view.checks[0];
   return (
     <section aria-label="Warning signs" className="mb-4">
       {open.map((s) => (
         <Stop key={s.id} stop={s} view={view} regions={reference.regions} />
       ))}
       {!asking ? (
-        <Button onClick={() => setAsking(true)}>Ask the warning signs</Button>
+        <p className="flex flex-wrap items-center gap-4">
+          <Button
+            onClick={() => {
+              setNo([]);
+              setAsking(true);
+            }}
+          >
+            Ask the warning signs
+          </Button>
+          {lastAsked && (
+            <span className="text-quiet">
+              Last asked {day(lastAsked.on)}
+              {lastAsked.by ? ` by ${lastAsked.by}` : ", answered on the phone"}.
+            </span>
+          )}
+          {view.stops.length > 0 && (
+            <Link
+              to="/runners/$runner/referral"
+              params={{ runner: view.id }}
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              Referral note
+            </Link>
+          )}
+        </p>
       ) : (
         <div className="border border-line bg-panel px-4 py-3">
           <div className="flex flex-wrap items-center justify-between gap-4">
@@ -44,11 +92,19 @@ export function Signs({ view, reference }: { view: View; reference: Schemas["Ref
                   No to the rest
                 </Button>
               )}
-              <Button kind="quiet" onClick={() => setAsking(false)}>
-                Close
-              </Button>
+              {left === 0 && (
+                <Button kind="main" onClick={keep} disabled={deed.busy || yes !== null}>
+                  Keep the answers
+                </Button>
+              )}
+              {!askNow && (
+                <Button kind="quiet" onClick={() => setAsking(false)}>
+                  Close
+                </Button>
+              )}
             </span>
           </div>
+          <Failure error={deed.error} />
           <ul>
             {reference.signs.map((s) => (
               <li key={s.id} className="border-b border-line py-1">
@@ -74,7 +130,7 @@ export function Signs({ view, reference }: { view: View; reference: Schemas["Ref
                   />
                 </div>
                 {yes?.id === s.id && (
-                  <Where sign={s} view={view} regions={reference.regions} done={() => setYes(null)} />
+                  <Where sign={s} view={view} regions={reference.regions} source={source} done={() => setYes(null)} />
                 )}
               </li>
             ))}
@@ -89,14 +145,17 @@ function Where({
   sign,
   view,
   regions,
+  source,
   done,
 }: {
   sign: Sign;
   view: View;
   regions: Schemas["NamedRegion"][];
+  source: "intake" | "screen";
   done: () => void;
 }) {
-  const [region, setRegion] = useState(sign.region || "heel");
+  const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel"));
+  const [which, setWhich] = useState<string[]>([]);
   const [side, setSide] = useState(sign.region === "whole_person" ? "both" : "");
   const [id] = useState(newId);
   const deed = useDeed();
@@ -110,7 +169,7 @@ function Where({
       await ask(
         api.PUT("/api/runners/{runner}/stops/{stop}", {
           params: { path: { runner: view.id, stop: id } },
-          body: { sign: sign.id, region, side: side as "left" },
+          body: { sign: sign.id, region, side: side as "left", which, source },
         }),
       );
       await queries.invalidateQueries();
@@ -129,7 +188,24 @@ function Where({
       </p>
       <p className="mt-1">{sign.do}</p>
       <div className="mt-3 flex flex-wrap items-end gap-4">
-        {!sign.region && (
+        {sign.which.length > 0 && (
+          <fieldset className="w-full">
+            <legend className="font-medium">Which?</legend>
+            <div className="mt-1 flex flex-wrap gap-1.5">
+              {sign.which.map((w) => (
+                <Chip
+                  key={w.id}
+                  strong
+                  on={which.includes(w.id)}
+                  onChange={(on) => setWhich(on ? [...which, w.id] : which.filter((x) => x !== w.id))}
+                >
+                  {w.name}
+                </Chip>
+              ))}
+            </div>
+          </fieldset>
+        )}
+        {!sign.region && sign.which.length === 0 && (
           <Choice
             label="Where"
             value={region}
@@ -145,7 +221,11 @@ function Where({
             onChange={setSide}
           />
         )}
-        <Button kind="stop" onClick={record} disabled={!side || deed.busy}>
+        <Button
+          kind="stop"
+          onClick={record}
+          disabled={!side || deed.busy || (sign.which.length > 0 && which.length === 0)}
+        >
           Record and lock
         </Button>
         <Button kind="quiet" onClick={done}>
@@ -178,7 +258,12 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
       </p>
       <p>
         {place}
-        recorded {day(stop.on)} ({stop.source}). <strong>{stop.what.do}</strong>
+        recorded {day(stop.on)} ({stop.source}).{" "}
+        {stop.what.which
+          .filter((w) => stop.which.includes(w.id))
+          .map((w) => w.name)
+          .join("; ")}{" "}
+        <strong>{stop.what.do}</strong>
       </p>
       {!clearing ? (
         <Button kind="stop" className="mt-3" onClick={() => setClearing(true)}>

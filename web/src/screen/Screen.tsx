@@ -1,26 +1,38 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useReference } from "../Desk";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, newId } from "../api/client";
 import { useRunner, useRunnerId } from "../runner/Runner";
-import { Button, day, Empty, Failure, Heading, Loading, useDeed, Verdict } from "../ui/basics";
-import { Bars, Dial, fig } from "../ui/drawings";
-import { Why } from "../ui/reason";
+import { Signs } from "../runner/Signs";
+import { Button, day, Failure, Heading, Loading, Pick, useDeed } from "../ui/basics";
+import { Cadence } from "./Cadence";
+import { Choose, Pain } from "./Choose";
+import { Context, usualHow, type How } from "./Context";
 import { Counter } from "./Counter";
-import { Trials } from "./Trials";
+import { Figure } from "./Figure";
+import { Parts } from "./Parts";
+import { Results } from "./Results";
+import { Start } from "./Start";
+import { Stopwatch } from "./Stopwatch";
+import { SideBox, SideLine, type Entry, type Measure, type Sent, type Side, type Trial, type View } from "./entry";
 
-export type View = Schemas["ScreenView"];
-export type Save = (t: {
-  measure: string;
-  side: "left" | "right";
-  value: number;
-  faults?: string[];
-  stop?: string;
-  skipped?: string;
-}) => Promise<boolean>;
+const instruments: Record<Measure["kind"], (e: Entry) => React.ReactNode> = {
+  figure: Figure,
+  count: Counter,
+  hold: Stopwatch,
+  ability: Choose,
+  blemish: Choose,
+  class: Choose,
+  pain: Pain,
+  parts: Parts,
+  cadence: Cadence,
+};
 
-/** One station at a time, left and right side by side; it can be broken off and resumed. */
+export const sidesOf = (m: Measure): Side[] => (m.sided ? ["left", "right"] : ["both"]);
+
+/** One station at a time, left and right side by side, in any order; broken off and resumed on any
+ * device. Two coaches may enter at once: each sees the other's entries within seconds. */
 export function Screen() {
   const id = useRunnerId();
   const ref = useReference();
@@ -28,218 +40,258 @@ export function Screen() {
   const q = useQuery({
     queryKey: ["screens", id],
     queryFn: () => ask(api.GET("/api/runners/{runner}/screens", { params: { path: { runner: id } } })),
+    refetchInterval: (query) => (query.state.data?.current ? 5000 : false),
   });
   const queries = useQueryClient();
   const deed = useDeed();
   const go = useNavigate();
   const [at, setAt] = useState(0);
+  const [more, setMore] = useState(false);
+  const [moment, setMoment] = useState<"before" | "after">("before");
+  const [how, setHow] = useState<How>(usualHow);
+  const [removed, setRemoved] = useState<Trial | null>(null);
+  const turn = (to: number) => {
+    setAt(to);
+    setMore(false);
+    window.scrollTo({ top: 0 });
+  };
+  useEffect(() => {
+    const keys = (e: globalThis.KeyboardEvent) => {
+      if (e.key === "PageDown" || e.key === "PageUp") {
+        const button = document.querySelector<HTMLButtonElement>(
+          e.key === "PageDown" ? "[data-next]" : "[data-before]",
+        );
+        if (button) {
+          e.preventDefault();
+          button.click();
+        }
+      }
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  }, []);
   const keep = async (v: View) => {
     queries.setQueryData(["screens", id], v);
     await queries.invalidateQueries({ predicate: (k) => k.queryKey[0] !== "screens" && k.queryKey[0] !== "reference" });
   };
-  if (q.isPending || ref.isPending) return <Loading what="the screen" />;
-  if (q.error || ref.error) return <Failure error={q.error ?? ref.error} again={() => q.refetch()} />;
+  if (q.isPending || ref.isPending || runner.isPending) return <Loading what="the screen" />;
+  if (!q.data || !ref.data || !runner.data)
+    return <Failure error={q.error ?? ref.error ?? runner.error} again={() => q.refetch()} />;
   const view = q.data;
-  const current = view.screens[0];
-  const start = () =>
-    deed.run(async () =>
-      keep(
-        await ask(
-          api.PUT("/api/runners/{runner}/screens/{screen}", { params: { path: { runner: id, screen: newId() } } }),
-        ),
-      ),
-    );
-  const running = current && !current.finished;
-  if (!running)
+  const current = view.current;
+  if (!current)
     return (
       <>
         <Heading>Screen</Heading>
         <Failure error={deed.error} />
-        {runner.data?.stops.some((s) => s.open) && (
-          <p className="mb-3 text-brick">
-            ⬣ A warning sign is open. What it touches is not tested until it is cleared.
-          </p>
-        )}
-        <Empty>
-          {current
-            ? `Last screen ${day(current.on)}. Start the next one when it is due.`
-            : "Not screened yet. Three stations, about ten minutes, both sides."}
-          <div className="mt-4 flex gap-3">
-            <Button kind="main" onClick={start} disabled={deed.busy}>
-              Start a screen
-            </Button>
-            {current && (
-              <Button onClick={() => go({ to: "/runners/$runner/read", params: { runner: id } })}>
-                Read the findings
-              </Button>
-            )}
-          </div>
-        </Empty>
+        {!view.signsAsked && <Signs view={runner.data} reference={ref.data} source="screen" ask />}
+        <Start
+          view={view}
+          stations={ref.data.stations}
+          measures={ref.data.measures}
+          busy={deed.busy}
+          start={(kind, stations) =>
+            deed.run(async () => {
+              setAt(0);
+              await keep(
+                await ask(
+                  api.PUT("/api/runners/{runner}/screens/{screen}", {
+                    params: { path: { runner: id, screen: newId() } },
+                    body: { kind, stations },
+                  }),
+                ),
+              );
+            })
+          }
+        />
       </>
     );
-  const station = ref.data.stations[at];
+  const asked = (m: string) => current.measures.includes(m);
+  const stations = ref.data.stations.filter((s) => s.measures.some(asked));
+  const station = stations[Math.min(at, stations.length - 1)];
+  const measure = (m: string) => ref.data.measures.find((x) => x.id === m)!;
   const path = { runner: id, screen: current.id };
-  const save: Save = (t) =>
-    deed.run(async () =>
-      keep(
+  const session = current.kind === "session";
+  const here = (t: Trial, m: string, side: Side) =>
+    t.measure === m &&
+    t.side === side &&
+    (!session || t.moment === moment) &&
+    (!t.context || (t.context.pace === how.pace && t.context.shod === how.shod && t.context.tired === how.tired));
+  const taken = (m: string) => sidesOf(measure(m)).every((s) => current.trials.some((t) => here(t, m, s)));
+  const save = (m: Measure, side: Side) => (t: Sent) =>
+    deed.run(async () => {
+      setRemoved(null);
+      await keep(
         await ask(
           api.PUT("/api/runners/{runner}/screens/{screen}/trials/{trial}", {
             params: { path: { ...path, trial: newId() } },
-            body: t,
+            body: {
+              measure: m.id,
+              side,
+              ...(m.inContext ? { context: how } : {}),
+              ...(session ? { moment } : {}),
+              ...t,
+            },
           }),
         ),
-      ),
-    );
-  const remove = (trial: string) =>
-    deed.run(async () =>
-      keep(
+      );
+    });
+  const remove = (t: Trial) =>
+    deed.run(async () => {
+      await keep(
         await ask(
-          api.DELETE("/api/runners/{runner}/screens/{screen}/trials/{trial}", { params: { path: { ...path, trial } } }),
+          api.DELETE("/api/runners/{runner}/screens/{screen}/trials/{trial}", {
+            params: { path: { ...path, trial: t.id } },
+          }),
         ),
-      ),
-    );
+      );
+      setRemoved(t);
+    });
+  const restore = (t: Trial) =>
+    deed.run(async () => {
+      await keep(
+        await ask(
+          api.POST("/api/runners/{runner}/screens/{screen}/trials/{trial}/restore", {
+            params: { path: { ...path, trial: t.id } },
+          }),
+        ),
+      );
+      setRemoved(null);
+    });
   const finish = async () => {
     const ok = await deed.run(async () =>
       keep(await ask(api.POST("/api/runners/{runner}/screens/{screen}/finish", { params: { path } }))),
     );
-    if (ok) await go({ to: "/runners/$runner/read", params: { runner: id } });
+    if (ok) await go({ to: session ? "/runners/$runner/retest" : "/runners/$runner/read", params: { runner: id } });
   };
-  const last = at === ref.data.stations.length - 1;
+  const last = station.id === stations[stations.length - 1].id;
+  const due = station.measures.filter((m) => more || asked(m));
+  const rest = station.measures.length - station.measures.filter(asked).length;
+  const done = current.measures.filter(taken).length;
+  const contexts = due.some((m) => measure(m).inContext);
   return (
     <>
       <Heading
         aside={
-          <nav aria-label="Stations" className="flex flex-wrap gap-1">
-            {ref.data.stations.map((s, i) => {
-              const taken = s.measures.every(
-                (m) =>
-                  current.trials.some((t) => t.measure === m && t.side === "left") &&
-                  current.trials.some((t) => t.measure === m && t.side === "right"),
-              );
-              return (
-                <button
-                  key={s.id}
-                  type="button"
-                  aria-current={i === at ? "step" : undefined}
-                  onClick={() => setAt(i)}
-                  className={`min-h-11 rounded-sq border px-3 ${i === at ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
-                >
-                  {taken ? "✓ " : ""}
-                  {s.name}
-                </button>
-              );
-            })}
-          </nav>
+          <span className="text-quiet">
+            <span className="fig">
+              {done} of {current.measures.length}
+            </span>{" "}
+            measures{current.on !== view.today && ` · begun ${day(current.on)}`}
+          </span>
         }
       >
         {station.name}
       </Heading>
-      <p className="-mt-1 text-sm text-quiet">{station.kit}</p>
-
-      <Failure error={deed.error} />
-      {station.measures.map((id) => {
-        const m = ref.data.measures.find((x) => x.id === id)!;
+      <nav aria-label="Stations" className="-mt-1 mb-2 flex flex-wrap gap-1">
+        {stations.map((s, i) => (
+          <button
+            key={s.id}
+            type="button"
+            aria-current={s.id === station.id ? "step" : undefined}
+            onClick={() => turn(i)}
+            className={`min-h-11 rounded-sq border px-2.5 text-[0.95rem] ${s.id === station.id ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+          >
+            {s.measures.filter(asked).every(taken) ? "✓ " : ""}
+            {s.name}
+          </button>
+        ))}
+      </nav>
+      <p className="text-quiet">
+        {station.kit}
+        {station.rest && <strong className="text-ochre"> {station.rest}</strong>}
+      </p>
+      {session && (
+        <Pick
+          label="Before or after the session"
+          className="mt-2"
+          value={moment}
+          options={[
+            { id: "before", name: "before the session" },
+            { id: "after", name: "after the session" },
+          ]}
+          onChange={(v) => setMoment(v as "before")}
+        />
+      )}
+      <div className="sticky top-0 z-10">
+        <Failure error={deed.error} />
+        {removed && (
+          <p role="status" className="my-2 flex items-center gap-4 border-l-4 border-ochre bg-panel px-4 py-1">
+            Removed from {measure(removed.measure).name}, {removed.side}.
+            <Button onClick={() => restore(removed)}>Put back</Button>
+          </p>
+        )}
+      </div>
+      {contexts && <Context how={how} onChange={setHow} last={view.contexts} />}
+      {due.map((mid) => {
+        const m = measure(mid);
+        const Instrument = instruments[m.kind];
+        const lines = ["ability", "blemish", "class"].includes(m.kind);
+        const Box = lines ? SideLine : SideBox;
         return (
-          <section key={id} aria-label={m.name} className="mt-3">
-            {station.measures.length > 1 && <h2 className="text-xl">{m.name}</h2>}
+          <section key={mid + (session ? moment : "")} aria-label={m.name} className="mt-4">
+            {due.length > 1 && <h2 className="text-xl">{m.name}</h2>}
             <p className="max-w-4xl text-quiet">{m.how.join(" ")}</p>
-            <div className="mt-3 grid gap-4 md:grid-cols-2">
-              {(["left", "right"] as const).map((side) =>
-                m.stops.length > 0 ? (
-                  <Counter
-                    key={side}
-                    measure={m}
-                    side={side}
-                    trials={current.trials}
-                    ceiling={view.raiseCeiling}
-                    why={view.ceilingReason}
-                    save={save}
-                    remove={remove}
-                  />
-                ) : (
-                  <Trials
-                    key={side}
-                    measure={m}
-                    side={side}
-                    trials={current.trials}
-                    plates={view.platesMm}
-                    readings={view.readings}
-                    save={save}
-                    remove={remove}
-                  />
-                ),
-              )}
+            <div className={lines ? "mt-1 border border-line" : `mt-2 grid gap-4 ${m.sided ? "md:grid-cols-2" : ""}`}>
+              {sidesOf(m).map((side) => {
+                const entry: Entry = {
+                  measure: m,
+                  side,
+                  view,
+                  mine: current.trials.filter((t) => here(t, mid, side)),
+                  save: save(m, side),
+                  remove: (t) => void remove(t),
+                };
+                return (
+                  <Box key={side} entry={entry}>
+                    <Instrument {...entry} />
+                  </Box>
+                );
+              })}
             </div>
+            {!lines && <Results measures={[mid]} name={m.name} view={view} />}
           </section>
         );
       })}
-      <Results station={station} view={view} />
-      <div className="sticky bottom-0 mt-6 flex gap-3 border-t-2 border-ink bg-ground py-3">
-        {at > 0 && <Button onClick={() => setAt(at - 1)}>Station before</Button>}
+      {session && view.session.length > 0 && <SessionLines view={view} />}
+      {rest > 0 && !session && (
+        <Button kind="quiet" className="mt-4 px-0!" onClick={() => setMore(!more)}>
+          {more ? "Only what this screen asks" : `${rest} more at this station`}
+        </Button>
+      )}
+      <div className="sticky bottom-0 mt-6 flex flex-wrap gap-3 border-t-2 border-ink bg-ground py-3">
+        {station.id !== stations[0].id && (
+          <Button data-before onClick={() => turn(stations.indexOf(station) - 1)}>
+            Station before
+          </Button>
+        )}
         {!last && (
-          <Button kind="main" onClick={() => setAt(at + 1)}>
-            Next station
+          <Button kind="main" data-next onClick={() => turn(stations.indexOf(station) + 1)}>
+            Next station: {stations[stations.indexOf(station) + 1].name}
           </Button>
         )}
-        {last && (
-          <Button kind="main" onClick={finish} disabled={deed.busy || current.trials.length === 0}>
-            Finish and read
-          </Button>
-        )}
+        <Button
+          kind={last ? "main" : "plain"}
+          onClick={finish}
+          disabled={deed.busy || current.trials.length === 0}
+          className={last ? "" : "ml-auto"}
+        >
+          {session ? "Finish" : "Finish and read"}
+        </Button>
       </div>
     </>
   );
 }
 
-const stationFindings: Record<string, string[]> = {
-  ankle: ["ankle.knee_to_wall", "ankle.knee_to_wall.side"],
-  big_toe: ["toe.passive_angle", "toe.active_gap", "toe.passive_angle.side"],
-  raises: ["calf.raises_straight", "calf.raises_straight.side"],
-};
-
-/** Bars with reference and whisker, as soon as a side has a figure. */
-export function Results({ station, view }: { station: Schemas["ScreenStation"]; view: View }) {
+function SessionLines({ view }: { view: View }) {
   return (
-    <div aria-live="polite">
-      {(stationFindings[station.id] ?? []).map((id) => {
-        const fs = view.findings.filter((f) => f.id === id);
-        if (fs.length === 0) return null;
-        const left = fs.find((f) => f.side === "left" && !id.endsWith(".side"));
-        const right = fs.find((f) => f.side === "right" && !id.endsWith(".side"));
-        const gap = (side: "left" | "right") => view.findings.find((f) => f.id === "toe.active_gap" && f.side === side);
-        return (
-          <section key={id} aria-label={fs[0].name} className="mt-5">
-            <h3 className="text-lg">{fs[0].name}</h3>
-            <div className="flex flex-wrap gap-x-10">
-              {fs.map((f) => (
-                <p key={f.side} className="text-xl">
-                  {!id.endsWith(".side") && <span className="text-quiet">{f.side} </span>}
-                  <Why reason={f.reason} title={`${f.name}, ${f.side}`}>
-                    <span className="fig text-2xl font-semibold">{fig(f)}</span>
-                  </Why>{" "}
-                  <Verdict v={f.verdict} big />
-                </p>
-              ))}
-            </div>
-            {!id.endsWith(".side") && <Bars left={left} right={right} name={fs[0].name} />}
-            {id === "toe.passive_angle" && (
-              <div className="flex gap-10">
-                {[left, right].map(
-                  (f) =>
-                    f && (
-                      <Dial
-                        key={f.side}
-                        degrees={f.value - (gap(f.side as "left")?.value ?? 0)}
-                        faint={f.value}
-                        label={`${f.side} big toe: passive ${f.value.toFixed(0)}°${gap(f.side as "left") ? `, by itself ${(f.value - gap(f.side as "left")!.value).toFixed(0)}°` : ""}`}
-                      />
-                    ),
-                )}
-              </div>
-            )}
-          </section>
-        );
-      })}
-    </div>
+    <section aria-label="After against before" className="mt-4 border border-line bg-panel px-4 py-3">
+      <h2 className="text-xl">After against before</h2>
+      {view.session.map((c) => (
+        <p key={c.finding.id + c.finding.side}>
+          {c.finding.name}, {c.finding.side}: <strong>{c.change}</strong>
+        </p>
+      ))}
+    </section>
   );
 }

@@ -1,25 +1,37 @@
+let audio: AudioContext | null = null;
+
+/** One short tone, now. */
+export function tone(hertz: number) {
+  audio ??= new AudioContext();
+  void audio.resume();
+  beep(audio, hertz, audio.currentTime);
+}
+
+function beep(on: AudioContext, hertz: number, t: number) {
+  const sound = on.createOscillator();
+  const gain = on.createGain();
+  sound.frequency.value = hertz;
+  gain.gain.setValueAtTime(0.25, t);
+  gain.gain.exponentialRampToValueAtTime(0.001, t + 0.06);
+  sound.connect(gain).connect(on.destination);
+  sound.start(t);
+  sound.stop(t + 0.07);
+}
+
 /** A metronome on the audio clock: beats are scheduled ahead of time, so that a busy page never shifts
  * one. onBeat is for the picture only. Returns how to stop it. */
 export function metronome(secondsPerBeat: number, onBeat: (n: number) => void): () => void {
-  const audio = new AudioContext();
-  void audio.resume();
-  const start = audio.currentTime + 0.1;
+  const clock = new AudioContext();
+  void clock.resume();
+  const start = clock.currentTime + 0.1;
   let next = 0;
   let shown = -1;
   const timer = setInterval(() => {
-    while (start + next * secondsPerBeat < audio.currentTime + 0.3) {
-      const t = start + next * secondsPerBeat;
-      const tone = audio.createOscillator();
-      const gain = audio.createGain();
-      tone.frequency.value = next % 4 === 0 ? 1100 : 800;
-      gain.gain.setValueAtTime(0.25, t);
-      gain.gain.exponentialRampToValueAtTime(0.001, t + 0.06);
-      tone.connect(gain).connect(audio.destination);
-      tone.start(t);
-      tone.stop(t + 0.07);
+    while (start + next * secondsPerBeat < clock.currentTime + 0.3) {
+      beep(clock, next % 4 === 0 ? 1100 : 800, start + next * secondsPerBeat);
       next++;
     }
-    const n = Math.floor((audio.currentTime - start) / secondsPerBeat);
+    const n = Math.floor((clock.currentTime - start) / secondsPerBeat);
     if (n > shown) {
       shown = n;
       onBeat(n);
@@ -27,6 +39,6 @@ export function metronome(secondsPerBeat: number, onBeat: (n: number) => void): 
   }, 60);
   return () => {
     clearInterval(timer);
-    void audio.close();
+    void clock.close();
   };
 }

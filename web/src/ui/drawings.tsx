@@ -2,15 +2,23 @@ import type { Schemas } from "../api/client";
 
 type Finding = Schemas["ScreenFinding"];
 
-const tone: Record<string, string> = { clear: "var(--tide)", borderline: "var(--ochre)", short: "var(--cinder)" };
+const tone: Record<string, string> = {
+  clear: "var(--tide)",
+  borderline: "var(--ochre)",
+  short: "var(--cinder)",
+  noted: "var(--quiet)",
+};
 
 /** Two bars from one centre line, left to the left: reference as a mark, error as a whisker. */
 export function Bars({ left, right, name }: { left?: Finding; right?: Finding; name: string }) {
   const any = left ?? right;
   if (!any) return null;
   const top =
-    Math.max(any.reference * 1.6, (left?.value ?? 0) + (left?.band ?? 0), (right?.value ?? 0) + (right?.band ?? 0)) ||
-    1;
+    Math.max(
+      Math.abs(any.reference) * 1.6,
+      (left?.value ?? 0) + (left?.band ?? 0),
+      (right?.value ?? 0) + (right?.band ?? 0),
+    ) || 1;
   const half = 240;
   const x = (v: number) => (Math.max(0, v) / top) * half;
   const bar = (f: Finding | undefined, dir: 1 | -1) =>
@@ -66,6 +74,8 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
 
 export function fig(f?: Finding): string {
   if (!f) return "not taken";
+  if (f.word) return f.unit ? `${f.value.toFixed(1)}${f.unit} ${f.word}` : f.word;
+  if (f.unit === "of 10") return `${Math.round(f.value)} of 10`;
   return `${f.atLeast ? "at least " : ""}${f.unit ? f.value.toFixed(1) : Math.round(f.value)}${f.unit === "°" ? "°" : f.unit ? " " + f.unit : ""}`;
 }
 

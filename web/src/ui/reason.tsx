@@ -37,7 +37,7 @@ export function Why({
       onFocus={explain}
       onClick={explain}
       onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && (e.preventDefault(), e.stopPropagation(), explain())}
-      aria-label={`${title}: why?`}
+      aria-description={`${title}: why?`}
       aria-pressed={open}
       className={`cursor-help rounded-sq border-b-2 border-dotted ${open ? "border-cinder bg-sunk" : "border-line"} ${className}`}
     >

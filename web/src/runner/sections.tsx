@@ -1,0 +1,385 @@
+import type { Schemas } from "../api/client";
+import { Button, Check, Chip, Choice, Field, Pick } from "../ui/basics";
+import { FootMap } from "../ui/FootMap";
+import { emptyShoe, emptySymptom, shoeFigures, weekdays, type Draft } from "./draft";
+
+/** What every section of the intake is given, on the desk and on the runner's phone. */
+export interface Part {
+  d: Draft;
+  set: (part: Partial<Draft>) => void;
+  fields: Record<string, string>;
+}
+
+export const goals = [
+  { id: "pain_free", name: "Run without pain" },
+  { id: "distance", name: "Run further" },
+  { id: "hills", name: "Hills and trails" },
+  { id: "speed", name: "Run faster" },
+  { id: "barefoot", name: "Towards barefoot" },
+];
+
+function fig({ d, set, fields }: Part, k: string) {
+  return {
+    value: d.figures[k] ?? "",
+    onChange: (e: { target: { value: string } }) => set({ figures: { ...d.figures, [k]: e.target.value } }),
+    error: fields["profile." + k] ?? fields["profile.equipment." + k],
+    inputMode: "decimal" as const,
+  };
+}
+
+export function BodyFigures(p: Part) {
+  return (
+    <>
+      <Field label="Born" {...fig(p, "birthDate")} type="date" inputMode={undefined} />
+      <Choice
+        label="Sex (if wished)"
+        value={p.d.sex}
+        options={[
+          { id: "", name: "not said" },
+          { id: "female", name: "female" },
+          { id: "male", name: "male" },
+        ]}
+        onChange={(sex) => p.set({ sex })}
+      />
+      <Field label="Height" unit="cm" {...fig(p, "heightCm")} />
+      <Field label="Body mass" unit="kg" {...fig(p, "massKg")} />
+      <Field label="Foot length" unit="mm" {...fig(p, "footMm")} />
+      <Field label="Hours sitting a day" unit="h" {...fig(p, "sittingHours")} />
+      <Field label="Hours standing a day" unit="h" {...fig(p, "standingHours")} />
+    </>
+  );
+}
+
+/** What needs a tape and a second pair of hands. */
+export function TapeFigures(p: Part) {
+  return (
+    <>
+      <Field label="Leg, hip bone to inner ankle" unit="mm" {...fig(p, "legMm")} />
+      <Field label="Big toe, joint to tip" unit="mm" {...fig(p, "bigToeMm")} />
+      <Field label="Foot width, standing" unit="mm" {...fig(p, "footWidthMm")} />
+    </>
+  );
+}
+
+const surfaces = ["road", "track", "grass", "trail", "sand", "treadmill"];
+
+export function Running(p: Part) {
+  const { d, set } = p;
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-4 md:grid-cols-4">
+        <Field label="Sessions a week" {...fig(p, "weeklySessions")} />
+        <Field label="Minutes a week" unit="min" {...fig(p, "weeklyMinutes")} />
+        <Field label="Distance a week" unit="km" {...fig(p, "weeklyKm")} />
+        <Field label="Longest run, 30 days" unit="km" {...fig(p, "longestRunKm")} />
+        <Choice label="Goal" value={d.goal} options={goals} onChange={(goal) => set({ goal })} />
+        <Field label="Goal date" {...fig(p, "goalDate")} type="date" inputMode={undefined} />
+        <Field
+          label="The goal in their words"
+          className="col-span-2"
+          value={d.words.goalWords}
+          onChange={(e) => set({ words: { ...d.words, goalWords: e.target.value } })}
+        />
+      </div>
+      <p className="mt-3 text-[0.9rem] font-medium">Usual surfaces</p>
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        {surfaces.map((s) => (
+          <Toggle
+            key={s}
+            on={d.surfaces.includes(s)}
+            onChange={(on) => set({ surfaces: on ? [...d.surfaces, s] : d.surfaces.filter((x) => x !== s) })}
+          >
+            {s}
+          </Toggle>
+        ))}
+      </div>
+    </>
+  );
+}
+
+export function Toggle({
+  on,
+  onChange,
+  children,
+}: {
+  on: boolean;
+  onChange: (on: boolean) => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={() => onChange(!on)}
+      className={`min-h-11 rounded-sq border px-3 ${on ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+    >
+      {on ? "✓ " : ""}
+      {children}
+    </button>
+  );
+}
+
+/** Fixed runs and minutes, a row a day on the phone and a column a day on the desk. */
+export function Days({ d, set, fields }: Part) {
+  const run = (i: number, part: Partial<Draft["runs"][0]>) =>
+    set({ runs: d.runs.map((x, j) => (j === i ? { ...x, ...part } : x)) });
+  const box = "fig min-h-11 w-full min-w-0 rounded-sq border border-line bg-panel px-2";
+  return (
+    <>
+      <div className="mt-4 grid grid-cols-[2.6rem_1fr_1fr_1fr] items-center gap-1 md:grid-flow-col md:grid-cols-[auto_repeat(7,1fr)] md:grid-rows-4">
+        <span />
+        <span className="text-sm font-medium">Fixed run, min</span>
+        <span className="text-sm font-medium">Kind</span>
+        <span className="text-sm font-medium">Strength, min</span>
+        {weekdays.map((w, i) => (
+          <div key={w} className="contents">
+            <span className="text-sm text-quiet md:pl-1">{w}</span>
+            <input
+              aria-label={`Fixed run on ${w}, minutes`}
+              inputMode="numeric"
+              value={d.runs[i].minutes}
+              onChange={(e) => run(i, { minutes: e.target.value })}
+              className={box}
+            />
+            <select
+              aria-label={`Kind of run on ${w}`}
+              value={d.runs[i].quality}
+              disabled={!d.runs[i].minutes}
+              onChange={(e) => run(i, { quality: e.target.value })}
+              className="min-h-11 w-full rounded-sq border border-line bg-panel text-sm disabled:opacity-40"
+            >
+              {["easy", "quality", "long"].map((x) => (
+                <option key={x}>{x}</option>
+              ))}
+            </select>
+            <input
+              aria-label={`Strength minutes on ${w}`}
+              inputMode="numeric"
+              value={d.minutes[i]}
+              onChange={(e) => set({ minutes: d.minutes.map((x, j) => (j === i ? e.target.value : x)) })}
+              className={box}
+            />
+          </div>
+        ))}
+      </div>
+      <p className="text-brick">{fields["profile.runs"] ?? fields["profile.minutesByDay"]}</p>
+    </>
+  );
+}
+
+export function Kit(p: Part) {
+  const { d, set, fields } = p;
+  const list = (k: keyof Draft["lists"], label: string, unit: string, hint: string) => (
+    <Field
+      label={label}
+      unit={unit}
+      hint={hint}
+      value={d.lists[k]}
+      onChange={(e) => set({ lists: { ...d.lists, [k]: e.target.value } })}
+      error={fields["profile.equipment." + k]}
+    />
+  );
+  const owns: [keyof Draft["owns"], string][] = [
+    ["strap", "Strap"],
+    ["roll", "Firm rolled towel"],
+    ["softBall", "Soft ball"],
+    ["firmBall", "Firm ball"],
+  ];
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-4 md:grid-cols-4">
+        {list("dumbbellsKg", "Dumbbells", "kg", "each weight, with spaces")}
+        {list("platesMm", "Plates or books to stack", "mm", "each thickness, with spaces")}
+        {list("rollersCm", "Rollers", "cm", "each diameter, with spaces")}
+        <Field label="Step or stair" unit="cm" {...fig(p, "stepCm")} />
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-x-6">
+        {owns.map(([k, name]) => (
+          <Check key={k} checked={d.owns[k]} onChange={(on) => set({ owns: { ...d.owns, [k]: on } })}>
+            {name}
+          </Check>
+        ))}
+        <span className="flex flex-wrap items-center gap-1.5">
+          Bands:
+          {["light", "medium", "strong"].map((b) => (
+            <Toggle
+              key={b}
+              on={d.bands.includes(b)}
+              onChange={(on) => set({ bands: on ? [...d.bands, b] : d.bands.filter((x) => x !== b) })}
+            >
+              {b}
+            </Toggle>
+          ))}
+        </span>
+      </div>
+    </>
+  );
+}
+
+export function ShoeForms({ d, set, fields }: Part) {
+  const change = (i: number, part: Partial<Draft["shoes"][0]>) =>
+    set({ shoes: d.shoes.map((x, j) => (j === i ? { ...x, ...part } : x)) });
+  return (
+    <>
+      {d.shoes.length === 0 && <p className="text-quiet">None yet.</p>}
+      {d.shoes.map((s, i) => (
+        <fieldset key={i} className="mb-3 border-l-2 border-line pl-3">
+          <legend className="sr-only">Shoe {i + 1}</legend>
+          <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
+            <Field label="Name" value={s.name} onChange={(e) => change(i, { name: e.target.value })} />
+            {shoeFigures.map(([k, label, unit]) => (
+              <Field
+                key={k}
+                label={label}
+                unit={unit}
+                inputMode="decimal"
+                value={s.figures[k] ?? ""}
+                onChange={(e) => change(i, { figures: { ...s.figures, [k]: e.target.value } })}
+              />
+            ))}
+            <Field
+              label="Bought"
+              type="date"
+              value={s.bought}
+              onChange={(e) => change(i, { bought: e.target.value })}
+            />
+            <Field label="Worn at" value={s.worn} onChange={(e) => change(i, { worn: e.target.value })} />
+            <Button kind="quiet" className="self-end" onClick={() => set({ shoes: d.shoes.filter((_, j) => j !== i) })}>
+              Remove the shoe
+            </Button>
+          </div>
+          <p className="text-brick">{fields[`profile.shoes[${i}]`]}</p>
+        </fieldset>
+      ))}
+      <Button onClick={() => set({ shoes: [...d.shoes, emptyShoe()] })}>Add a shoe</Button>
+    </>
+  );
+}
+
+export function Before({ d, set }: Part) {
+  const word = (k: "injuries" | "prescribed", label: string, hint: string) => (
+    <label className="block">
+      <span className="block text-[0.9rem] font-medium">{label}</span>
+      <textarea
+        value={d.words[k]}
+        rows={2}
+        onChange={(e) => set({ words: { ...d.words, [k]: e.target.value } })}
+        className="mt-1 w-full rounded-sq border border-line bg-panel px-3 py-2"
+      />
+      <span className="block text-sm text-quiet">{hint}</span>
+    </label>
+  );
+  return (
+    <div className="grid gap-4 md:grid-cols-2">
+      {word("injuries", "Earlier injuries, surgery, fractures", "Foot and ankle; metal in the ankle too.")}
+      {word("prescribed", "Inserts or supports a clinician prescribed", "They stay as prescribed.")}
+      <Check checked={d.sprain} onChange={(sprain) => set({ sprain })}>
+        An ankle sprained before
+      </Check>
+    </div>
+  );
+}
+
+/** The foot-and-leg map and, for each place tapped, how it hurts. */
+export function Symptoms({
+  d,
+  set,
+  fields,
+  regions,
+  times,
+  narrow,
+}: Part & { regions: Schemas["NamedRegion"][]; times: Schemas["Named"][]; narrow?: boolean }) {
+  const change = (i: number, part: Partial<Draft["symptoms"][0]>) =>
+    set({ symptoms: d.symptoms.map((x, j) => (j === i ? { ...x, ...part } : x)) });
+  const name = (r: string) => regions.find((x) => x.id === r)?.name ?? r;
+  const scale = Array.from({ length: 11 }, (_, n) => ({ id: String(n), name: String(n) }));
+  return (
+    <>
+      <p className="mb-2 text-quiet">Tap where it hurts; tap again to take it away.</p>
+      <FootMap
+        wide={narrow}
+        marked={d.symptoms}
+        onPick={(region, side) => {
+          const there = d.symptoms.some((s) => s.region === region && (s.side === side || s.side === "both"));
+          set({
+            symptoms: there
+              ? d.symptoms.filter((s) => !(s.region === region && (s.side === side || s.side === "both")))
+              : [...d.symptoms, emptySymptom(region, side)],
+          });
+        }}
+      />
+      {d.symptoms.map((s, i) => (
+        <fieldset key={s.region + s.side} className="mt-3 border-l-4 border-cinder bg-panel px-4 py-3">
+          <legend className="float-left w-full text-lg font-semibold">
+            {s.side === "both" ? "Both sides, " : `${s.side[0].toUpperCase()}${s.side.slice(1)} `}
+            {name(s.region)}
+          </legend>
+          <div className="clear-both">
+            <p className="text-[0.9rem] font-medium">Worst of the last week, 0–10</p>
+            <Pick
+              label={`Worst pain, ${s.side} ${name(s.region)}`}
+              value={s.worst}
+              options={scale}
+              onChange={(worst) => change(i, { worst })}
+            />
+            <p className="mt-2 text-[0.9rem] font-medium">Usual first steps or daily pain, 0–10</p>
+            <Pick
+              label={`Usual pain, ${s.side} ${name(s.region)}`}
+              value={s.baseline}
+              options={scale}
+              onChange={(baseline) => change(i, { baseline })}
+            />
+            <p className="mt-2 text-[0.9rem] font-medium">When</p>
+            <div className="flex flex-wrap gap-1.5">
+              {times.map((t) => (
+                <Chip
+                  key={t.id}
+                  on={s.when.includes(t.id)}
+                  onChange={(on) => change(i, { when: on ? [...s.when, t.id] : s.when.filter((x) => x !== t.id) })}
+                >
+                  {t.name}
+                </Chip>
+              ))}
+            </div>
+            <div className="mt-2 flex flex-wrap items-end gap-4">
+              <Field
+                label="Since"
+                type="date"
+                value={s.since}
+                onChange={(e) => change(i, { since: e.target.value })}
+                className="w-48"
+              />
+              <Button kind="quiet" onClick={() => set({ symptoms: d.symptoms.filter((_, j) => j !== i) })}>
+                Remove
+              </Button>
+            </div>
+            {s.when.some((w) => w === "night" || w === "rest") && (
+              <p className="mt-2 font-semibold text-brick">
+                ⬣ Pain at night or at rest: answer the warning signs before anything else.
+              </p>
+            )}
+          </div>
+        </fieldset>
+      ))}
+      <p className="text-brick">{fields["profile.symptoms"]}</p>
+    </>
+  );
+}
+
+export function Cautions({ d, set, cautions }: Part & { cautions: Schemas["ReferCaution"][] }) {
+  return (
+    <div className="grid gap-x-6 md:grid-cols-2">
+      {cautions.map((c) => (
+        <div key={c.id}>
+          <Check
+            checked={d.cautions.includes(c.id)}
+            onChange={(on) => set({ cautions: on ? [...d.cautions, c.id] : d.cautions.filter((x) => x !== c.id) })}
+          >
+            {c.question}
+          </Check>
+          {d.cautions.includes(c.id) && <p className="mb-2 border-l-4 border-ochre pl-3 text-ochre">{c.limits}</p>}
+        </div>
+      ))}
+    </div>
+  );
+}

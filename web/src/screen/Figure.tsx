@@ -1,0 +1,147 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import type { Schemas } from "../api/client";
+import { Button } from "../ui/basics";
+import { Dial } from "../ui/drawings";
+import { Faults, number, Wrong, type Entry } from "./entry";
+
+/** A typed figure: Enter keeps it. Plates add up to a stack; an inclinometer fills the box by itself. */
+export function Figure({ measure, side, mine, save, view }: Entry) {
+  const [text, setText] = useState("");
+  const [faults, setFaults] = useState<string[]>([]);
+  const [wrong, setWrong] = useState("");
+  const box = useRef<HTMLInputElement>(null);
+  async function keep() {
+    const value = number(text);
+    if (value === null) {
+      setWrong(`“${text}” is not a number; enter ${measure.min} to ${measure.max} ${measure.unit}.`);
+      return;
+    }
+    setWrong("");
+    if (await save({ value, faults })) {
+      setText("");
+      setFaults([]);
+      box.current?.focus();
+    }
+  }
+  const keys = (e: KeyboardEvent) => {
+    if (e.key === "Enter") {
+      e.preventDefault();
+      void keep();
+    }
+  };
+  const typed = number(text);
+  return (
+    <>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <input
+          ref={box}
+          aria-label={`${measure.name}, ${side}, trial ${mine.length + 1}`}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={keys}
+          inputMode="decimal"
+          placeholder={
+            mine.length >= measure.trials
+              ? "extra"
+              : measure.trials > 1
+                ? `${mine.length + 1} of ${measure.trials}`
+                : ""
+          }
+          className={`fig min-h-12 w-28 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
+        />
+        <span className="text-quiet">{measure.unit}</span>
+        <Button kind={mine.length < measure.trials ? "main" : "plain"} onClick={keep} className="min-h-12">
+          Keep
+        </Button>
+        {measure.tool === "inclinometer" && <Inclinometer side={side} onAngle={(d) => setText(String(d))} />}
+      </div>
+      <Wrong text={wrong} />
+      {measure.tool === "stack" && view.bigToeMm === 0 && (
+        <p className="mt-1 text-brick">The angle needs the big-toe length; enter it at intake first.</p>
+      )}
+      {measure.tool === "stack" && view.platesMm.length > 0 && (
+        <Stack plates={view.platesMm} onChange={(mm) => setText(String(mm))} />
+      )}
+      {measure.tool === "stack" && typed !== null && typed > 0 && typed < view.bigToeMm && (
+        <Dial
+          degrees={(Math.asin(typed / view.bigToeMm) * 180) / Math.PI}
+          label={`${side}: ${((Math.asin(typed / view.bigToeMm) * 180) / Math.PI).toFixed(0)}°`}
+        />
+      )}
+      {measure.unit === "°" && typed !== null && typed > 0 && typed <= 90 && (
+        <Dial degrees={typed} label={`${side}: ${typed}°`} />
+      )}
+      <Faults measure={measure} on={faults} onChange={setFaults} />
+    </>
+  );
+}
+
+/** Adds up the plates the stack is made of. */
+function Stack({ plates, onChange }: { plates: number[]; onChange: (mm: number) => void }) {
+  const [on, setOn] = useState<number[]>([]);
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-1.5">
+      <span className="text-sm text-quiet">Stack:</span>
+      {plates.map((mm, i) => (
+        <button
+          key={i}
+          type="button"
+          aria-label={`Plate of ${mm} mm`}
+          aria-pressed={on.includes(i)}
+          onClick={() => {
+            const next = on.includes(i) ? on.filter((x) => x !== i) : [...on, i];
+            setOn(next);
+            onChange(next.reduce((s, x) => s + plates[x], 0));
+          }}
+          className={`fig min-h-11 min-w-11 rounded-sq border px-2 ${on.includes(i) ? "border-ink bg-ink text-panel" : "border-line bg-ground"}`}
+        >
+          {mm}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Takes the reading of an inclinometer once it is held still for a second. */
+function Inclinometer({ side, onAngle }: { side: string; onAngle: (degrees: number) => void }) {
+  const [angle, setAngle] = useState<Schemas["Angle"] | null>(null);
+  const [trouble, setTrouble] = useState("");
+  const source = useRef<EventSource | null>(null);
+  const tell = useRef(onAngle);
+  useEffect(() => {
+    tell.current = onAngle;
+  });
+  useEffect(() => () => source.current?.close(), []);
+  function stop() {
+    source.current?.close();
+    source.current = null;
+    setAngle(null);
+  }
+  function start() {
+    setTrouble("");
+    const s = new EventSource(`/api/inclinometer?side=${side}`);
+    source.current = s;
+    s.onmessage = (e) => {
+      const a = JSON.parse(e.data as string) as Schemas["Angle"];
+      setAngle(a);
+      if (a.steady) {
+        tell.current(a.keep);
+        stop();
+      }
+    };
+    s.onerror = () => {
+      stop();
+      setTrouble("No inclinometer answers. Type the angle.");
+    };
+  }
+  return (
+    <>
+      <Button onClick={angle ? stop : start} className="min-h-12">
+        {angle ? "Stop the inclinometer" : "Inclinometer"}
+      </Button>
+      <span role="status" className="fig text-xl">
+        {angle ? `${angle.degrees.toFixed(1)}° … hold still` : trouble}
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,112 @@
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button, day } from "../ui/basics";
+import type { View } from "./entry";
+
+const kinds: Record<string, { name: string; what: string }> = {
+  core: { name: "Core screen", what: "The short battery, at the stations you choose." },
+  full: { name: "Full screen", what: "Every station, in running order." },
+  retest: { name: "Retest", what: "Only what is due, taken the same way as last time." },
+  session: { name: "Quick test", what: "Walks and one range test, before and after a session." },
+};
+
+/** Chooses what to take today: kind, stations, minutes. */
+export function Start({
+  view,
+  stations,
+  measures,
+  busy,
+  start,
+}: {
+  view: View;
+  stations: Schemas["ScreenStation"][];
+  measures: Schemas["ScreenMeasure"][];
+  busy: boolean;
+  start: (kind: Schemas["Start"]["kind"], stations: string[]) => void;
+}) {
+  const due = view.due.length > 0 && view.past.some((p) => p.finished);
+  const [kind, setKind] = useState<string>(due ? "retest" : "core");
+  const [chosen, setChosen] = useState<string[]>(view.stations);
+  const of = (id: string) => view.kinds.find((k) => k.id === id);
+  const coreMinutes = Math.ceil(
+    measures.filter((m) => m.core && chosen.includes(m.station)).reduce((s, m) => s + m.seconds, 0) / 60,
+  );
+  const minutes = (id: string) => (id === "core" ? coreMinutes : (of(id)?.minutes ?? 0));
+  return (
+    <>
+      <div role="radiogroup" aria-label="What to take today" className="grid gap-3 sm:grid-cols-2">
+        {Object.entries(kinds).map(([id, k]) => {
+          const none = id === "retest" && view.due.length === 0;
+          return (
+            <button
+              key={id}
+              type="button"
+              role="radio"
+              aria-checked={kind === id}
+              disabled={none}
+              onClick={() => setKind(id)}
+              className={`rounded-sq border bg-panel px-4 py-3 text-left ${kind === id ? "border-2 border-ink shadow-[inset_6px_0_var(--cinder)]" : "border-line"}`}
+            >
+              <span className="flex items-baseline justify-between gap-3">
+                <span className="font-head text-xl font-semibold">{k.name}</span>
+                {!none && <span className="fig text-lg">{minutes(id)} min</span>}
+              </span>
+              <span className="block text-quiet">
+                {none ? "Nothing is due." : k.what}
+                {id === "retest" && !none ? ` ${view.due.length} due.` : ""}
+              </span>
+            </button>
+          );
+        })}
+      </div>
+      {kind === "core" && (
+        <fieldset className="mt-4">
+          <legend className="font-medium">Stations of this core screen, in running order</legend>
+          <div className="mt-1 flex flex-wrap gap-1.5">
+            {stations
+              .filter((s) => measures.some((m) => m.core && m.station === s.id))
+              .map((s) => (
+                <button
+                  key={s.id}
+                  type="button"
+                  aria-pressed={chosen.includes(s.id)}
+                  onClick={() =>
+                    setChosen(chosen.includes(s.id) ? chosen.filter((x) => x !== s.id) : [...chosen, s.id])
+                  }
+                  className={`min-h-11 rounded-sq border px-3 ${chosen.includes(s.id) ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+                >
+                  {chosen.includes(s.id) ? "✓ " : ""}
+                  {s.name}
+                </button>
+              ))}
+          </div>
+        </fieldset>
+      )}
+      {kind === "retest" && (
+        <p className="mt-4 text-quiet">
+          Due: {view.due.map((d) => d.name).join(" · ")}. Last values stay hidden until you have entered the new ones.
+        </p>
+      )}
+      <Button
+        kind="main"
+        className="mt-5 min-h-14 px-8! text-xl"
+        disabled={busy || !view.signsAsked || (kind === "core" && chosen.length === 0)}
+        onClick={() => start(kind as Schemas["Start"]["kind"], kind === "core" ? chosen : [])}
+      >
+        Start the {kinds[kind].name.toLowerCase()}
+      </Button>
+      {!view.signsAsked && (
+        <p className="mt-2 text-ochre">First the warning signs, above: they are asked before every screen.</p>
+      )}
+      {view.past.length > 0 && (
+        <p className="mt-4 text-quiet">
+          Before:{" "}
+          {view.past
+            .slice(0, 6)
+            .map((p) => `${day(p.on)} ${kinds[p.kind]?.name.toLowerCase() ?? ""} (${p.measures})`)
+            .join(" · ")}
+        </p>
+      )}
+    </>
+  );
+}
