@@ -21,6 +21,8 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/cluster"
+	"notchback/internal/core/house"
+	"notchback/internal/core/screen"
 	"notchback/internal/demo"
 	"notchback/internal/job"
 	"notchback/internal/standin"
@@ -65,6 +67,9 @@ func run(ctx context.Context, args []string) error {
 		doc, err := api.OpenAPI()
 		fmt.Println(string(doc))
 		return err
+	case "measures":
+		fmt.Print(screen.Table(house.Rules{}))
+		return nil
 	case "demo":
 		o.database = "notchback_demo"
 		return serve(ctx, o, true)

@@ -188,6 +188,17 @@ func (s *server) recover(c *gin.Context) {
 	c.Next()
 }
 
+// flushes lets an answer stream through the session's writer, which hides how.
+type flushes struct{ http.ResponseWriter }
+
+func (f flushes) Flush() { _ = http.NewResponseController(f.ResponseWriter).Flush() }
+
+func (f flushes) Unwrap() http.ResponseWriter { return f.ResponseWriter }
+
+func flushing(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { next.ServeHTTP(flushes{w}, r) })
+}
+
 // guard wraps everything: bodies are bounded, requests from other sites refused, sessions loaded for
 // the API only.
 func (s *server) guard(next http.Handler) http.Handler {
@@ -195,7 +206,7 @@ func (s *server) guard(next http.Handler) http.Handler {
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		problem(w, http.StatusForbidden, "This request came from another site and was refused.")
 	}))
-	withSession := s.sessions.LoadAndSave(next)
+	withSession := s.sessions.LoadAndSave(flushing(next))
 	return cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.ContentLength > maxBody {
 			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")

@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -17,7 +18,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/api"
+	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
+	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -223,6 +226,8 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"archive":       map[string]any{"archived": true},
 		"add-stop":      map[string]any{"sign": "chest", "side": "both"},
 		"clear-stop":    map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "limits": "none"},
+		"start-screen":  map[string]any{"kind": "full"},
+		"answer-signs":  map[string]any{"denied": []string{}, "source": "screen"},
 		"add-trial":     map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9},
 		"build":         map[string]any{"without": []string{}},
 		"decide":        map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
@@ -236,7 +241,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 			continue
 		}
 		at := strings.ReplaceAll(path, "{runner}", mine)
-		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id"} {
+		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
 		for method, raw := range ops {
@@ -248,7 +253,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 			tried++
 		}
 	}
-	assert.GreaterOrEqual(t, tried, 20)
+	assert.GreaterOrEqual(t, tried, 26)
 	status, _ := c.do("POST", "/api/coaches/"+d.Actor.Coach+"/code", nil)
 	assert.Equal(t, 404, status, "no code for another practice's coach")
 }
@@ -497,4 +502,55 @@ func TestNothingAnswersWithNullLists(t *testing.T) {
 	}
 	_, text := phone.do("GET", "/api/phone", nil)
 	assert.NotContains(t, text, "null")
+}
+
+// The stand-in's readings stream until the shin is held still; the angle to keep is its known truth.
+func TestTheInclinometerStreams(t *testing.T) {
+	d := testkit.NewDesk(t, email)
+	require.NoError(t, d.Store.In(context.Background(), d.Actor.Practice, func(tx *store.Tx) error {
+		_, err := tx.SetPassword(context.Background(), d.Actor.Coach, api.HashPassword(password))
+		return err
+	}))
+	quick := standin.Demo()
+	srv := httptest.NewServer(api.New(d.Desk, api.Config{Inclinometer: atOnce{quick}}))
+	defer srv.Close()
+	c := signedIn(t, srv.URL, email)
+	for side, truth := range map[string]float64{"left": quick.Left, "right": quick.Right} {
+		a, err := c.http.Get(srv.URL + "/api/inclinometer?side=" + side)
+		require.NoError(t, err)
+		assert.Equal(t, "text/event-stream", a.Header.Get("Content-Type"))
+		lines := bufio.NewScanner(a.Body)
+		for lines.Scan() {
+			data, is := strings.CutPrefix(lines.Text(), "data: ")
+			if !is {
+				continue
+			}
+			var angle api.Angle
+			require.NoError(t, json.Unmarshal([]byte(data), &angle))
+			if angle.Steady {
+				assert.InDelta(t, truth, angle.Keep, 0.4)
+				break
+			}
+		}
+		require.NoError(t, lines.Err())
+		a.Body.Close()
+	}
+	status, text := c.do("GET", "/api/inclinometer?side=both", nil)
+	assert.Equal(t, 422, status, text)
+	status, _ = open(t, srv.URL).do("GET", "/api/inclinometer?side=left", nil)
+	assert.Equal(t, 401, status)
+}
+
+// atOnce plays four seconds of the stand-in at once and then holds the line: what was given must have
+// reached the other end by then.
+type atOnce struct{ standin.Inclinometer }
+
+func (e atOnce) Stream(ctx context.Context, side body.Side, give func(float64) error) error {
+	for n := range 40 {
+		if err := give(e.At(side, time.Duration(n)*100*time.Millisecond)); err != nil {
+			return err
+		}
+	}
+	<-ctx.Done()
+	return nil
 }

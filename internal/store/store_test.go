@@ -171,13 +171,17 @@ func TestHouseRuleChangesCountAndGoBack(t *testing.T) {
 	assert.Equal(t, 10.0, set(nil).Get("ankle.knee_to_wall.ref"))
 }
 
-// The core's statistics against PostgreSQL's own percentile_cont and avg.
+// The core's statistics against PostgreSQL's own percentile_cont, avg and stddev_samp.
 func TestStatisticsAgainstPostgreSQL(t *testing.T) {
 	testkit.Store(t)
 	admin := testkit.Admin(t, testkit.LastDatabase())
 	for _, x := range [][]float64{{1}, {4, 1, 2, 3}, {0, 0, 3, 5, 1}, {2.5, 7.25, 1, 9, 4, 4, 8}} {
 		var median, mean float64
-		require.NoError(t, admin.QueryRow(ctx, `SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY v), avg(v) FROM unnest($1::float8[]) v`, x).Scan(&median, &mean))
+		var sd *float64
+		require.NoError(t, admin.QueryRow(ctx, `SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY v), avg(v), stddev_samp(v) FROM unnest($1::float8[]) v`, x).Scan(&median, &mean, &sd))
+		if sd != nil {
+			assert.InDelta(t, *sd, stats.SD(x), 1e-12)
+		}
 		assert.InDelta(t, median, stats.Median(x), 1e-12)
 		assert.InDelta(t, mean, stats.Mean(x), 1e-12)
 	}

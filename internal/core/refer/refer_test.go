@@ -76,3 +76,36 @@ func TestEverySignSaysWhatToDo(t *testing.T) {
 	}
 	assert.ErrorContains(t, CheckStop(Stop{Sign: "night", Side: body.Left}), "say where")
 }
+
+// Ottawa rules, Stiell et al. 1992 and 1993 (from memory): a picture of the ankle for bone tenderness
+// at the rear edge or tip of either ankle bone, of the foot for the base of the fifth metatarsal or the
+// navicular; either when four steps cannot be taken.
+func TestOttawaRules(t *testing.T) {
+	for _, c := range []struct {
+		found       []string
+		ankle, foot bool
+	}{{nil, false, false}, {[]string{"outer_ankle"}, true, false}, {[]string{"inner_ankle"}, true, false}, {[]string{"fifth_base"}, false, true}, {[]string{"navicular"}, false, true},
+		{[]string{"four_steps"}, true, true}, {[]string{"outer_ankle", "navicular"}, true, true}} {
+		ankle, foot := Imaging(c.found)
+		assert.Equal(t, c.ankle, ankle, c.found)
+		assert.Equal(t, c.foot, foot, c.found)
+	}
+	for _, s := range Signs {
+		for _, w := range s.Which {
+			assert.NotEmpty(t, RegionOf([]string{w.ID}), "%s has no place on the map", w.ID)
+		}
+	}
+	assert.Empty(t, RegionOf(nil))
+	assert.ErrorContains(t, CheckStop(Stop{Sign: "twist", Region: body.OuterAnkle, Side: body.Left, Which: []string{"elbow"}}), "not one of what")
+}
+
+func TestEverySignIsAnswered(t *testing.T) {
+	all := []string{}
+	for _, s := range Signs {
+		all = append(all, s.ID)
+	}
+	assert.NoError(t, CheckAnswers(all, nil))
+	assert.ErrorContains(t, CheckAnswers(all[1:], nil), "1 warning signs are not answered")
+	assert.NoError(t, CheckAnswers(all[1:], []Stop{{Sign: all[0], Region: body.WholePerson, Side: body.Both, On: day}}), "a yes is an answer")
+	assert.ErrorContains(t, CheckAnswers(append(all, "elbow"), nil), "not on the list")
+}

@@ -94,7 +94,8 @@ func (f Finding) failed(says string) Finding {
 
 // taken is everything a finding is read from.
 type taken struct {
-	trials []Trial
+	trials []Trial // of one context, where there are contexts
+	all    []Trial
 	p      body.Profile
 	age    int
 	h      house.Rules
@@ -103,7 +104,7 @@ type taken struct {
 // Findings reads every value the trials allow, in a fixed order: by measure, each context, each side,
 // then the side difference. today gives the runner's age.
 func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []Finding {
-	x := taken{trials, p, p.Age(today), h}
+	x := taken{trials, trials, p, p.Age(today), h}
 	out := []Finding{}
 	for _, m := range Measures {
 		for _, key := range Contexts(trials, m) {

@@ -65,7 +65,7 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 		r.Says = "heel braking on a descent is fine"
 	case class == Forefoot && at != "easy":
 		r.Says = "forefoot is fine for sprinting, climbing and accelerating"
-	case class == Rearfoot && at == "fast" && !x.alsoRear(f.Side):
+	case class == Rearfoot && at == "fast" && x.otherwiseAtEase(f.Side):
 		f.Verdict, f.Severity, f.Limiter, f.Of = Short, 0.5, "hip_posture", "hip_posture"
 		r.Says = "a heel strike that appears only when speeding up points to hip extension"
 	case class == Rearfoot && len(with) > 0:
@@ -114,15 +114,25 @@ func (x taken) braking(context string) []string {
 	return out
 }
 
-func (x taken) alsoRear(side body.Side) bool {
-	for _, t := range x.trials {
-		if t.Side == side && t.Counts() && t.Context != nil && t.Context.Pace == "easy" {
-			if t.Measure == "gait.strike" && t.Value == 0 || t.Measure == "gait.strike_angle" && StrikeOf(t.Value, x.h) == Rearfoot {
-				return true
+// otherwiseAtEase reports whether the strike at easy pace was seen, and was not a heel strike.
+func (x taken) otherwiseAtEase(side body.Side) bool {
+	seen := false
+	for _, t := range x.all {
+		if t.Side != side || !t.Counts() || t.Context == nil || t.Context.Pace != "easy" {
+			continue
+		}
+		switch t.Measure {
+		case "gait.strike":
+			if seen = true; t.Value == 0 {
+				return false
+			}
+		case "gait.strike_angle":
+			if seen = true; StrikeOf(t.Value, x.h) == Rearfoot {
+				return false
 			}
 		}
 	}
-	return false
+	return seen
 }
 
 // CadenceInterval returns the half-width of the 95 % interval of a mean cadence, max(t·s/√k, 2)

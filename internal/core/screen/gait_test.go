@@ -1,0 +1,194 @@
+package screen
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+func running(m string, side body.Side, v float64, pace string) Trial {
+	x := trial(m, side, v)
+	x.Context = &Context{Pace: pace, Shod: "shoes"}
+	return x
+}
+
+func read(p body.Profile, ts ...Trial) []Finding { return Findings(ts, p, day, house.Rules{}) }
+
+// No strike is simply bad: the slope, the speed and what stands beside it decide. Common practice, no
+// source.
+func TestStrikeInItsContext(t *testing.T) {
+	p := subject()
+	p.Goal = "hills"
+	const rear, mid, fore = 0, 1, 2
+	strike := func(p body.Profile, class float64, pace string, more ...Trial) Finding {
+		fs := read(p, append(more, running("gait.strike", body.Left, class, pace))...)
+		f := find(fs, "gait.strike", body.Left)
+		return *f
+	}
+	assert.Equal(t, Noted, strike(p, rear, "easy").Verdict, "a heel strike alone at easy pace is not a finding")
+	assert.Equal(t, Noted, strike(p, rear, "down").Verdict, "heel braking on a descent is fine")
+	assert.Equal(t, Noted, strike(p, fore, "fast").Verdict)
+	assert.Equal(t, Noted, strike(p, fore, "up").Verdict)
+	assert.Equal(t, Noted, strike(p, mid, "easy").Verdict)
+	loud := strike(p, rear, "easy", running("gait.sound", body.Both, 2, "easy"))
+	assert.Equal(t, Short, loud.Verdict)
+	assert.Contains(t, loud.Reason.Says, "a loud landing is a finding; the remedy is the chain")
+	assert.Equal(t, Noted, strike(p, rear, "easy", running("gait.sound", body.Both, 2, "fast")).Verdict, "loud in another context")
+	over := strike(p, rear, "easy", running("gait.overstride", body.Left, 40, "easy"))
+	assert.Contains(t, over.Reason.Says, "overstride")
+	slow := strike(p, rear, "easy", running("gait.cadence", body.Both, 160, "easy"))
+	assert.Contains(t, slow.Reason.Says, "low cadence")
+	fs := read(p, running("gait.strike", body.Left, mid, "easy"), running("gait.strike", body.Left, rear, "fast"))
+	require.Len(t, fs, 2)
+	assert.Equal(t, "hip_posture", fs[1].Limiter, "a heel strike only when speeding up points to hip extension")
+	fs = read(p, running("gait.strike", body.Left, rear, "easy"), running("gait.strike", body.Left, rear, "fast"))
+	require.Len(t, fs, 2)
+	assert.Equal(t, Noted, fs[1].Verdict, "it is there at easy pace too")
+	p.Goal = "distance"
+	assert.Equal(t, Borderline, strike(p, fore, "easy").Verdict, "either extreme over distance")
+	p.Approaches["strike"] = "middle"
+	assert.Contains(t, strike(p, rear, "easy").Reason.Says, "never by a jump between classes")
+	p.Symptoms = []body.Symptom{{Region: body.Knee, Side: body.Left}}
+	assert.Contains(t, strike(p, rear, "easy").Reason.Says, "symptoms")
+	angle := find(read(p, running("gait.strike_angle", body.Left, 15, "down")), "gait.strike_angle", body.Left)
+	assert.Equal(t, "rearfoot", angle.Word)
+	assert.Contains(t, angle.Reason.Formula, "rearfoot above 8°, forefoot below -1.6°")
+}
+
+// Down the chain: posture, hips, arms, cadence, landing, and only then the strike.
+func TestChainOrder(t *testing.T) {
+	p := subject()
+	fs := read(p, running("gait.strike", body.Left, 0, "easy"), running("gait.sound", body.Both, 3, "easy"), running("gait.cadence", body.Both, 160, "easy"), running("gait.arms", body.Left, 1, "easy"),
+		running("gait.hips", body.Both, 1, "easy"), running("gait.posture", body.Both, 0, "easy"))
+	names := func(ls []Link) (out []string) {
+		for _, l := range ls {
+			out = append(out, l.ID)
+		}
+		return out
+	}
+	ls := Chain(fs, p, house.Rules{})
+	assert.Equal(t, []string{"posture", "hips", "arms", "cadence", "landing", "strike"}, names(ls))
+	assert.Equal(t, "Leave alone.", ls[0].Says)
+	assert.True(t, ls[1].First)
+	assert.Contains(t, ls[1].Says, "Begin here.")
+	for _, l := range ls[2:] {
+		assert.False(t, l.First, l.ID)
+	}
+	p.Approaches["gait_lever"] = "cadence"
+	assert.Equal(t, []string{"cadence", "posture", "hips", "arms", "landing", "strike"}, names(Chain(fs, p, house.Rules{})))
+	only := Chain(read(p, running("gait.strike", body.Left, 0, "easy"), running("gait.sound", body.Both, 2, "easy")), p, house.Rules{})
+	assert.False(t, only[len(only)-1].First, "never begin with the strike")
+	assert.Empty(t, Chain(read(p, trial("ankle.knee_to_wall", body.Left, 5)), p, house.Rules{}))
+}
+
+func TestCadenceLeftAlone(t *testing.T) {
+	p := subject()
+	p.Approaches["cadence"] = "leave"
+	f := find(read(p, running("gait.cadence", body.Both, 150, "easy")), "gait.cadence", body.Both)
+	assert.Equal(t, Noted, f.Verdict)
+	assert.Zero(t, f.Severity)
+}
+
+// A posture alone limits nobody, unless the practice treats pronation as a fault.
+func TestPronationByApproach(t *testing.T) {
+	p := subject()
+	x := trial("foot.posture_index", body.Left, 8)
+	assert.Equal(t, Noted, find(read(p, x), "foot.posture_index", body.Left).Verdict)
+	p.Approaches["pronation"] = "fault"
+	f := find(read(p, x), "foot.posture_index", body.Left)
+	assert.Equal(t, Short, f.Verdict)
+	assert.Equal(t, "pronated", f.Word)
+}
+
+func TestPatterns(t *testing.T) {
+	ids := func(p body.Profile, ts ...Trial) map[string]Pattern {
+		out := map[string]Pattern{}
+		for _, x := range Patterns(read(p, ts...), p, day) {
+			out[x.ID] = x
+			assert.Contains(t, x.Says, "not a diagnosis", x.ID)
+		}
+		return out
+	}
+	with := func(r body.Region, since body.Date, when ...string) body.Profile {
+		p := subject()
+		p.Symptoms = []body.Symptom{{Region: r, Side: body.Left, Worst: 5, Baseline: 3, When: when, Since: since}}
+		return p
+	}
+	morning := ids(with(body.Heel, "", "first_steps", "easing"), trial("walk.heels", body.Left, 4))["morning_heel"]
+	assert.Contains(t, morning.Says, "may point to")
+	assert.Len(t, morning.Reason.Saw, 2, "the symptom and the walk")
+	assert.Contains(t, ids(subject(), trial("walk.heels", body.Right, 2)), "heel_walk")
+	assert.Contains(t, ids(with(body.Achilles, "", "first_steps")), "morning_achilles")
+	assert.False(t, ids(with(body.Shin, day.Add(-21), "during_run"))["shin"].Now)
+	assert.True(t, ids(with(body.Shin, day.Add(-22), "during_run"))["shin"].Now, "longer than 21 days: refer")
+	assert.True(t, ids(with(body.Calf, "", "night"))["rest_pain"].Now)
+	young := with(body.Heel, "", "after")
+	young.BirthDate = "2012-01-01"
+	assert.True(t, ids(young)["growing"].Now)
+	assert.True(t, ids(subject(), trial("toe.passive_extension", body.Left, 60, "joint_pain"))["toe_joint_pain"].Now)
+	// Free unloaded but short with the ankle bent: the fascia. Short in both: the joint.
+	assert.Contains(t, ids(subject(), trial("toe.loaded_extension", body.Left, 20), trial("toe.passive_extension", body.Left, 65)), "sole_tight")
+	both := ids(subject(), trial("toe.loaded_extension", body.Left, 20), trial("toe.passive_extension", body.Left, 30))
+	assert.Contains(t, both, "toe_joint")
+	assert.NotContains(t, both, "sole_tight")
+	assert.Contains(t, ids(subject(), trial("toe.active_height", body.Left, 10), trial("toe.passive_height", body.Left, 40)), "toe_control")
+	pinch := ids(subject(), trial("ankle.end_feel", body.Left, 1, "painful"))["front_pinch"]
+	assert.True(t, pinch.Now)
+	assert.Contains(t, pinch.Says, "no forced stretching")
+	assert.Contains(t, ids(subject(), trial("toes.shape", body.Left, 1)), "clawed")
+	assert.Contains(t, ids(subject(), trial("stance.chest", body.Both, 1)), "posture_cue")
+	assert.Empty(t, ids(subject(), trial("ankle.knee_to_wall", body.Left, 12)))
+}
+
+func TestCompare(t *testing.T) {
+	h := house.Rules{}
+	one := func(x Trial) Finding { return read(subject(), x)[0] }
+	then := day.Add(-28)
+	for _, c := range []struct {
+		name      string
+		now, then Finding
+		want      Change
+	}{
+		{"1.3 cm is within 1.39", one(trial("ankle.knee_to_wall", body.Left, 9.3)), one(trial("ankle.knee_to_wall", body.Left, 8)), Same},
+		{"1.4 cm is past it", one(trial("ankle.knee_to_wall", body.Left, 9.4)), one(trial("ankle.knee_to_wall", body.Left, 8)), Improved},
+		{"and worse", one(trial("ankle.knee_to_wall", body.Left, 8)), one(trial("ankle.knee_to_wall", body.Left, 9.4)), Worse},
+		{"a step of a score", one(trial("foot.short", body.Left, 2)), one(trial("foot.short", body.Left, 1)), Improved},
+		{"pain by one", one(trial("walk.heels", body.Left, 3)), one(trial("walk.heels", body.Left, 4)), Same},
+		{"pain by two", one(trial("walk.heels", body.Left, 2)), one(trial("walk.heels", body.Left, 4)), Improved},
+		{"pain up by two", one(trial("walk.heels", body.Left, 4)), one(trial("walk.heels", body.Left, 2)), Worse},
+		{"a class for the better", one(trial("arch.two_finger", body.Left, 1)), one(trial("arch.two_finger", body.Left, 2)), Improved},
+		{"posture back to normal", one(trial("foot.posture_index", body.Left, 4)), one(trial("foot.posture_index", body.Left, 8)), Improved},
+		{"strike is never better or worse by itself", one(running("gait.strike", body.Left, 0, "down")), one(running("gait.strike", body.Left, 1, "down")), Same},
+	} {
+		got := Compare(c.now, c.then, then, h)
+		assert.Equal(t, c.want, got.Change, c.name)
+		assert.NotEmpty(t, got.Reason.Says)
+	}
+	raises := func(n float64, stop string) Finding {
+		x := trial("calf.raises_straight", body.Left, n)
+		x.Stop = stop
+		return one(x)
+	}
+	assert.Equal(t, Same, Compare(raises(28, "height"), raises(15, StopCeiling), then, h).Change, "it was at least 15: not known to be better")
+	assert.Equal(t, Improved, Compare(raises(15, StopCeiling), raises(5, "height"), then, h).Change)
+	assert.Equal(t, Same, Compare(raises(15, StopCeiling), raises(28, "height"), then, h).Change, "stopped on purpose is not worse")
+	assert.Equal(t, Worse, Compare(raises(5, "height"), raises(15, StopCeiling), then, h).Change)
+}
+
+func TestHistorySinceLastAndFirst(t *testing.T) {
+	visits := []Visit{}
+	for i, v := range []float64{7, 8, 9} {
+		visits = append(visits, Visit{On: day.Add(28 * i), Trials: []Trial{trial("ankle.knee_to_wall", body.Left, v)}})
+	}
+	last, first := History(visits, subject(), house.Rules{})
+	require.Len(t, last, 1)
+	assert.Equal(t, Same, last[0].Change, "1 cm since last time")
+	assert.Equal(t, Improved, first[0].Change, "2 cm since the first")
+	assert.Equal(t, day, first[0].Since)
+	last, _ = History([]Visit{{On: day, Trials: []Trial{running("gait.sound", body.Both, 2, "easy")}}, {On: day.Add(9), Trials: []Trial{running("gait.sound", body.Both, 0, "fast")}}}, subject(), house.Rules{})
+	assert.Empty(t, last, "another context is another measure")
+}
