@@ -46,7 +46,9 @@ func TestAHouseRuleFromItsReason(t *testing.T) {
 	tap(p.MustElementR(`li[id="ankle.knee_to_wall.ref"] button`, "^Change$"))
 	reads(t, p, "version 1", "Back to 10")
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/read")
-	reads(t, p, "Leave alone", "left 9.0 cm ● clear")
+	reads(t, p, "Leave alone")
+	choose(p, "summary", "Ankle bend")
+	reads(t, p, "left 9.0 cm ● clear")
 }
 
 // TestThePractice: invite a colleague, who sets a password with the code; change the own password;

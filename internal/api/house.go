@@ -22,45 +22,18 @@ type HouseRule struct {
 
 // Reference is what the interface needs to know once: the lists everything is chosen from.
 type Reference struct {
-	Measures   []screen.Measure  `json:"measures"`
-	Stations   []screen.Station  `json:"stations"`
-	Signs      []refer.Sign      `json:"signs"`
-	Cautions   []refer.Caution   `json:"cautions"`
-	Approaches []house.Approach  `json:"approaches"`
-	Chosen     map[string]string `json:"chosen" doc:"the practice's own choices"`
-	Core       []string          `json:"core" doc:"stations of the practice's core screen"`
-	Regions    []NamedRegion     `json:"regions"`
-	Times      []Named           `json:"times" doc:"when a symptom is felt"`
-	House      []HouseRule       `json:"house"`
-	Version    int               `json:"version" doc:"of the house rules"`
-}
-
-// NamedRegion is a region with its words.
-type NamedRegion struct {
-	ID   body.Region `json:"id"`
-	Name string      `json:"name"`
-}
-
-// Named is an id with its words.
-type Named struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
-}
-
-func regions() []NamedRegion {
-	out := []NamedRegion{}
-	for _, n := range body.RegionNames {
-		out = append(out, NamedRegion{n.ID, n.Name})
-	}
-	return out
-}
-
-func symptomTimes() []Named {
-	out := []Named{}
-	for _, t := range body.SymptomTimes {
-		out = append(out, Named{t.ID, t.Name})
-	}
-	return out
+	Measures   []screen.Measure   `json:"measures"`
+	Stations   []screen.Station   `json:"stations"`
+	Signs      []refer.Sign       `json:"signs"`
+	Cautions   []refer.Caution    `json:"cautions"`
+	Approaches []house.Approach   `json:"approaches"`
+	Chosen     map[string]string  `json:"chosen" doc:"the practice's own choices"`
+	Core       []string           `json:"core" doc:"stations of the practice's core screen"`
+	Regions    []body.NamedRegion `json:"regions"`
+	Times      []body.Moment      `json:"times" doc:"when a symptom is felt"`
+	House      []HouseRule        `json:"house"`
+	PlatesMm   []float64          `json:"platesMm" doc:"thicknesses the coach owns; empty: the runner's own count"`
+	Version    int                `json:"version" doc:"of the house rules"`
 }
 
 type ruleIn struct {
@@ -92,10 +65,11 @@ type choiceIn struct {
 
 func (s *server) house() {
 	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules", func(ctx context.Context, _ *struct{}) (Reference, error) {
-		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: regions(), Times: symptomTimes(), House: []HouseRule{}}
+		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}}
 		err := s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 			h, err := tx.Rules(ctx)
 			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, job.CoreStations(h)
+			r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
 			for _, rule := range house.All {
 				_, changed := h.Changed[rule.Key]
 				r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed})
@@ -150,6 +124,18 @@ func (s *server) house() {
 			}
 		}
 		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.ChangeCore(ctx, in.Body.Stations, actor(ctx).Coach) }))
+	})
+	do(s, http.MethodPut, "/api/plates", "change-plates", "Set the thicknesses the coach owns; none: the runner's own count", func(ctx context.Context, in *struct {
+		Body struct {
+			PlatesMm []float64 `json:"platesMm" maxItems:"10"`
+		}
+	}) (nothing, error) {
+		for _, mm := range in.Body.PlatesMm {
+			if mm <= 0 || mm > 100 {
+				return nothing{}, body.Refuse("platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
+			}
+		}
+		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.ChangePlates(ctx, in.Body.PlatesMm, actor(ctx).Coach) }))
 	})
 	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs", func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
 		return s.desk.Typical(ctx, actor(ctx))

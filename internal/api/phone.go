@@ -15,14 +15,14 @@ import (
 
 // PhoneIntake is the intake form as the runner sees it.
 type PhoneIntake struct {
-	Name     string          `json:"name"`
-	Today    body.Date       `json:"today"`
-	Profile  body.Profile    `json:"profile"`
-	Signs    []refer.Sign    `json:"signs"`
-	Cautions []refer.Caution `json:"cautions"`
-	Regions  []NamedRegion   `json:"regions"`
-	Times    []Named         `json:"times"`
-	Sent     body.Date       `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
+	Name     string             `json:"name"`
+	Today    body.Date          `json:"today"`
+	Profile  body.Profile       `json:"profile"`
+	Signs    []refer.Sign       `json:"signs"`
+	Cautions []refer.Caution    `json:"cautions"`
+	Regions  []body.NamedRegion `json:"regions"`
+	Times    []body.Moment      `json:"times"`
+	Sent     body.Date          `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
 }
 
 type linkKey struct{}
@@ -80,7 +80,7 @@ func (s *server) phone() {
 	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (PhoneIntake, error) {
 		a, runner := owner(ctx)
 		o, err := s.desk.Open(ctx, a, runner)
-		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Signs, Cautions: refer.Cautions, Regions: regions(), Times: symptomTimes()}
+		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Signs, Cautions: refer.Cautions, Regions: body.RegionNames, Times: body.SymptomTimes}
 		if len(o.Forms) > 0 {
 			v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
 		}

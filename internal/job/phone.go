@@ -14,20 +14,21 @@ import (
 
 // Phone is what a runner's page shows; it is all the page needs for a day without signal.
 type Phone struct {
-	Name       string         `json:"name"`
-	Today      body.Date      `json:"today"`
-	Timezone   string         `json:"timezone"`
-	ValidUntil time.Time      `json:"validUntil" doc:"after this, strength work kept on the phone is not shown until it has been refreshed"`
-	Sessions   []PhoneSession `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
-	Next       body.Date      `json:"next" doc:"next training day, empty if none is planned"`
-	Watched    []Watched      `json:"watched" doc:"places asked about each morning"`
-	MorningIn  bool           `json:"morningIn" doc:"this morning is reported"`
-	RunToday   *body.FixedRun `json:"runToday,omitempty"`
-	Locks      []Lock         `json:"locks" doc:"open warning signs"`
-	Signs      []refer.Sign   `json:"signs"`
-	Cautions   []string       `json:"cautions"`
-	Week       []PhoneDay     `json:"week" doc:"the next seven days"`
-	FormOpen   bool           `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
+	Name       string             `json:"name"`
+	Today      body.Date          `json:"today"`
+	Timezone   string             `json:"timezone"`
+	ValidUntil time.Time          `json:"validUntil" doc:"after this, strength work kept on the phone is not shown until it has been refreshed"`
+	Sessions   []PhoneSession     `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
+	Next       body.Date          `json:"next" doc:"next training day, empty if none is planned"`
+	Watched    []Watched          `json:"watched" doc:"places asked about each morning"`
+	MorningIn  bool               `json:"morningIn" doc:"this morning is reported"`
+	RunToday   *body.FixedRun     `json:"runToday,omitempty"`
+	Locks      []Lock             `json:"locks" doc:"open warning signs"`
+	Signs      []refer.Sign       `json:"signs"`
+	Regions    []body.NamedRegion `json:"regions" doc:"places on the map"`
+	Cautions   []string           `json:"cautions"`
+	Week       []PhoneDay         `json:"week" doc:"the next seven days"`
+	FormOpen   bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
 }
 
 // PhoneSession is one day's session.
@@ -79,7 +80,7 @@ type PhoneDay struct {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Cautions: []string{}, Week: []PhoneDay{}, FormOpen: !slices.ContainsFunc(o.Screens, func(s store.Screen) bool { return s.Finished })}
+		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, FormOpen: !slices.ContainsFunc(o.Screens, func(s store.Screen) bool { return s.Finished })}
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
 	}

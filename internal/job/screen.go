@@ -231,13 +231,13 @@ type Screening struct {
 	Past       []Past            `json:"past"`
 	BigToeMm   float64           `json:"bigToeMm"`
 	LegMm      float64           `json:"legMm"`
-	PlatesMm   []float64         `json:"platesMm"`
+	Stacks     []screen.Stack    `json:"stacks" doc:"heights the plates can build, lowest first"`
 }
 
 // Screening assembles the room.
 func (o Open) Screening() Screening {
 	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(),
-		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, PlatesMm: o.Profile.Equipment.PlatesMm}
+		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
 	due := []string{}
 	for _, x := range v.Due {
 		due = append(due, x.Measure)
@@ -289,6 +289,14 @@ func (o Open) Screening() Screening {
 	}
 	v.Ceiling, v.CeilingWhy = screen.RaiseCeiling(o.Circumstances(now), o.House)
 	return v
+}
+
+// plates are the coach's own, else the runner's.
+func plates(o Open) []float64 {
+	if len(o.House.PlatesMm) > 0 {
+		return o.House.PlatesMm
+	}
+	return o.Profile.Equipment.PlatesMm
 }
 
 func moment(trials []screen.Trial, m string) []screen.Trial {

@@ -16,7 +16,7 @@ import (
 type QueueItem struct {
 	Runner    string            `json:"runner"`
 	Name      string            `json:"name"`
-	Kind      string            `json:"kind" enum:"stop,park,back,return,quiet,up,hold,pending,calm_over,retest,start"`
+	Kind      string            `json:"kind" enum:"stop,park,back,return,quiet,up,hold,pending,calm_over,retest,start,form"`
 	Sentence  string            `json:"sentence"`
 	Detail    string            `json:"detail" doc:"old dose → new dose, or what to do"`
 	Step      string            `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
@@ -25,7 +25,7 @@ type QueueItem struct {
 	urgency   int
 }
 
-var urgency = map[string]int{"stop": 100, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10}
+var urgency = map[string]int{"stop": 100, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Queue lists what the practice's runners need today, most urgent first.
 func Queue(runners []Open) []QueueItem {
@@ -59,6 +59,10 @@ func (o Open) queue() (out []QueueItem) {
 			}
 			add("stop", "intake", fmt.Sprintf("Warning sign, %s: %s", place, strings.ToLower(strings.TrimSuffix(sign.Question, "?"))), sign.Do, r)
 		}
+	}
+	if len(o.Forms) > 0 {
+		on := o.Forms[0].On
+		add("form", "intake", "Filled in the intake form", "Read it and take it over.", o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
 	last, screened := o.lastScreen()
 	if o.Programme == nil {

@@ -7,6 +7,7 @@ import (
 	"encoding/base32"
 	"encoding/base64"
 	"fmt"
+	"strconv"
 	"strings"
 	"time"
 
@@ -195,6 +196,17 @@ func (tx *Tx) Rules(ctx context.Context) (house.Rules, error) {
 			}
 			return nil
 		}
+		if key == platesKey {
+			h.PlatesMm = nil
+			if choice != nil {
+				for _, mm := range strings.Fields(*choice) {
+					if v, err := strconv.ParseFloat(mm, 64); err == nil {
+						h.PlatesMm = append(h.PlatesMm, v)
+					}
+				}
+			}
+			return nil
+		}
 		if key == coreKey {
 			h.CoreStations = nil
 			if choice != nil && *choice != "" {
@@ -218,6 +230,7 @@ func (tx *Tx) Rules(ctx context.Context) (house.Rules, error) {
 const (
 	approachKey = "approach."
 	coreKey     = "core.stations"
+	platesKey   = "plates.mm"
 )
 
 // ChangeApproach sets the practice's own answer to a question; empty goes back to the default.
@@ -228,6 +241,15 @@ func (tx *Tx) ChangeApproach(ctx context.Context, question, choice, coach string
 // ChangeCore sets the stations of the practice's core screen; none goes back to the default.
 func (tx *Tx) ChangeCore(ctx context.Context, stations []string, coach string) error {
 	return tx.choose(ctx, coreKey, strings.Join(stations, " "), coach)
+}
+
+// ChangePlates sets the thicknesses the coach owns, mm; none goes back to the runner's own.
+func (tx *Tx) ChangePlates(ctx context.Context, plates []float64, coach string) error {
+	words := make([]string, len(plates))
+	for i, mm := range plates {
+		words[i] = strconv.FormatFloat(mm, 'g', -1, 64)
+	}
+	return tx.choose(ctx, platesKey, strings.Join(words, " "), coach)
 }
 
 func (tx *Tx) choose(ctx context.Context, key, choice, coach string) error {

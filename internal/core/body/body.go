@@ -59,11 +59,14 @@ const (
 	WholePerson Region = "whole_person"
 )
 
+// NamedRegion is a region with the words shown for it.
+type NamedRegion struct {
+	ID   Region `json:"id"`
+	Name string `json:"name"`
+}
+
 // RegionNames gives the words shown for each region, in map order from toe to knee.
-var RegionNames = []struct {
-	ID   Region
-	Name string
-}{
+var RegionNames = []NamedRegion{
 	{BigToe, "big toe"}, {Ball, "ball of the foot"}, {Arch, "arch"}, {Heel, "heel"},
 	{TopOfFoot, "top of the foot"}, {OuterFoot, "outer edge of the foot"}, {InnerAnkle, "inner ankle"},
 	{OuterAnkle, "outer ankle"}, {FrontAnkle, "front of the ankle"}, {Achilles, "Achilles tendon"},
@@ -82,12 +85,7 @@ func (r Region) Name() string {
 
 // Valid reports whether r is on the map.
 func (r Region) Valid() bool {
-	return slices.ContainsFunc(RegionNames, func(n struct {
-		ID   Region
-		Name string
-	}) bool {
-		return n.ID == r
-	})
+	return slices.ContainsFunc(RegionNames, func(n NamedRegion) bool { return n.ID == r })
 }
 
 // Date is a calendar day in the runner's own time zone, written YYYY-MM-DD. Dates compare as text.

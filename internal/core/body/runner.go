@@ -38,8 +38,14 @@ func (t *Times) UnmarshalJSON(b []byte) error {
 	return err
 }
 
+// Moment is a time at which a symptom may be felt.
+type Moment struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
 // SymptomTimes names the moments, in the order they are asked.
-var SymptomTimes = []struct{ ID, Name string }{
+var SymptomTimes = []Moment{
 	{"first_steps", "first steps in the morning"}, {"easing", "eases through the day, back next morning"}, {"push_off", "at push-off"}, {"during_run", "during the run"},
 	{"after", "after the run"}, {"night", "at night"}, {"rest", "at rest"},
 }
@@ -290,7 +296,7 @@ func (p Profile) Check(today Date) error {
 			return Refuse("symptoms", "pain is a whole number from 0 to 10")
 		}
 		for _, w := range s.When {
-			if !slices.ContainsFunc(SymptomTimes, func(t struct{ ID, Name string }) bool { return t.ID == w }) {
+			if !slices.ContainsFunc(SymptomTimes, func(t Moment) bool { return t.ID == w }) {
 				return Refuse("symptoms", "%q is not one of the moments on the list", w)
 			}
 		}

@@ -85,7 +85,8 @@ type Rules struct {
 	Changed    map[string]float64 // values that differ from the default
 	Approaches map[string]string  // what the practice chose where practitioners disagree
 
-	CoreStations []string // the practice's own core screen; empty: the default
+	CoreStations []string  // the practice's own core screen; empty: the default
+	PlatesMm     []float64 // thicknesses the coach stacks under a toe; empty: the runner's own
 }
 
 // Get returns the value in force. An unknown key is a programming error and panics.

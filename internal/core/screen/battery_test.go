@@ -334,3 +334,22 @@ func TestSteady(t *testing.T) {
 	_, ok = Steady(held[:3], 10)
 	assert.False(t, ok)
 }
+
+// Four plates of 2, 5, 10 and 20 mm build fifteen heights; 12 mm is 10 and 2.
+func TestStacks(t *testing.T) {
+	s := Stacks([]float64{20, 2, 10, 5})
+	require.Len(t, s, 15)
+	assert.Equal(t, 2.0, s[0].Mm)
+	assert.Equal(t, 37.0, s[14].Mm)
+	i := slices.IndexFunc(s, func(x Stack) bool { return x.Mm == 12 })
+	assert.Equal(t, []float64{2, 10}, s[i].Plates)
+	same := Stacks([]float64{5, 5, 10})
+	i = slices.IndexFunc(same, func(x Stack) bool { return x.Mm == 10 })
+	assert.Equal(t, []float64{10}, same[i].Plates, "the fewest plates")
+	assert.Empty(t, Stacks(nil))
+	many := make([]float64, 40)
+	for i := range many {
+		many[i] = float64(i + 1)
+	}
+	assert.Equal(t, 355.0, Stacks(many)[len(Stacks(many))-1].Mm, "the ten thickest: 31 + … + 40")
+}

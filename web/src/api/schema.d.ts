@@ -311,6 +311,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the thicknesses the coach owns; none: the runner's own count */
+        put: operations["change-plates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/redeem": {
         parameters: {
             query?: never;
@@ -1035,6 +1052,9 @@ export interface components {
         "Change-coreRequest": {
             stations: string[];
         };
+        "Change-platesRequest": {
+            platesMm: number[];
+        };
         CheckInBody: {
             denied: string[];
             /** @enum {string} */
@@ -1262,6 +1282,10 @@ export interface components {
              */
             supersedes?: string;
         };
+        Moment: {
+            id: string;
+            name: string;
+        };
         MorningBody: {
             on: string;
             /** Format: int64 */
@@ -1271,10 +1295,6 @@ export interface components {
             side: "left" | "right" | "both";
             /** Format: int64 */
             stiffness?: number;
-        };
-        Named: {
-            id: string;
-            name: string;
         };
         NamedRegion: {
             id: string;
@@ -1325,6 +1345,8 @@ export interface components {
             name: string;
             /** @description next training day, empty if none is planned */
             next: string;
+            /** @description places on the map */
+            regions: components["schemas"]["NamedRegion"][];
             runToday?: components["schemas"]["FixedRun"];
             /** @description today and tomorrow, so that a morning without signal has its session */
             sessions: components["schemas"]["PhoneSession"][];
@@ -1365,7 +1387,7 @@ export interface components {
             /** @description day it was sent and is not taken over yet; empty for none */
             sent: string;
             signs: components["schemas"]["ReferSign"][];
-            times: components["schemas"]["Named"][];
+            times: components["schemas"]["Moment"][];
             today: string;
         };
         PhoneItem: {
@@ -1467,7 +1489,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "stop" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "retest" | "start";
+            kind: "stop" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "retest" | "start" | "form";
             name: string;
             /** @description what Accept decides; empty when there is nothing to accept */
             proposals: components["schemas"]["AdjustProposal"][];
@@ -1580,11 +1602,13 @@ export interface components {
             core: string[];
             house: components["schemas"]["HouseRule"][];
             measures: components["schemas"]["ScreenMeasure"][];
+            /** @description thicknesses the coach owns; empty: the runner's own count */
+            platesMm: number[];
             regions: components["schemas"]["NamedRegion"][];
             signs: components["schemas"]["ReferSign"][];
             stations: components["schemas"]["ScreenStation"][];
             /** @description when a symptom is felt */
-            times: components["schemas"]["Named"][];
+            times: components["schemas"]["Moment"][];
             /**
              * Format: int64
              * @description of the house rules
@@ -1966,6 +1990,11 @@ export interface components {
             reason: components["schemas"]["Reason"];
             warnings: string[];
         };
+        ScreenStack: {
+            /** Format: double */
+            mm: number;
+            plates: number[];
+        };
         ScreenStation: {
             id: string;
             kit: string;
@@ -2042,7 +2071,6 @@ export interface components {
             /** Format: double */
             legMm: number;
             past: components["schemas"]["Past"][];
-            platesMm: number[];
             readings: components["schemas"]["ScreenReading"][];
             /** @description after against before a session */
             session: components["schemas"]["ScreenCompared"][];
@@ -2050,6 +2078,8 @@ export interface components {
             signsAsked: boolean;
             /** @description the current values against the last ones; shown once entered */
             since: components["schemas"]["ScreenCompared"][];
+            /** @description heights the plates can build, lowest first */
+            stacks: components["schemas"]["ScreenStack"][];
             /** @description of the practice's core screen */
             stations: string[];
             today: string;
@@ -2897,6 +2927,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Phone-signRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-platesRequest"];
             };
         };
         responses: {

@@ -54,6 +54,7 @@ export function House() {
       {history && <History rules={ref.data.house} />}
       <Approaches reference={ref.data} />
       <CoreStations reference={ref.data} key={ref.data.core.join()} />
+      <Plates reference={ref.data} key={ref.data.platesMm.join()} />
       <TypicalErrors />
       <Field
         label="Find a rule"
@@ -254,6 +255,39 @@ function CoreStations({ reference }: { reference: Reference }) {
           Back to the default
         </Button>
       </p>
+      <Failure error={deed.error} />
+    </section>
+  );
+}
+
+function Plates({ reference }: { reference: Reference }) {
+  const [text, setText] = useState(reference.platesMm.join(" "));
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const keep = () =>
+    deed.run(async () => {
+      const platesMm = text
+        .split(/[\s;]+/)
+        .filter(Boolean)
+        .map((x) => Number(x.replace(",", ".")));
+      await ask(api.PUT("/api/plates", { body: { platesMm } }));
+      await queries.invalidateQueries();
+    });
+  return (
+    <section aria-label="Plates">
+      <Heading level={2}>Plates you stack under a toe</Heading>
+      <div className="flex flex-wrap items-end gap-4">
+        <Field
+          label="Thicknesses you own"
+          unit="mm"
+          hint="with spaces, up to ten; empty: the runner's own"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <Button className="mb-6" disabled={deed.busy || text.trim() === reference.platesMm.join(" ")} onClick={keep}>
+          Change the plates
+        </Button>
+      </div>
       <Failure error={deed.error} />
     </section>
   );

@@ -100,7 +100,7 @@ function Fields({ form }: { form: Form }) {
       </section>
       {asking && (
         <Signs
-          bundle={{ signs: form.signs }}
+          bundle={form}
           today={form.today}
           onClose={() => setAsking(false)}
           onEntered={() => void flush().catch(() => undefined)}

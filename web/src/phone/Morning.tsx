@@ -84,6 +84,7 @@ export function Morning({
       )}
       {elsewhere && (
         <Elsewhere
+          places={bundle.regions}
           today={today}
           onDone={() => {
             setElsewhere(false);
@@ -96,30 +97,19 @@ export function Morning({
   );
 }
 
-const places = [
-  ["big_toe", "big toe"],
-  ["ball", "ball of the foot"],
-  ["arch", "arch"],
-  ["heel", "heel"],
-  ["top_of_foot", "top of the foot"],
-  ["outer_foot", "outer edge"],
-  ["inner_ankle", "inner ankle"],
-  ["outer_ankle", "outer ankle"],
-  ["front_ankle", "front of the ankle"],
-  ["achilles", "Achilles tendon"],
-  ["calf", "calf"],
-  ["shin", "shin"],
-  ["knee", "knee"],
-].map(([id, name]) => ({ id, name }));
-
 /** A new pain is kept with its place, and opens the warning signs. */
-function Elsewhere({ today, onDone }: { today: string; onDone: () => void }) {
+function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]; today: string; onDone: () => void }) {
   const [region, setRegion] = useState("arch");
   const [side, setSide] = useState("");
   const [pain, setPain] = useState<number | null>(null);
   return (
     <div className="mt-3 space-y-2">
-      <Choice label="Where" value={region} options={places} onChange={setRegion} />
+      <Choice
+        label="Where"
+        value={region}
+        options={places.filter((r) => r.id !== "whole_person")}
+        onChange={setRegion}
+      />
       <Pick
         label="Side"
         value={side}

@@ -4,19 +4,6 @@ import type { Schemas } from "../api/client";
 import { Button, Chip, Choice, Pick as PickOne } from "../ui/basics";
 import { lockHere, put, type Bundle } from "./outbox";
 
-const regions = [
-  ["ball", "ball of the foot"],
-  ["arch", "arch or sole"],
-  ["heel", "heel"],
-  ["top_of_foot", "top of the foot"],
-  ["inner_ankle", "inner ankle"],
-  ["outer_ankle", "outer ankle"],
-  ["achilles", "Achilles tendon"],
-  ["calf", "calf"],
-  ["shin", "shin"],
-  ["big_toe", "big toe"],
-].map(([id, name]) => ({ id, name }));
-
 /** The warning signs. A yes locks this phone at once and is sent as soon as there is signal. */
 export function Signs({
   bundle,
@@ -24,7 +11,7 @@ export function Signs({
   onClose,
   onEntered,
 }: {
-  bundle: Pick<Bundle, "signs">;
+  bundle: Pick<Bundle, "signs" | "regions">;
   today: string;
   onClose: () => void;
   onEntered: () => void;
@@ -73,7 +60,12 @@ export function Signs({
                   </div>
                 )}
                 {!yes.region && which.length === 0 && (
-                  <Choice label="Where" value={region} options={regions} onChange={setRegion} />
+                  <Choice
+                    label="Where"
+                    value={region}
+                    options={bundle.regions.filter((r) => r.id !== "whole_person")}
+                    onChange={setRegion}
+                  />
                 )}
                 {yes.region !== "whole_person" && (
                   <PickOne

@@ -4,7 +4,7 @@ import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
 import { Button, day, Empty, Failure, Heading, Loading, Verdict } from "../ui/basics";
-import { Bars, fig } from "../ui/drawings";
+import { Bars, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 
 type Finding = Schemas["ScreenFinding"];
@@ -231,6 +231,7 @@ function Evidence({ fs }: { fs: Finding[] }) {
                   </Why>{" "}
                   <Verdict v={f.verdict} />
                   {f.refer && <strong className="text-brick"> ⬣ refer</strong>}
+                  <span className="fig block text-xs text-quiet">{errorOf(f)}</span>
                 </p>
               ))}
             </div>

@@ -288,7 +288,7 @@ export function Symptoms({
   regions,
   times,
   narrow,
-}: Part & { regions: Schemas["NamedRegion"][]; times: Schemas["Named"][]; narrow?: boolean }) {
+}: Part & { regions: Schemas["NamedRegion"][]; times: Schemas["Moment"][]; narrow?: boolean }) {
   const change = (i: number, part: Partial<Draft["symptoms"][0]>) =>
     set({ symptoms: d.symptoms.map((x, j) => (j === i ? { ...x, ...part } : x)) });
   const name = (r: string) => regions.find((x) => x.id === r)?.name ?? r;

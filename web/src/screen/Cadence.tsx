@@ -34,7 +34,8 @@ export function Cadence({ measure, mine, save }: Entry) {
     const n = number(text);
     if (n === null) return setWrong(`“${text}” is not a count; enter the footfalls of 15 s.`);
     setWrong("");
-    if (await save({ value: 0, parts: [n] })) setText("");
+    setText("");
+    if (!(await save({ value: 0, parts: [n] }))) setText((now) => now || text);
   }
   async function stopTapping() {
     if (mode.is !== "tap") return;
@@ -51,6 +52,7 @@ export function Cadence({ measure, mine, save }: Entry) {
         <div className="mt-2 flex flex-wrap items-center gap-2">
           <button
             type="button"
+            data-instrument="waiting"
             className={`${big} border-cinder bg-cinder text-on-cinder`}
             onClick={() => {
               count.current = 0;
@@ -88,6 +90,7 @@ export function Cadence({ measure, mine, save }: Entry) {
         <button
           type="button"
           autoFocus
+          data-instrument="running"
           className={`${big} mt-2 w-full border-tide bg-tide text-panel`}
           onClick={() => {
             count.current = mode.n + 1;
@@ -103,6 +106,7 @@ export function Cadence({ measure, mine, save }: Entry) {
           <button
             type="button"
             autoFocus
+            data-instrument="running"
             className={`${big} border-tide bg-tide text-panel`}
             onClick={() => setMode({ is: "tap", times: [...mode.times, performance.now() / 1000] })}
           >

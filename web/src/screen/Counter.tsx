@@ -63,6 +63,7 @@ export function Counter({ measure, side, view, save }: Entry) {
         <button
           ref={box}
           type="button"
+          data-instrument={running ? "running" : "waiting"}
           onClick={running ? one : start}
           className={`min-h-20 flex-1 rounded-sq border text-xl font-semibold ${running ? "border-tide bg-tide text-panel" : "border-cinder bg-cinder text-on-cinder"}`}
         >

@@ -4,6 +4,8 @@ import { Button } from "../ui/basics";
 import { Dial } from "../ui/drawings";
 import { Faults, number, Wrong, type Entry } from "./entry";
 
+type Heights = Schemas["ScreenStack"][];
+
 /** A typed figure: Enter keeps it. Plates add up to a stack; an inclinometer fills the box by itself. */
 export function Figure({ measure, side, mine, save, view }: Entry) {
   const [text, setText] = useState("");
@@ -17,10 +19,13 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
       return;
     }
     setWrong("");
-    if (await save({ value, faults })) {
-      setText("");
-      setFaults([]);
-      box.current?.focus();
+    const marked = faults;
+    setText("");
+    setFaults([]);
+    box.current?.focus();
+    if (!(await save({ value, faults: marked }))) {
+      setText((now) => now || text);
+      setFaults(marked);
     }
   }
   const keys = (e: KeyboardEvent) => {
@@ -59,8 +64,8 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
       {measure.tool === "stack" && view.bigToeMm === 0 && (
         <p className="mt-1 text-brick">The angle needs the big-toe length; enter it at intake first.</p>
       )}
-      {measure.tool === "stack" && view.platesMm.length > 0 && (
-        <Stack plates={view.platesMm} onChange={(mm) => setText(String(mm))} />
+      {measure.tool === "stack" && view.stacks.length > 0 && (
+        <Stack stacks={view.stacks} typed={typed} onChange={(mm) => setText(String(mm))} />
       )}
       {measure.tool === "stack" && typed !== null && typed > 0 && typed < view.bigToeMm && (
         <Dial
@@ -76,28 +81,41 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
   );
 }
 
-/** Adds up the plates the stack is made of. */
-function Stack({ plates, onChange }: { plates: number[]; onChange: (mm: number) => void }) {
-  const [on, setOn] = useState<number[]>([]);
+/** Picks the plates: one step higher or lower of what can be built, the plates to take named. */
+function Stack({ stacks, typed, onChange }: { stacks: Heights; typed: number | null; onChange: (mm: number) => void }) {
+  const at = typed ?? 0;
+  const up = stacks.find((s) => s.mm > at);
+  const down = stacks.findLast((s) => s.mm < at);
+  const here = stacks.find((s) => s.mm === typed);
   return (
-    <div className="mt-2 flex flex-wrap items-center gap-1.5">
-      <span className="text-sm text-quiet">Stack:</span>
-      {plates.map((mm, i) => (
-        <button
-          key={i}
-          type="button"
-          aria-label={`Plate of ${mm} mm`}
-          aria-pressed={on.includes(i)}
-          onClick={() => {
-            const next = on.includes(i) ? on.filter((x) => x !== i) : [...on, i];
-            setOn(next);
-            onChange(next.reduce((s, x) => s + plates[x], 0));
-          }}
-          className={`fig min-h-11 min-w-11 rounded-sq border px-2 ${on.includes(i) ? "border-ink bg-ink text-panel" : "border-line bg-ground"}`}
-        >
-          {mm}
-        </button>
-      ))}
+    <div className="mt-2">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="text-sm text-quiet">Stack:</span>
+        <Button disabled={!up} onClick={() => up && onChange(up.mm)}>
+          {up ? `Higher: ${up.mm} mm` : "No higher stack"}
+        </Button>
+        <Button disabled={!down} onClick={() => down && onChange(down.mm)}>
+          {down ? `Lower: ${down.mm} mm` : "Lower"}
+        </Button>
+      </div>
+      <p className="mt-1 min-h-6 text-sm">
+        {here ? (
+          <>
+            Take the plates <strong className="fig">{here.plates.join(" + ")} mm</strong>.
+          </>
+        ) : typed ? (
+          <span className="text-quiet">
+            Nearest that can be built:{" "}
+            {[down, up]
+              .map((s) => s && `${s.mm} mm`)
+              .filter(Boolean)
+              .join(" or ")}
+            .
+          </span>
+        ) : (
+          ""
+        )}
+      </p>
     </div>
   );
 }

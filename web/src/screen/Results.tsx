@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Verdict } from "../ui/basics";
-import { Bars, Dial, fig } from "../ui/drawings";
+import { Bars, Dial, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Since, type View } from "./entry";
 
@@ -50,6 +50,7 @@ function Result({ fs, view, name }: { fs: Finding[]; view: View; name: string })
             </Why>{" "}
             <Verdict v={f.verdict} big />
             {f.refer && <strong className="ml-2 text-base text-brick">⬣ refer</strong>}
+            <span className="fig ml-2 text-sm text-quiet">{errorOf(f)}</span>
             <Since f={f} view={view} />
           </p>
         ))}

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, newId } from "../api/client";
 import { useRunner, useRunnerId } from "../runner/Runner";
@@ -45,6 +45,7 @@ export function Screen() {
   const queries = useQueryClient();
   const deed = useDeed();
   const go = useNavigate();
+  const line = useRef<Promise<unknown>>(Promise.resolve());
   const [at, setAt] = useState(0);
   const [more, setMore] = useState(false);
   const [moment, setMoment] = useState<"before" | "after">("before");
@@ -57,6 +58,17 @@ export function Screen() {
   };
   useEffect(() => {
     const keys = (e: globalThis.KeyboardEvent) => {
+      // Space with nothing in hand goes to the instrument that runs, else to the first that waits.
+      if (e.key === " " && document.activeElement === document.body) {
+        const button =
+          document.querySelector<HTMLButtonElement>("[data-instrument=running]") ??
+          document.querySelector<HTMLButtonElement>("[data-instrument=waiting]");
+        if (button) {
+          e.preventDefault();
+          button.focus();
+          button.click();
+        }
+      }
       if (e.key === "PageDown" || e.key === "PageUp") {
         const button = document.querySelector<HTMLButtonElement>(
           e.key === "PageDown" ? "[data-next]" : "[data-before]",
@@ -118,24 +130,32 @@ export function Screen() {
     (!session || t.moment === moment) &&
     (!t.context || (t.context.pace === how.pace && t.context.shod === how.shod && t.context.tired === how.tired));
   const taken = (m: string) => sidesOf(measure(m)).every((s) => current.trials.some((t) => here(t, m, s)));
+  // One after the other: who types faster than the server answers loses nothing.
+  const inTurn = (f: () => Promise<boolean>): Promise<boolean> => {
+    const mine = line.current.then(f);
+    line.current = mine.catch(() => undefined);
+    return mine;
+  };
   const save = (m: Measure, side: Side) => (t: Sent) =>
-    deed.run(async () => {
-      setRemoved(null);
-      await keep(
-        await ask(
-          api.PUT("/api/runners/{runner}/screens/{screen}/trials/{trial}", {
-            params: { path: { ...path, trial: newId() } },
-            body: {
-              measure: m.id,
-              side,
-              ...(m.inContext ? { context: how } : {}),
-              ...(session ? { moment } : {}),
-              ...t,
-            },
-          }),
-        ),
-      );
-    });
+    inTurn(() =>
+      deed.run(async () => {
+        setRemoved(null);
+        await keep(
+          await ask(
+            api.PUT("/api/runners/{runner}/screens/{screen}/trials/{trial}", {
+              params: { path: { ...path, trial: newId() } },
+              body: {
+                measure: m.id,
+                side,
+                ...(m.inContext ? { context: how } : {}),
+                ...(session ? { moment } : {}),
+                ...t,
+              },
+            }),
+          ),
+        );
+      }),
+    );
   const remove = (t: Trial) =>
     deed.run(async () => {
       await keep(

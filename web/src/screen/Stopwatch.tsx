@@ -56,9 +56,11 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
     if (value === null) return setWrong(`“${text}” is not a time; enter 0 to ${most} s.`);
     if (extra.some((x) => x === null)) return setWrong(`Enter ${measure.parts.map((p) => p.name).join(", ")} too.`);
     setWrong("");
-    if (await save({ value, parts: extra as number[], faults })) {
-      setText("");
-      setFaults([]);
+    setText("");
+    setFaults([]);
+    if (!(await save({ value, parts: extra as number[], faults }))) {
+      setText((now) => now || text);
+      setFaults(faults);
     }
   }
   return (
@@ -67,6 +69,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
         <button
           type="button"
           aria-label={`${state.at === "idle" ? "Start" : "Stop"} the stopwatch, ${measure.name}, ${side}`}
+          data-instrument={state.at === "idle" ? "waiting" : "running"}
           onClick={press}
           className={`fig min-h-20 min-w-32 flex-1 rounded-sq border px-3 text-4xl font-semibold ${state.at === "idle" ? "border-cinder bg-cinder text-on-cinder" : "border-tide bg-tide text-panel"}`}
         >

@@ -1,4 +1,4 @@
-import { useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from "react";
+import { useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from "react";
 import { Checkbox as RadixCheckbox, ToggleGroup } from "radix-ui";
 import { Problem } from "../api/client";
 
@@ -223,6 +223,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   quiet: { word: "quiet", shape: "○", tone: "text-ochre" },
   retest: { word: "retest", shape: "◇", tone: "text-tide" },
   calm_over: { word: "calm over", shape: "◆", tone: "text-tide" },
+  form: { word: "form", shape: "◫", tone: "text-tide" },
   start: { word: "start", shape: "▷", tone: "text-quiet" },
 };
 
@@ -243,8 +244,10 @@ export function Verdict({ v, big }: { v: string; big?: boolean }) {
 export function useDeed() {
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<unknown>(null);
+  const going = useRef(false);
   async function run(deed: () => Promise<unknown>): Promise<boolean> {
-    if (busy) return false;
+    if (going.current) return false;
+    going.current = true;
     setBusy(true);
     setError(null);
     try {
@@ -254,6 +257,7 @@ export function useDeed() {
       setError(e);
       return false;
     } finally {
+      going.current = false;
       setBusy(false);
     }
   }

@@ -79,6 +79,13 @@ export function fig(f?: Finding): string {
   return `${f.atLeast ? "at least " : ""}${f.unit ? f.value.toFixed(1) : Math.round(f.value)}${f.unit === "°" ? "°" : f.unit ? " " + f.unit : ""}`;
 }
 
+/** The figure's 95 % interval and smallest real change, as words; empty where a step is a step. */
+export function errorOf(f: Finding): string {
+  if (!f.half) return "";
+  const n = (x: number) => (x >= 10 ? x.toFixed(0) : x.toFixed(1));
+  return `± ${n(f.half)}, real change from ${n(f.mdc)}${f.unit === "°" ? "°" : f.unit ? " " + f.unit : ""}`;
+}
+
 /** A wedge that opens to an angle. */
 export function Dial({ degrees, faint, label }: { degrees: number; faint?: number; label: string }) {
   const p = (d: number, r = 90) =>
