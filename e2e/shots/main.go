@@ -73,15 +73,14 @@ func main() {
 	p.MustNavigate(*url + "/runners")
 	p.MustElement("table")
 	take(p, "runners")
-	visit("intake", "Odile", "Intake", "Where it hurts", nil)
-	visit("foot-map", "Odile", "Intake", "Where it hurts", func() { p.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`) })
+	visit("intake", "Odile", "Intake", "Where it hurts", func() { p.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`) })
 	visit("form", "Kit", "Intake", "Where it hurts", nil)
 	visit("stop", "Hale", "Intake", "Where it hurts", nil)
 	visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
 	visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
 	visit("week", "Ines", "Week", "Week", nil)
 	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "first steps up").MustFocus() })
-	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("table [role=button]").MustFocus() })
+	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
 	visit("referral", "Hale", "Read", "Read", func() {
 		p.MustElementR("a", "Referral note").MustClick()
 		p.MustElementR("h2", "Warning signs")
@@ -137,10 +136,10 @@ func main() {
 
 // stations takes Kit through a full screen and pictures each station.
 func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
-	any := wanted("screen") || wanted("raises") || wanted("toe") || wanted("gait")
+	any := wanted("screen") || wanted("raises") || wanted("gait")
 	names := []string{"Feet at rest", "Walks", "Gait", "Ankle", "Big toe", "Toe control", "Balance", "Reach", "Squat", "Holds", "Heel raises", "Strength"}
 	shot := func(station string) string {
-		return map[string]string{"Ankle": "screen", "Heel raises": "raises", "Big toe": "toe", "Gait": "gait"}[station]
+		return map[string]string{"Ankle": "screen", "Heel raises": "raises", "Gait": "gait"}[station]
 	}
 	for _, n := range names {
 		any = any || wanted("station-"+strings.ToLower(strings.ReplaceAll(n, " ", "-")))

@@ -23,7 +23,7 @@ export function Read() {
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const r = q.data;
   const limiting = r.limiters.filter((l) => l.score > 0);
-  const open = r.limiters.filter((l) => l.score === 0 && l.verdict === "borderline");
+  // What is borderline stands under “Retest before acting”.
   const clear = r.limiters.filter((l) => l.score === 0 && l.verdict !== "borderline");
   const measure = (m: string) => ref.data?.measures.find((x) => x.id === m)?.name ?? m;
   return (
@@ -152,10 +152,10 @@ export function Read() {
           </ul>
         </>
       )}
-      {(clear.length > 0 || open.length > 0) && (
+      {clear.length > 0 && (
         <>
           <Heading level={2}>Leave alone</Heading>
-          {[...open, ...clear].map((l) => (
+          {clear.map((l) => (
             <details key={l.id} className="border-b border-line py-1">
               <summary className="min-h-11 cursor-pointer py-2">
                 <strong>{l.name}</strong> <Verdict v={l.verdict} />

@@ -73,7 +73,7 @@ export function Retest() {
               return (
                 <li
                   key={name}
-                  className="grid items-baseline gap-x-4 border-t border-line py-2 md:grid-cols-[14rem_minmax(0,1fr)_minmax(0,1fr)]"
+                  className="grid items-baseline gap-x-4 border-t border-line py-2 md:grid-cols-[10.5rem_minmax(0,1fr)_minmax(0,1fr)]"
                 >
                   <p className="leading-tight">
                     <span className="font-medium">{name}</span>
@@ -136,7 +136,7 @@ function Line({ c }: { c: Compared }) {
       <span className="fig text-quiet">{fig(c.then)}</span>
       <span aria-label="to"> → </span>
       <Why reason={c.reason} title={`${c.finding.name}: ${c.change}`}>
-        <span className="fig text-lg font-semibold">{fig(c.finding)}</span>
+        <span className="fig font-semibold">{fig(c.finding)}</span>
       </Why>{" "}
       <Verdict v={c.change} />
     </span>

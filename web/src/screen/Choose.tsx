@@ -8,11 +8,21 @@ export function Choose({ measure, side, save }: Entry) {
   const [faults, setFaults] = useState<string[]>([]);
   return (
     <>
-      <div role="group" aria-label={`${measure.name}, ${side}`} className="flex flex-wrap gap-1.5">
+      <div
+        role="group"
+        aria-label={`${measure.name}, ${side}`}
+        className={
+          measure.kind === "class"
+            ? "flex flex-wrap gap-1.5"
+            : "grid min-w-0 flex-1 basis-96 grid-cols-2 gap-1.5 lg:grid-cols-4"
+        }
+      >
         {measure.options.map((o, i) => (
           <Button
             key={o.name}
-            className="px-3!"
+            className={
+              measure.kind === "class" ? "px-3!" : "items-start! justify-start! px-2! text-[0.9rem] leading-tight"
+            }
             onClick={async () => (await save({ value: i, faults })) && setFaults([])}
           >
             {o.name}

@@ -71,7 +71,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
           aria-label={`${state.at === "idle" ? "Start" : "Stop"} the stopwatch, ${measure.name}, ${side}`}
           data-instrument={state.at === "idle" ? "waiting" : "running"}
           onClick={press}
-          className={`fig min-h-20 min-w-32 flex-1 rounded-sq border px-3 text-4xl font-semibold ${state.at === "idle" ? "border-cinder bg-cinder text-on-cinder" : "border-tide bg-tide text-panel"}`}
+          className={`fig min-h-20 min-w-32 flex-1 rounded-sq border px-2 text-3xl font-semibold ${state.at === "idle" ? "border-cinder bg-cinder text-on-cinder" : "border-tide bg-tide text-panel"}`}
         >
           {state.at === "in" ? state.n : state.at === "running" ? now.toFixed(1) : "Start"}
         </button>

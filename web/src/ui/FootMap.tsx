@@ -56,7 +56,7 @@ const pictures: Picture[] = [
         name: "Achilles tendon",
         d: "M108 30L123 30C121 70 122 108 130 134L114 134C109 104 107 64 108 30Z",
       },
-      { region: "inner_ankle", name: "inner ankle", d: "M76 116a20 22 0 1 0 34 0a20 22 0 1 0-34 0Z" },
+      { region: "inner_ankle", name: "inner ankle", d: "M72 118a20 22 0 1 0 40 0a20 22 0 1 0-40 0Z" },
       { region: "heel", name: "heel", d: "M112 140L131 138C142 154 142 174 130 179L102 179C100 162 104 148 112 140Z" },
       { region: "arch", name: "arch", d: "M50 179C52 162 62 150 80 148C94 150 98 164 98 179Z" },
       {
@@ -73,7 +73,7 @@ const pictures: Picture[] = [
     marks: "M124 148c-4 8-6 20-4 32M136 150c-3 8-4 18-3 30M112 142l-6 8",
     shapes: [
       { region: "achilles", name: "Achilles tendon", d: "M50 30L35 30C37 70 36 108 28 134L44 134C49 104 51 64 50 30Z" },
-      { region: "outer_ankle", name: "outer ankle", d: "M48 122a20 22 0 1 0 34 0a20 22 0 1 0-34 0Z" },
+      { region: "outer_ankle", name: "outer ankle", d: "M46 120a20 22 0 1 0 40 0a20 22 0 1 0-40 0Z" },
       { region: "heel", name: "heel", d: "M46 140L27 138C16 154 16 174 28 179L56 179C58 162 54 148 46 140Z" },
       { region: "outer_foot", name: "outer edge", d: "M60 179C60 166 64 158 74 152L116 150C112 160 110 170 111 179Z" },
     ],
@@ -141,7 +141,7 @@ export function FootMap({
                   <svg viewBox={`0 0 ${width} 204`} className="h-48 w-full">
                     <g transform={side === "left" ? `translate(${width} 0) scale(-1 1)` : undefined}>
                       <path d={p.outline} fill="none" stroke="var(--ink)" strokeWidth={2} />
-                      <path d={p.marks} fill="none" stroke="var(--line)" strokeWidth={2} />
+                      <path d={p.marks} fill="none" stroke="var(--quiet)" strokeWidth={2} />
                       {p.shapes.map((s) => {
                         const here = marked.filter(
                           (m) => m.region === s.region && (m.side === side || m.side === "both"),
@@ -160,7 +160,7 @@ export function FootMap({
                               }
                               className="cursor-pointer hover:fill-sunk focus-visible:stroke-[5]"
                               fill={here.length ? "var(--cinder)" : "var(--panel)"}
-                              stroke={here.length ? "var(--ink)" : "var(--line)"}
+                              stroke={here.length ? "var(--ink)" : "var(--quiet)"}
                               strokeWidth={here.length ? 3 : 1.5}
                             />
                           </Fragment>
