@@ -195,6 +195,15 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 		assert.GreaterOrEqual(t, at.Get("size").Num(), 24.0, "a finger finds it")
 		ph.Touch.MustTap(at.Get("x").Num(), at.Get("y").Num())
 	}
+	for _, side := range body.Sides {
+		for _, r := range body.RegionNames {
+			if r.ID == body.WholePerson {
+				continue
+			}
+			name := strings.TrimSuffix(strings.ReplaceAll(r.Name, "outer edge of the foot", "outer edge"), "?")
+			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`), "%s %s is not on the map", side, r.Name)
+		}
+	}
 	touch("left heel, sole")
 	touch("right shin, leg from the front")
 	reads(t, ph, "Left heel", "Right shin")

@@ -106,10 +106,12 @@ func repeatPairs(o Open, trained []body.Date, pairs map[string][]screen.Pair) {
 		}
 		for _, m := range screen.Measures {
 			for _, side := range screen.SidesOf(m) {
-				a, okA := screen.Read(first.Trials, m.ID, side)
-				b, okB := screen.Read(second.Trials, m.ID, side)
-				if okA && okB && a.Context == b.Context && !a.AtLeast && !b.AtLeast {
-					pairs[m.ID] = append(pairs[m.ID], screen.Pair{First: a.Value, Second: b.Value})
+				for _, key := range screen.Contexts(first.Trials, m) {
+					a, okA := screen.Read(screen.In(first.Trials, key), m.ID, side)
+					b, okB := screen.Read(screen.In(second.Trials, key), m.ID, side)
+					if okA && okB && !a.AtLeast && !b.AtLeast {
+						pairs[m.ID] = append(pairs[m.ID], screen.Pair{First: a.Value, Second: b.Value})
+					}
 				}
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -210,6 +211,7 @@ type Kind struct {
 	ID       string   `json:"id" enum:"core,full,retest,session"`
 	Measures []string `json:"measures"`
 	Minutes  int      `json:"minutes"`
+	Most     int      `json:"most" doc:"minutes it should not exceed; 0 none"`
 }
 
 // Screening is the room where a screen is taken.
@@ -225,6 +227,7 @@ type Screening struct {
 	Ceiling    int               `json:"ceiling" doc:"heel raises stop here on purpose; 0 none"`
 	CeilingWhy body.Reason       `json:"ceilingWhy"`
 	SignsAsked bool              `json:"signsAsked"`
+	Cautions   []string          `json:"cautions" doc:"what limits this runner"`
 	Kinds      []Kind            `json:"kinds"`
 	Stations   []string          `json:"stations" doc:"of the practice's core screen"`
 	Due        []screen.Due      `json:"due"`
@@ -236,15 +239,18 @@ type Screening struct {
 
 // Screening assembles the room.
 func (o Open) Screening() Screening {
-	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(),
+	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(), Cautions: []string{},
 		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
 	due := []string{}
 	for _, x := range v.Due {
 		due = append(due, x.Measure)
 	}
+	for _, c := range refer.InForce(o.Profile, o.Today) {
+		v.Cautions = append(v.Cautions, strings.TrimSuffix(c.Question, "?")+": "+c.Limits)
+	}
 	for _, k := range screen.Kinds {
 		ms := screen.Plan(k, v.Stations, due)
-		v.Kinds = append(v.Kinds, Kind{k, ms, screen.Minutes(ms)})
+		v.Kinds = append(v.Kinds, Kind{k, ms, screen.Minutes(ms), screen.Most(k, o.House)})
 	}
 	for i, s := range o.Screens {
 		taken := []string{}
@@ -281,8 +287,10 @@ func (o Open) Screening() Screening {
 				if no, why := screen.Barred(m, side, c.Trials, o.Circumstances(c.ID), o.House); no {
 					v.Shut = append(v.Shut, Shut{m.ID, side, why})
 				}
-				if r, ok := screen.Read(trials, m.ID, side); ok {
-					v.Readings = append(v.Readings, r)
+				for _, key := range screen.Contexts(trials, m) {
+					if r, ok := screen.Read(screen.In(trials, key), m.ID, side); ok {
+						v.Readings = append(v.Readings, r)
+					}
 				}
 			}
 		}

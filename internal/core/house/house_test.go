@@ -87,7 +87,7 @@ func TestApproaches(t *testing.T) {
 func TestEveryRuleIsRead(t *testing.T) {
 	var code strings.Builder
 	require.NoError(t, filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.HasSuffix(path, "house.go") {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.HasSuffix(path, "house.go") && strings.Contains(path, "core/house") || strings.HasSuffix(path, "house/measures.go") {
 			return err
 		}
 		src, err := os.ReadFile(path)

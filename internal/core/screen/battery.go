@@ -24,11 +24,11 @@ const (
 )
 
 var (
-	foot       = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.TopOfFoot, body.OuterFoot}
-	ankle      = []body.Region{body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles}
-	calf       = []body.Region{body.Achilles, body.Calf}
+	foot  = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.TopOfFoot, body.OuterFoot}
+	ankle = []body.Region{body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles}
+	lunge = []body.Region{body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles, body.Calf, body.Shin, body.Knee}
+	// What is done with the body's weight on the foot loads everything below the knee.
 	allBelow   = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.TopOfFoot, body.OuterFoot, body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles, body.Calf, body.Shin, body.Knee}
-	forefoot   = []body.Region{body.BigToe, body.Ball, body.Arch, body.TopOfFoot, body.Achilles, body.Calf}
 	standing   = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.OuterFoot, body.InnerAnkle, body.OuterAnkle}
 	toeFaults  = []Fault{{ID: "ball_lifts", Name: "ball of the foot lifts", Invalidates: true}, {ID: "drifts", Name: "toe drifts across"}, {ID: "rolls", Name: "foot rolls in or out"}}
 	balFaults  = []Fault{{ID: "toe_lifts", Name: "big toe lifts"}, {ID: "grips", Name: "toes over-grip"}, {ID: "sways", Name: "trunk sways"}, {ID: "support", Name: "took support", Invalidates: true}, {ID: "chest", Name: "chest slightly forward steadies it"}}
@@ -104,9 +104,9 @@ var Measures = complete([]Measure{
 		Faults:  []Fault{{ID: "tendons", Name: "tendons stand out on top"}}, Seconds: 20, Limiter: "toe_control", provenance: body.Common},
 	// Walks.
 	{ID: "walk.heels", Name: "Walk on the heels", Station: "walks", Kind: Pain, Unit: "of 10", Sided: true, MaxTrials: 2, Max: 10, Better: "lower", Place: true,
-		How: []string{"Twenty paces on the heels. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: foot},
+		How: []string{"Twenty paces on the heels. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: allBelow},
 	{ID: "walk.toes", Name: "Walk on the forefeet", Station: "walks", Kind: Pain, Unit: "of 10", Sided: true, MaxTrials: 2, Max: 10, Better: "lower", Place: true,
-		How: []string{"Twenty paces on the forefeet. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: forefoot},
+		How: []string{"Twenty paces on the forefeet. Pain 0–10, and where."}, Core: true, Seconds: 40, Limiter: "symptoms", Regions: allBelow},
 	// Gait, by eye and by count, in the order of the chain.
 	gaitClass("gait.posture", "Posture running", "hip_posture", false, true, []Option{{Name: "tall", Verdict: Clear}, {Name: "bent at the hip", Verdict: Short, Severity: 0.6}, {Name: "slumped", Verdict: Short, Severity: 0.6}}, "From the side: ear, shoulder, hip, knee and ankle on one line?"),
 	gaitClass("gait.hips", "Hips", "hip_posture", false, true, []Option{{Name: "forward", Verdict: Clear}, {Name: "sat back", Verdict: Short, Severity: 0.6}}, "Hips carried over the landing foot, or sat back behind it?"),
@@ -131,14 +131,14 @@ var Measures = complete([]Measure{
 	{ID: "ankle.knee_to_wall", Name: "Knee to wall", Station: "ankle", Kind: Figure, Unit: "cm", Sided: true, Trials: 3, MaxTrials: 6, Max: 30, Step: 0.5, Better: "higher",
 		How:    []string{"Big toe on the tape, foot straight.", "Knee touches the wall over the second toe, heel down.", "Furthest distance from toe to wall, three times."},
 		Faults: []Fault{{ID: "heel_lifts", Name: "heel lifts", Invalidates: true}, {ID: "foot_turns", Name: "foot turns"}, {ID: "knee_in", Name: "knee falls in"}},
-		Core:   true, Seconds: 120, Limiter: "ankle_bend", Regions: append(ankle, body.Calf), Condition: "barefoot, before anything tiring"},
+		Core:   true, Seconds: 120, Limiter: "ankle_bend", Regions: lunge, Condition: "barefoot, before anything tiring"},
 	{ID: "ankle.lunge_angle", Name: "Lunge, shin angle", Station: "ankle", Kind: Figure, Unit: "°", Sided: true, Trials: 3, MaxTrials: 6, Max: 70, Step: 0.5, Better: "higher", Tool: "inclinometer",
 		How:     []string{"Same test, inclinometer on the front of the shin below the knee, zeroed on the vertical."},
 		Faults:  []Fault{{ID: "heel_lifts", Name: "heel lifts", Invalidates: true}, {ID: "foot_turns", Name: "foot turns"}, {ID: "knee_in", Name: "knee falls in"}},
-		Seconds: 90, Limiter: "ankle_bend", Regions: append(ankle, body.Calf), Condition: "barefoot, before anything tiring"},
+		Seconds: 90, Limiter: "ankle_bend", Regions: lunge, Condition: "barefoot, before anything tiring"},
 	{ID: "ankle.seated_bend", Name: "Seated ankle bend", Station: "ankle", Kind: Figure, Unit: "°", Sided: true, MaxTrials: 3, Max: 60, Step: 0.5, Better: "higher",
 		How:    []string{"Seated, shin vertical; slide forward until the knee is over the toes, heel down. Degrees of the shin."},
-		Faults: []Fault{{ID: "heel_lifts", Name: "heel lifts before the toes", Fails: true}}, Seconds: 60, Limiter: "ankle_bend", Regions: append(ankle, body.Calf)},
+		Faults: []Fault{{ID: "heel_lifts", Name: "heel lifts before the toes", Fails: true}}, Seconds: 60, Limiter: "ankle_bend", Regions: lunge},
 	{ID: "ankle.end_feel", Name: "What stops the bend", Station: "ankle", Kind: Class, Sided: true, Max: 2, Better: "none",
 		How:     []string{"At the end of the knee-to-wall test: where do they feel it? A pinch in front: no forced stretching; painful: refer."},
 		Options: []Option{{Name: "stretch behind", Verdict: Clear}, {Name: "pinch in front", Verdict: Short, Severity: 0.8}, {Name: "neither, very mobile", Verdict: Noted}},
@@ -168,9 +168,9 @@ var Measures = complete([]Measure{
 	with(hold("foot.short_hold", "Short foot held", "toe_control", true, 60, []Fault{{ID: "curl", Name: "toes curl"}, {ID: "drops", Name: "arch drops"}}, foot, 60, "Arch up, toes long; time until it drops or the toes curl."), "arch_strength"),
 	// Balance.
 	{ID: "balance.open", Name: "One leg, eyes open", Station: "balance", Kind: Hold, Unit: "s", Sided: true, Trials: 3, MaxTrials: 5, Max: 45, Cap: 45, Step: 0.1, Better: "higher",
-		How: []string{"Hands on hips, barefoot. Stop at 45 s. Three times, both sides."}, Faults: balFaults, Core: true, Seconds: 240, Limiter: "balance", Regions: standing, Condition: "barefoot, hands on hips"},
+		How: []string{"Hands on hips, barefoot. Stop at 45 s. Three times, both sides."}, Faults: balFaults, Core: true, Seconds: 240, Limiter: "balance", Regions: allBelow, Condition: "barefoot, hands on hips"},
 	{ID: "balance.closed", Name: "One leg, eyes closed", Station: "balance", Kind: Hold, Unit: "s", Sided: true, Trials: 3, MaxTrials: 5, Max: 45, Cap: 45, Step: 0.1, Better: "higher",
-		How: []string{"Only after eyes open is steady for 30 s. A hand near the rail. Stop at 45 s."}, Faults: balFaults, Seconds: 100, Limiter: "balance", Regions: standing, Condition: "barefoot, hands on hips"},
+		How: []string{"Only after eyes open is steady for 30 s. A hand near the rail. Stop at 45 s."}, Faults: balFaults, Seconds: 100, Limiter: "balance", Regions: allBelow, Condition: "barefoot, hands on hips"},
 	// Reach.
 	reach("reach.front", "Reach to the front", "On one leg, reach straight ahead along the tape."),
 	reach("reach.side", "Reach to the side", "Reach straight out to the side."),
@@ -181,26 +181,26 @@ var Measures = complete([]Measure{
 	{ID: "squat.knee", Name: "Squat: knee falls in", Station: "squat", Kind: Class, Sided: true, Max: 1, Better: "lower", How: []string{"The same squats: does a knee fall in?"}, Options: noYes, Seconds: 15, Limiter: "hip_posture", Regions: allBelow, provenance: body.Common},
 	{ID: "squat.heel", Name: "Squat: heel lifts", Station: "squat", Kind: Class, Sided: true, Max: 1, Better: "lower", How: []string{"The same squats: does a heel lift? A short ankle shows here when the shoe no longer hides it."}, Options: noYes, Seconds: 15, Limiter: "ankle_bend", Regions: allBelow, provenance: body.Common},
 	// Capacity: holds, then counts to failure, then strength.
-	hold("hold.forefoot_two", "Forefoot hold, two feet", "holds", false, 90, holdFaults, forefoot, 100, "Heels up, pressure behind the big toe. Not stopped at the target: up to 90 s."),
-	hold("hold.forefoot_one", "Forefoot hold, one foot", "holds", true, 90, holdFaults, forefoot, 180, "One foot, only after two feet hold 30 s. Fingertips on the wall."),
-	hold("hold.soleus_wall", "Wall-sit, heels raised", "holds", false, 90, []Fault{{ID: "back", Name: "back leaves the wall"}, {ID: "heels", Name: "heels drop", Invalidates: true}}, calf, 80, "Back flat on the wall, hips at knee height, heels just raised."),
-	hold("hold.split_forefoot", "Split forefoot hold", "holds", true, 90, holdFaults, forefoot, 180, "Split stance, front forefoot on a plate, heel free."),
-	with(hold("toe.lean", "Forward lean on long toes", "holds", false, 90, []Fault{{ID: "curl", Name: "toes curl"}, {ID: "heels", Name: "heels lift"}}, forefoot, 80, "Lean forward from the ankles, long toes holding."), "arch_strength"),
+	hold("hold.forefoot_two", "Forefoot hold, two feet", "holds", false, 90, holdFaults, allBelow, 100, "Heels up, pressure behind the big toe. Not stopped at the target: up to 90 s."),
+	hold("hold.forefoot_one", "Forefoot hold, one foot", "holds", true, 90, holdFaults, allBelow, 180, "One foot, only after two feet hold 30 s. Fingertips on the wall."),
+	hold("hold.soleus_wall", "Wall-sit, heels raised", "holds", false, 90, []Fault{{ID: "back", Name: "back leaves the wall"}, {ID: "heels", Name: "heels drop", Invalidates: true}}, allBelow, 80, "Back flat on the wall, hips at knee height, heels just raised."),
+	hold("hold.split_forefoot", "Split forefoot hold", "holds", true, 90, holdFaults, allBelow, 180, "Split stance, front forefoot on a plate, heel free."),
+	with(hold("toe.lean", "Forward lean on long toes", "holds", false, 90, []Fault{{ID: "curl", Name: "toes curl"}, {ID: "heels", Name: "heels lift"}}, allBelow, 80, "Lean forward from the ankles, long toes holding."), "arch_strength"),
 	{ID: "calf.raises_straight", Name: "One-leg heel raises, straight knee", Station: "raises", Kind: Count, Sided: true, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
 		How:    []string{"One leg, knee straight, fingertips on the wall.", "One raise every 2 s to the full height of the first.", "Count until height, knee or rhythm is lost, or pain is above 5."},
-		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Core: true, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: forefoot, Condition: "barefoot, last in the screen, 1 per 2 s"},
+		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Core: true, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: allBelow, Condition: "barefoot, last in the screen, 1 per 2 s"},
 	{ID: "calf.raises_bent", Name: "One-leg heel raises, bent knee", Station: "raises", Kind: Count, Sided: true, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
 		How:    []string{"The same with the knee bent a little and kept there."},
-		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: forefoot, Condition: "barefoot, last in the screen, 1 per 2 s"},
+		Faults: []Fault{{ID: "outside", Name: "weight falls to the outside"}}, Stops: raiseStops, Seconds: 150, Strength: true, Limiter: "calf_capacity", Regions: allBelow, Condition: "barefoot, last in the screen, 1 per 2 s"},
 	{ID: "shin.raises", Name: "Toe raises, back on the wall", Station: "strength", Kind: Count, MaxTrials: 2, Max: 80, Better: "higher", Beat: 2,
-		How: []string{"Back and seat on the wall, feet a foot-length out; lift the forefeet."}, Stops: []Fault{{ID: "height", Name: "height lost"}, {ID: "rhythm", Name: "rhythm lost"}, {ID: "pain", Name: "pain above 5"}, {ID: StopReserve, Name: "two in reserve"}},
+		How: []string{"Back and seat on the wall, feet a foot-length out; lift the forefeet."}, Stops: []Fault{{ID: "height", Name: "height lost"}, {ID: "rhythm", Name: "rhythm lost"}, {ID: "pain", Name: "pain above 5"}, {ID: StopReserve, Name: "two in reserve"}, {ID: StopCeiling, Name: "stopped at the ceiling"}},
 		Seconds: 90, Strength: true, Limiter: "shin", Regions: []body.Region{body.Shin, body.FrontAnkle}},
 	{ID: "hop.supported", Name: "Supported bounce", Station: "strength", Kind: Hold, Unit: "s", MaxTrials: 2, Max: 120, Cap: 120, Step: 1, Better: "higher", Strength: true,
 		How:   []string{"Hands on a table, brace held, two feet bouncing; time until a heel drops or the brace goes."},
-		Parts: []Part{{"weight on the hands", "%", 0, 100, 5}}, Seconds: 90, Limiter: "spring", Regions: forefoot, provenance: body.Common},
+		Parts: []Part{{"weight on the hands", "%", 0, 100, 5}}, Seconds: 90, Limiter: "spring", Regions: allBelow, provenance: body.Common},
 	{ID: "calf.rm", Name: "Calf one-repetition maximum", Station: "strength", Kind: Parts, Unit: "kg", Sided: true, MaxTrials: 3, Max: 600, Better: "higher", Strength: true,
 		How:   []string{"One leg off a step, added weight in kg, full repetitions to failure (2–12).", "The estimate is of the whole load on the leg: body mass and what is added."},
-		Parts: []Part{{"added weight", "kg", 0, 200, 0.5}, {"repetitions", "", 2, 12, 1}}, Seconds: 240, Limiter: "calf_capacity", Regions: forefoot},
+		Parts: []Part{{"added weight", "kg", 0, 200, 0.5}, {"repetitions", "", 2, 12, 1}}, Seconds: 240, Limiter: "calf_capacity", Regions: allBelow},
 })
 
 func with(m Measure, limiter string) Measure {

@@ -177,7 +177,11 @@ func TestBarred(t *testing.T) {
 		{"maximum with pain 3", "calf.rm", nil, Circumstances{Pain: 3}, true},
 		{"maximum with pain 2", "calf.rm", nil, Circumstances{Pain: 2}, false},
 		{"bounce with pain 3", "hop.supported", nil, Circumstances{Pain: 3}, true},
-		{"bounce", "hop.supported", nil, Circumstances{}, false},
+		{"bounce without a held brace", "hop.supported", nil, Circumstances{}, true},
+		{"bounce with the brace held on one side", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 1)}, Circumstances{}, true},
+		{"bounce with the brace held", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 2)}, Circumstances{}, false},
+		{"one-leg raises with a stop at the heel", "calf.raises_straight", nil, Circumstances{Stops: []refer.Stop{{Sign: "bone", Region: body.Heel, Side: body.Left, On: day}}}, true},
+		{"heel walk with a stop at the knee", "walk.heels", nil, Circumstances{Stops: []refer.Stop{{Sign: "swelling", Region: body.Knee, Side: body.Left, On: day}}}, true},
 		{"knee to wall", "ankle.knee_to_wall", nil, Circumstances{FirstVisit: true, Pain: 9}, false},
 		{"a stop at the ankle", "ankle.knee_to_wall", nil, Circumstances{Stops: []refer.Stop{{Sign: "swelling", Region: body.OuterAnkle, Side: body.Left, On: day}}}, true},
 		{"a stop at the other ankle", "ankle.knee_to_wall", nil, Circumstances{Stops: []refer.Stop{{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}}}, false},
@@ -199,7 +203,7 @@ func TestPropertyAStopLocksEveryTestThatTouchesIt(t *testing.T) {
 		c := Circumstances{Stops: []refer.Stop{{Sign: sign.ID, Region: region, Side: side, On: day}}}
 		for _, m := range Measures {
 			for _, s := range m.sides() {
-				no, _ := Barred(m, s, []Trial{trial("balance.open", s, 45), trial("hold.forefoot_two", body.Both, 60)}, c, house.Rules{})
+				no, _ := Barred(m, s, []Trial{trial("balance.open", s, 45), trial("hold.forefoot_two", body.Both, 60), trial("foot.short", body.Left, 3), trial("foot.short", body.Right, 3)}, c, house.Rules{})
 				touches := region == body.WholePerson || slices.Contains(m.Regions, region) && side.Touches(s)
 				if touches && !no {
 					t.Fatalf("%s, %s is open under a stop at %s %s", m.ID, s, side, region)

@@ -110,7 +110,7 @@ func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []
 		for _, key := range Contexts(trials, m) {
 			in := x
 			if m.InContext {
-				in.trials = inContext(trials, key)
+				in.trials = In(trials, key)
 			}
 			var pair []Finding
 			for _, side := range m.sides() {

@@ -94,7 +94,7 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 func (x taken) braking(context string) []string {
 	out := []string{}
 	value := func(id string, side body.Side) (float64, bool) {
-		rd, ok := Read(inContext(x.trials, context), id, side)
+		rd, ok := Read(In(x.trials, context), id, side)
 		return rd.Value, ok
 	}
 	for _, side := range body.Sides {

@@ -69,6 +69,14 @@ func Minutes(measures []string) int {
 	return (s + 59) / 60
 }
 
+// Most is how many minutes a kind of screen should not exceed; 0 for no limit.
+func Most(kind string, h house.Rules) int {
+	if kind == CoreScreen {
+		return h.Int("screen.core.minutes")
+	}
+	return 0
+}
+
 // Due is one measure that is to be taken again.
 type Due struct {
 	Measure string      `json:"measure"`

@@ -13,7 +13,8 @@ import (
 
 func TestAFullScreenFitsAnHourAndACoreScreenTwentyMinutes(t *testing.T) {
 	assert.LessOrEqual(t, Minutes(Plan(FullScreen, nil, nil)), 60)
-	assert.LessOrEqual(t, Minutes(Plan(CoreScreen, CoreStations, nil)), house.Rules{}.Int("screen.core.minutes"))
+	assert.LessOrEqual(t, Minutes(Plan(CoreScreen, CoreStations, nil)), Most(CoreScreen, house.Rules{}))
+	assert.Zero(t, Most(FullScreen, house.Rules{}))
 	assert.Less(t, Minutes(Plan(Session, nil, nil)), 5)
 }
 

@@ -251,17 +251,18 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 		r.Rule, r.Says = "screen.locked", "a warning sign is open here: not tested until it is cleared"
 		return true, r
 	}
+	// first asks for another test at or above a value on each of the sides.
 	first := func(id string, sides []body.Side, least float64, says string, keys ...string) (bool, body.Reason) {
 		r := h.Because("screen.easier-first", says, keys...)
 		for _, s := range sides {
 			rd, ok := Read(trials, id, s)
 			if !ok || rd.Value < least {
+				em, _ := FindMeasure(id)
 				seen := "not taken"
 				if ok {
-					seen = fmt.Sprintf("%.0f s", rd.Value)
+					seen = em.Show(rd.Value)
 				}
-				em, _ := FindMeasure(id)
-				return true, r.See(em.Name+", "+string(s), "%s; asked for %g s", seen, least)
+				return true, r.See(em.Name+", "+string(s), "%s; asked for %s", seen, em.Show(least))
 			}
 		}
 		return false, r
@@ -285,7 +286,10 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 		if c.HeavyBarred {
 			r = r.See("caution without limits set", "yes")
 		}
-		return len(r.Saw) > 0, r
+		if len(r.Saw) > 0 {
+			return true, r
+		}
+		return first("foot.short", body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides", "score.ability")
 	}
 	return false, body.Reason{}
 }
@@ -426,8 +430,8 @@ func Decimals(v float64, unit string) string {
 	return fmt.Sprintf("%.1f", v)
 }
 
-// inContext keeps the trials of one context.
-func inContext(trials []Trial, key string) []Trial {
+// In keeps the trials of one context, as Context.Key names it.
+func In(trials []Trial, key string) []Trial {
 	return slices.DeleteFunc(slices.Clone(trials), func(t Trial) bool { return t.Key() != key && t.Skipped == "" })
 }
 

@@ -1252,6 +1252,11 @@ export interface components {
             measures: string[];
             /** Format: int64 */
             minutes: number;
+            /**
+             * Format: int64
+             * @description minutes it should not exceed; 0 none
+             */
+            most: number;
         };
         Lock: {
             /** @enum {string} */
@@ -2054,6 +2059,8 @@ export interface components {
         Screening: {
             /** Format: double */
             bigToeMm: number;
+            /** @description what limits this runner */
+            cautions: string[];
             /**
              * Format: int64
              * @description heel raises stop here on purpose; 0 none

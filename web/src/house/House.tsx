@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, Choice, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { Button, Choice, Failure, Field, Heading, Loading, Toggle, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
 
 type Reference = Schemas["Reference"];
@@ -230,16 +230,13 @@ function CoreStations({ reference }: { reference: Reference }) {
         {reference.stations
           .filter((s) => seconds(s.id) > 0)
           .map((s) => (
-            <button
+            <Toggle
               key={s.id}
-              type="button"
-              aria-pressed={chosen.includes(s.id)}
-              onClick={() => setChosen(chosen.includes(s.id) ? chosen.filter((x) => x !== s.id) : [...chosen, s.id])}
-              className={`min-h-11 rounded-sq border px-3 ${chosen.includes(s.id) ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+              on={chosen.includes(s.id)}
+              onChange={(on) => setChosen(on ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
             >
-              {chosen.includes(s.id) ? "✓ " : ""}
               {s.name}
-            </button>
+            </Toggle>
           ))}
       </div>
       <p className={`mt-2 ${minutes > most ? "text-ochre" : "text-quiet"}`}>

@@ -8,6 +8,7 @@ import { Signs } from "./Signs";
 
 type Form = Schemas["PhoneIntake"];
 const kept = "intake draft";
+const page = "intake form"; // as it was fetched, for opening it again without signal
 
 /** The intake as the runner fills it in beforehand: kept on the phone while it is typed, sent when there
  * is signal, and read by the coach before it counts. */
@@ -20,8 +21,12 @@ export function FillIn() {
       try {
         const a = await call("/api/phone/intake");
         if (!a.ok) throw problemOf(a.status, await a.json().catch(() => null));
-        setForm((await a.json()) as Form);
+        const fetched = (await a.json()) as Form;
+        localStorage.setItem(page, JSON.stringify(fetched));
+        setForm(fetched);
       } catch (e) {
+        const kept = localStorage.getItem(page);
+        if (kept && !(e instanceof Problem && e.status === 401)) return setForm(JSON.parse(kept) as Form);
         setTrouble(e instanceof Problem ? e.message : "No signal. Open this page once with signal to begin.");
       }
     })();

@@ -35,6 +35,7 @@ export function Phone() {
   useEffect(() => {
     if (!link) return;
     void keepOffline();
+    if (keptBundle()?.formOpen) void import("./FillIn"); // so that the form opens without signal too
     const first = setTimeout(() => void sync(), 0);
     const again = setInterval(() => {
       setNow(Date.now()); // the expiry and the date move on by themselves

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Dialog } from "radix-ui";
 import type { Schemas } from "../api/client";
-import { Button, Chip, Choice, Pick as PickOne } from "../ui/basics";
+import { Button, Choice, Pick as PickOne, Which } from "../ui/basics";
 import { lockHere, put, type Bundle } from "./outbox";
 
 /** The warning signs. A yes locks this phone at once and is sent as soon as there is signal. */
@@ -45,20 +45,7 @@ export function Signs({
               <div role="alert" className="mt-4 border-2 border-brick bg-brick-ground p-4">
                 <p className="text-lg font-semibold text-brick">⬣ {yes.question}</p>
                 <p className="mt-2 text-lg">{yes.do}</p>
-                {yes.which.length > 0 && (
-                  <div className="mt-2 flex flex-wrap gap-1.5">
-                    {yes.which.map((w) => (
-                      <Chip
-                        key={w.id}
-                        strong
-                        on={which.includes(w.id)}
-                        onChange={(on) => setWhich(on ? [...which, w.id] : which.filter((x) => x !== w.id))}
-                      >
-                        {w.name}
-                      </Chip>
-                    ))}
-                  </div>
-                )}
+                {yes.which.length > 0 && <Which of={yes.which} on={which} onChange={setWhich} />}
                 {!yes.region && which.length === 0 && (
                   <Choice
                     label="Where"

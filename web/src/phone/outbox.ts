@@ -24,7 +24,7 @@ export function token(): string {
   const fresh = location.hash.slice(1);
   const kept = localStorage.getItem("link") ?? "";
   if (fresh && fresh !== kept) {
-    for (const k of ["link", "bundle", "outbox", "locked", "intake draft"]) localStorage.removeItem(k);
+    for (const k of ["link", "bundle", "outbox", "locked", "intake draft", "intake form"]) localStorage.removeItem(k);
     localStorage.setItem("link", fresh);
     return fresh;
   }

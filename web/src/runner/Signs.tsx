@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Chip, Choice, day, Failure, Field, Pick, useDeed } from "../ui/basics";
+import { Button, Choice, day, Failure, Field, Pick, useDeed, Which } from "../ui/basics";
 
 type View = Schemas["RunnerView"];
 type Sign = Schemas["ReferSign"];
@@ -191,18 +191,7 @@ function Where({
         {sign.which.length > 0 && (
           <fieldset className="w-full">
             <legend className="font-medium">Which?</legend>
-            <div className="mt-1 flex flex-wrap gap-1.5">
-              {sign.which.map((w) => (
-                <Chip
-                  key={w.id}
-                  strong
-                  on={which.includes(w.id)}
-                  onChange={(on) => setWhich(on ? [...which, w.id] : which.filter((x) => x !== w.id))}
-                >
-                  {w.name}
-                </Chip>
-              ))}
-            </div>
+            <Which of={sign.which} on={which} onChange={setWhich} />
           </fieldset>
         )}
         {!sign.region && sign.which.length === 0 && (

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { Button, Check, Chip, Choice, Field, Pick } from "../ui/basics";
+import { Button, Check, Chip, Choice, Field, Pick, Toggle } from "../ui/basics";
 import { FootMap } from "../ui/FootMap";
 import { emptyShoe, emptySymptom, shoeFigures, weekdays, type Draft } from "./draft";
 
@@ -94,28 +94,6 @@ export function Running(p: Part) {
         ))}
       </div>
     </>
-  );
-}
-
-export function Toggle({
-  on,
-  onChange,
-  children,
-}: {
-  on: boolean;
-  onChange: (on: boolean) => void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={() => onChange(!on)}
-      className={`min-h-11 rounded-sq border px-3 ${on ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
-    >
-      {on ? "✓ " : ""}
-      {children}
-    </button>
   );
 }
 

@@ -6,7 +6,7 @@ import { metronome } from "./metronome";
 
 /** Counts to a beat: space or a tap counts, a stop reason ends and keeps. */
 export function Counter({ measure, side, view, save }: Entry) {
-  const ceiling = measure.id.startsWith("calf.raises") ? view.ceiling : 0;
+  const ceiling = view.ceiling;
   const [count, setCount] = useState("0");
   const [running, setRunning] = useState(false);
   const [beat, setBeat] = useState(-1);

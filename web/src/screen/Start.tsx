@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { Button, day } from "../ui/basics";
+import { Button, day, Toggle } from "../ui/basics";
 import type { View } from "./entry";
 
 const kinds: Record<string, { name: string; what: string }> = {
@@ -34,6 +34,11 @@ export function Start({
   const minutes = (id: string) => (id === "core" ? coreMinutes : (of(id)?.minutes ?? 0));
   return (
     <>
+      {view.cautions.map((c) => (
+        <p key={c} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+          {c}
+        </p>
+      ))}
       <div role="radiogroup" aria-label="What to take today" className="grid gap-3 sm:grid-cols-2">
         {Object.entries(kinds).map(([id, k]) => {
           const none = id === "retest" && view.due.length === 0;
@@ -66,20 +71,20 @@ export function Start({
             {stations
               .filter((s) => measures.some((m) => m.core && m.station === s.id))
               .map((s) => (
-                <button
+                <Toggle
                   key={s.id}
-                  type="button"
-                  aria-pressed={chosen.includes(s.id)}
-                  onClick={() =>
-                    setChosen(chosen.includes(s.id) ? chosen.filter((x) => x !== s.id) : [...chosen, s.id])
-                  }
-                  className={`min-h-11 rounded-sq border px-3 ${chosen.includes(s.id) ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
+                  on={chosen.includes(s.id)}
+                  onChange={(on) => setChosen(on ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
                 >
-                  {chosen.includes(s.id) ? "✓ " : ""}
                   {s.name}
-                </button>
+                </Toggle>
               ))}
           </div>
+          {coreMinutes > (of("core")?.most ?? 0) && (
+            <p className="mt-2 text-ochre">
+              {coreMinutes} min, longer than the {of("core")?.most} of the house rule.
+            </p>
+          )}
         </fieldset>
       )}
       {kind === "retest" && (
