@@ -91,6 +91,10 @@ func main() {
 	p.MustElementR("h1", "House")
 	p.MustElement("li")
 	take(p, "house-rules")
+	if wanted("house-error") {
+		p.MustElement(`section[aria-label="Your own measurement error"] button`).MustEval(`() => this.closest("section").scrollIntoView({ block: "center" })`)
+		take(p, "house-error")
+	}
 	if wanted("house-effect") {
 		p.MustElement(`input[aria-label="Knee-to-wall reference"]`).MustSelectAllText().MustInput("8")
 		p.MustElementR("button", "What would change").MustClick()

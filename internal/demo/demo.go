@@ -127,6 +127,9 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 				return err
 			}
 		}
+		if ago == start {
+			continue // nobody trains on the day of the first visit
+		}
 		sessions++
 		if m.skip == 0 || sessions%m.skip != 0 {
 			if err := m.train(ctx, tx, o, today, ago); err != nil {

@@ -116,6 +116,27 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 		}
 		assert.GreaterOrEqual(t, body.DateOf(time.Now()).Sub(first), 110)
 	})
+	t.Run("enough repeat pairs for the practice's own error", func(t *testing.T) {
+		a, err := desk.Store.Account(ctx, Email)
+		require.NoError(t, err)
+		ts, err := desk.Typical(ctx, job.Actor{Practice: a.Practice, Coach: a.ID})
+		require.NoError(t, err)
+		require.NotEmpty(t, ts)
+		assert.Equal(t, "ankle.knee_to_wall", ts[0].Measure)
+		assert.True(t, ts[0].Enough, "%d pairs", ts[0].Pairs)
+		assert.Greater(t, ts[0].Error, 0.1)
+	})
+	t.Run("every room has something to show", func(t *testing.T) {
+		var patterns, chains, forms, sessions int
+		for _, o := range rs {
+			r := o.Read()
+			patterns, chains, forms, sessions = patterns+len(r.Patterns), chains+len(r.Chain), forms+len(o.Forms), sessions+len(o.Retests().Sessions)
+		}
+		assert.Positive(t, patterns)
+		assert.Positive(t, chains)
+		assert.Positive(t, forms)
+		assert.Positive(t, sessions)
+	})
 	t.Run("made-up people only", func(t *testing.T) {
 		assert.True(t, strings.HasSuffix(Email, ".example"))
 	})
