@@ -258,6 +258,11 @@ func TestInstruments(t *testing.T) {
 	runner := w.desk.Runner(t, testkit.Profile())
 	p := w.signedIn()
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/screen")
+	until(t, p, "asks the warning signs", `() => document.body.innerText.includes("No to the rest")`)
+	askSigns(t, p)
+	choose(p, "[role=radio]", "Quick test") // the wrong one
+	press(p, "Start the quick test")
+	press(p, "^Put this screen away$")
 	startFull(t, p)
 	station(t, p, "Ankle")
 	tap(section(p, "Lunge, shin angle").MustElementR("button", "^Inclinometer$"))

@@ -46,7 +46,6 @@ type RunnerView struct {
 	Forms    []store.Form       `json:"forms" doc:"filled in by the runner and not taken over yet"`
 	Checks   []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
 	Shoes    []screen.ShoeIndex `json:"shoes"`
-	Asked    bool               `json:"asked" doc:"the warning signs were asked recently enough to screen"`
 }
 
 // StopView is a warning sign with whether it still locks.
@@ -216,7 +215,7 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 
 func view(o job.Open) RunnerView {
 	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
-		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Asked: o.SignsAsked()}
+		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
 	for _, f := range o.Forms {
 		f.Profile = f.Profile.Normalise()
 		v.Forms = append(v.Forms, f)

@@ -5,6 +5,7 @@ package job
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -44,6 +45,8 @@ func (d *Desk) day(zone string) body.Date {
 // tidy fills what older profiles may lack, so that no list is null.
 func (d *Desk) tidy(c store.Chart, h house.Rules) Open {
 	c.Profile = c.Profile.Normalise()
+	// A screen put away before anything was entered never was.
+	c.Screens = slices.DeleteFunc(c.Screens, func(s store.Screen) bool { return s.Finished && len(s.Trials) == 0 })
 	return Open{c, d.day(c.Timezone), h}
 }
 

@@ -11,16 +11,15 @@ import (
 
 // Read is the room where findings are ranked.
 type Read struct {
-	On        body.Date          `json:"on" doc:"day of the newest screen; empty without one"`
-	Findings  []screen.Finding   `json:"findings"`
-	Limiters  []screen.Limiter   `json:"limiters"`
-	Chain     []screen.Link      `json:"chain" doc:"gait findings in the order they are worked on"`
-	Patterns  []screen.Pattern   `json:"patterns"`
-	Shoes     []screen.ShoeIndex `json:"shoes"`
-	Retest    []screen.Finding   `json:"retest" doc:"borderline: retest before acting"`
-	Missing   []string           `json:"missing" doc:"asked for and not taken"`
-	Cautions  []string           `json:"cautions"`
-	SinceLast int                `json:"compared" doc:"measures with an earlier value"`
+	On       body.Date          `json:"on" doc:"day of the newest screen; empty without one"`
+	Findings []screen.Finding   `json:"findings"`
+	Limiters []screen.Limiter   `json:"limiters"`
+	Chain    []screen.Link      `json:"chain" doc:"gait findings in the order they are worked on"`
+	Patterns []screen.Pattern   `json:"patterns"`
+	Shoes    []screen.ShoeIndex `json:"shoes"`
+	Retest   []screen.Finding   `json:"retest" doc:"borderline: retest before acting"`
+	Missing  []string           `json:"missing" doc:"asked for and not taken"`
+	Cautions []string           `json:"cautions"`
 }
 
 // Read computes the findings of the newest trials.
@@ -51,8 +50,6 @@ func (o Open) Read() Read {
 	for _, c := range refer.InForce(o.Profile, o.Today) {
 		r.Cautions = append(r.Cautions, c.Limits)
 	}
-	last, _ := screen.History(o.visits(lasting...), o.Profile, o.House)
-	r.SinceLast = len(last)
 	return r
 }
 

@@ -106,6 +106,19 @@ func TestTwoCoachesStartAtOnce(t *testing.T) {
 	assert.Len(t, look(t, d, runner).Screens[0].Trials, 4)
 }
 
+// A screen put away empty never was: the next one is still a first visit.
+func TestAnEmptyScreenIsPutAway(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := d.Runner(t, testkit.Profile())
+	id := d.Begin(t, runner)
+	require.NotNil(t, look(t, d, runner).Screening().Current)
+	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	o := look(t, d, runner)
+	assert.Empty(t, o.Screens)
+	assert.True(t, o.Circumstances("").FirstVisit)
+	assert.Equal(t, "Start the screen.", job.Queue([]job.Open{o})[0].Detail)
+}
+
 // A locked place is not tested; what is left out says why.
 func TestALockedTestIsRefused(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")

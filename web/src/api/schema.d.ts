@@ -1521,11 +1521,6 @@ export interface components {
             cautions: string[];
             /** @description gait findings in the order they are worked on */
             chain: components["schemas"]["ScreenLink"][];
-            /**
-             * Format: int64
-             * @description measures with an earlier value
-             */
-            compared: number;
             findings: components["schemas"]["ScreenFinding"][];
             limiters: components["schemas"]["ScreenLimiter"][];
             /** @description asked for and not taken */
@@ -1689,8 +1684,6 @@ export interface components {
             /** Format: int64 */
             age: number;
             archived: boolean;
-            /** @description the warning signs were asked recently enough to screen */
-            asked: boolean;
             /** @description in force today */
             cautions: components["schemas"]["ReferCaution"][];
             /** @description askings of the warning signs, newest first */

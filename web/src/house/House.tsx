@@ -312,7 +312,7 @@ function TypicalErrors() {
           const fits = rule && own >= rule.min && own <= rule.max;
           return (
             <li key={t.measure} className="flex flex-wrap items-center gap-x-4 border-b border-line py-1">
-              <strong className="w-64">{name}</strong>
+              <strong className="w-44">{name}</strong>
               {t.enough ? (
                 <>
                   <Why reason={t.reason} title={`${name}: your own error`}>

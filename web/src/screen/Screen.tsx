@@ -124,6 +124,7 @@ export function Screen() {
   const measure = (m: string) => ref.data.measures.find((x) => x.id === m)!;
   const path = { runner: id, screen: current.id };
   const session = current.kind === "session";
+  const empty = current.trials.length === 0;
   const here = (t: Trial, m: string, side: Side) =>
     t.measure === m &&
     t.side === side &&
@@ -182,7 +183,8 @@ export function Screen() {
     const ok = await deed.run(async () =>
       keep(await ask(api.POST("/api/runners/{runner}/screens/{screen}/finish", { params: { path } }))),
     );
-    if (ok) await go({ to: session ? "/runners/$runner/retest" : "/runners/$runner/read", params: { runner: id } });
+    if (ok && !empty)
+      await go({ to: session ? "/runners/$runner/retest" : "/runners/$runner/read", params: { runner: id } });
   };
   const last = station.id === stations[stations.length - 1].id;
   const due = station.measures.filter((m) => more || asked(m));
@@ -291,12 +293,12 @@ export function Screen() {
           </Button>
         )}
         <Button
-          kind={last ? "main" : "plain"}
+          kind={last && !empty ? "main" : "plain"}
           onClick={finish}
-          disabled={deed.busy || current.trials.length === 0}
+          disabled={deed.busy}
           className={last ? "" : "ml-auto"}
         >
-          {session ? "Finish" : "Finish and read"}
+          {empty ? "Put this screen away" : session ? "Finish" : "Finish and read"}
         </Button>
       </div>
     </>

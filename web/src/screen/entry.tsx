@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from "react";
+import { useMe } from "../Desk";
 import type { Schemas } from "../api/client";
 import { Button, Chip, Choice, day, Verdict } from "../ui/basics";
 import { fig } from "../ui/drawings";
@@ -32,6 +33,7 @@ export function shown(m: Measure, v: number): string {
 
 /** Kept trials, counted or not, each with its remove button. */
 export function Kept({ measure, side, mine, remove }: Entry) {
+  const me = useMe().data?.name;
   if (mine.length === 0) return null;
   const fault = (id: string) => measure.faults.find((x) => x.id === id);
   return (
@@ -53,6 +55,7 @@ export function Kept({ measure, side, mine, remove }: Entry) {
                     {measure.kind === "figure" ? t.value : shown(measure, t.value)}
                   </span>
                   {stop && <span className="text-quiet"> · {stop}</span>}
+                  {t.by && t.by !== me && <span className="block text-sm text-quiet">{t.by}</span>}
                   {t.faults.length > 0 && (
                     <span className="block text-sm text-brick">
                       {t.faults.map((f) => fault(f)?.name).join(", ")}
