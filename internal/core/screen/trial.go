@@ -304,6 +304,7 @@ type Reading struct {
 	Done    float64     `json:"done" doc:"mean of what was actually done; a first dose is placed from it"`
 	SD      float64     `json:"sd" doc:"between the trials; 0 with fewer than two"`
 	N       int         `json:"n" doc:"trials counted"`
+	Trials  []string    `json:"trials" doc:"ids of the trials it was read from, counted or not"`
 	AtLeast bool        `json:"atLeast" doc:"stopped on purpose: the true value may be higher"`
 	Capped  bool        `json:"capped" doc:"every trial reached the cap"`
 	Failed  bool        `json:"failed" doc:"a fault counts as short whatever the figure"`
@@ -317,7 +318,7 @@ type Reading struct {
 // Read combines the counting trials of a measure and side: their mean; for scores and classes the
 // last one, for pain the worst. A count stopped with two in reserve reads as two more.
 func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
-	out := Reading{Measure: measure, Side: side, Faults: []string{}}
+	out := Reading{Measure: measure, Side: side, Faults: []string{}, Trials: []string{}}
 	m, _ := FindMeasure(measure)
 	r := house.Rules{}.Because("screen.mean", "mean of the trials that count")
 	r.Provenance, r.Source = body.Common, ""
@@ -331,6 +332,7 @@ func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 			out.Skipped = t.Skipped
 			continue
 		}
+		out.Trials = append(out.Trials, t.ID)
 		note := ""
 		if !t.Counts() {
 			note = " (not counted: fault)"

@@ -1962,6 +1962,8 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
             skipped?: string;
+            /** @description ids of the trials it was read from, counted or not */
+            trials: string[];
             /** Format: double */
             value: number;
             where?: string;

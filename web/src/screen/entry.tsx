@@ -84,9 +84,7 @@ export function Kept({ measure, side, mine, remove }: Entry) {
 export function SideBox({ entry, children }: { entry: Entry; children: ReactNode }) {
   const { measure, side, view, mine } = entry;
   const shut = view.shut.find((s) => s.measure === measure.id && s.side === side);
-  const context = mine.find((t) => t.context)?.context;
-  const key = context ? `${context.pace}, ${context.shod}${context.tired ? ", tired" : ""}` : "";
-  const reading = view.readings.find((r) => r.measure === measure.id && r.side === side && r.context === key);
+  const reading = view.readings.find((r) => mine.some((t) => r.trials.includes(t.id)));
   return (
     <div className="min-w-0 border border-line bg-panel px-4 py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
