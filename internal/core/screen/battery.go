@@ -12,9 +12,9 @@ var stations = []Station{
 	{ID: "balance", Name: "Balance", Kit: "A wall or rail within reach. Barefoot, hands on hips."},
 	{ID: "reach", Name: "Reach", Kit: "Tape in four directions from one point; a support within reach."},
 	{ID: "squat", Name: "Squat", Kit: "Barefoot: a raised shoe heel hides a short ankle."},
-	{ID: "holds", Name: "Holds", Kit: "A wall, a plate for the front foot. Barefoot.", Rest: "Two minutes before the holds."},
-	{ID: "raises", Name: "Heel raises", Kit: "A wall or rail within reach for balance. Barefoot.", Rest: "Three minutes after the holds; change legs between counts."},
-	{ID: "strength", Name: "Strength", Kit: "Dumbbell or loaded pack, a step, a table to lean on. Last of all.", Rest: "Five minutes after the raises."},
+	{ID: "holds", Name: "Holds", Kit: "A wall, a plate for the front foot. Barefoot.", Rest: "Rest two minutes first."},
+	{ID: "raises", Name: "Heel raises", Kit: "A wall or rail within reach for balance. Barefoot.", Rest: "Rest three minutes first; change legs between counts."},
+	{ID: "strength", Name: "Strength", Kit: "Dumbbell or loaded pack, a step, a table to lean on. Last of all.", Rest: "Rest five minutes first."},
 }
 
 // Stop reasons of counted tests that change how the count is read.

@@ -46,11 +46,7 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
           onKeyDown={keys}
           inputMode="decimal"
           placeholder={
-            mine.length >= measure.trials
-              ? "extra"
-              : measure.trials > 1
-                ? `${mine.length + 1} of ${measure.trials}`
-                : ""
+            mine.length >= measure.trials ? "extra" : measure.trials > 1 ? `${mine.length + 1}/${measure.trials}` : ""
           }
           className={`fig min-h-12 w-28 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
         />
