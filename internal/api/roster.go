@@ -135,8 +135,8 @@ func (s *server) roster() {
 			if o.Programme != nil {
 				row.Phase = o.Programme.Plan.Phase
 			}
-			if len(o.Screens) > 0 {
-				row.Screened = o.Screens[0].On
+			if visits := o.Visits(); len(visits) > 0 {
+				row.Screened = visits[0].On
 			}
 			for _, st := range o.Stops {
 				row.Locked = row.Locked || st.Open()
@@ -229,7 +229,8 @@ func view(o job.Open) RunnerView {
 		v.Stops = append(v.Stops, StopView{st, st.Open(), sign})
 		locked = locked || st.Open()
 	}
-	done := map[string]bool{"intake": !locked, "screen": len(o.Screens) > 0 && o.Screens[0].Finished, "read": o.Programme != nil, "build": o.Programme != nil, "week": o.Programme != nil}
+	visits := o.Visits()
+	done := map[string]bool{"intake": !locked, "screen": len(visits) > 0 && visits[0].Finished, "read": o.Programme != nil, "build": o.Programme != nil, "week": o.Programme != nil}
 	words := map[string]string{}
 	if len(o.Screens) > 0 && !o.Screens[0].Finished {
 		words["screen"] = "begun"
@@ -237,14 +238,10 @@ func view(o job.Open) RunnerView {
 	if len(o.Forms) > 0 {
 		words["intake"] = "form to read"
 	}
-	if done["screen"] && o.Today.Sub(o.Screens[0].On) >= o.House.Int("retest.days") {
+	if _, n := o.RetestDue(); n > 0 {
 		words["retest"] = "due"
 	}
-	visits := 0
-	for _, sc := range o.Screens {
-		visits += map[bool]int{true: 1}[sc.Finished]
-	}
-	done["retest"] = visits > 1
+	done["retest"] = len(visits) > 1 && visits[1].Finished
 	if locked {
 		words["intake"] = "warning sign"
 	}

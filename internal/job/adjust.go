@@ -243,7 +243,7 @@ func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r loa
 
 // lastScreen is the day of the newest finished screen.
 func (o Open) lastScreen() (body.Date, bool) {
-	for _, s := range o.Screens {
+	for _, s := range o.Visits() {
 		if s.Finished {
 			return s.On, true
 		}

@@ -16,9 +16,7 @@ const weeksAhead = 12
 func (o Open) buildInput(without, also []string) build.Input {
 	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Also: also, Today: o.Today, House: o.House, Current: o.Prescriptions}
 	if o.Programme != nil {
-		for _, s := range o.Screens {
-			in.Retested = in.Retested || s.On > o.Programme.On || (s.On == o.Programme.On && len(o.Prescriptions) == 0)
-		}
+		in.Built = o.Programme.On
 	}
 	return in
 }

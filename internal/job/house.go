@@ -98,7 +98,7 @@ func (d *Desk) Typical(ctx context.Context, a Actor) (out []screen.Typical, err 
 }
 
 func repeatPairs(o Open, trained []body.Date, pairs map[string][]screen.Pair) {
-	visits := o.visits(lasting...)
+	visits := o.visits()
 	for i := 1; i < len(visits); i++ {
 		first, second := visits[i-1], visits[i]
 		if second.On.Sub(first.On) > o.House.Int("typical.days") || slices.ContainsFunc(trained, func(d body.Date) bool { return d >= first.On && d <= second.On }) {

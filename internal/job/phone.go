@@ -80,7 +80,7 @@ type PhoneDay struct {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, FormOpen: !slices.ContainsFunc(o.Screens, func(s store.Screen) bool { return s.Finished })}
+		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
 	}

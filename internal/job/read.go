@@ -38,13 +38,11 @@ func (o Open) Read() Read {
 		}
 	}
 	asked := screen.Plan(screen.CoreScreen, CoreStations(o.House), nil)
-	for _, s := range o.Screens {
-		if s.Kind != screen.Session {
-			if r.On == "" {
-				r.On = s.On
-			}
-			asked = append(asked, s.Measures...)
+	for i, s := range o.Visits() {
+		if i == 0 {
+			r.On = s.On
 		}
+		asked = append(asked, s.Measures...)
 	}
 	r.Missing = screen.Missing(trials, asked)
 	for _, c := range refer.InForce(o.Profile, o.Today) {
@@ -72,7 +70,7 @@ type SessionTest struct {
 // Retests compares the newest values with the last and the first.
 func (o Open) Retests() Retests {
 	r := Retests{Visits: []Past{}, Sessions: []SessionTest{}, Due: o.Due()}
-	r.SinceLast, r.SinceFirst = screen.History(o.visits(lasting...), o.Profile, o.House)
+	r.SinceLast, r.SinceFirst = screen.History(o.visits(), o.Profile, o.House)
 	for _, s := range o.Screens {
 		if s.Kind == screen.Session {
 			r.Sessions = append(r.Sessions, SessionTest{s.On, o.session(s)})

@@ -20,10 +20,7 @@ func (o Open) Trials() []screen.Trial {
 	out := []screen.Trial{}
 	for _, m := range screen.Measures {
 		taken := map[string]string{} // side and context → screen
-		for _, s := range o.Screens {
-			if s.Kind == screen.Session {
-				continue
-			}
+		for _, s := range o.Visits() {
 			for _, t := range s.Trials {
 				k := string(t.Side) + "|" + t.Key()
 				if t.Measure == m.ID && t.Counts() && taken[k] == "" {
@@ -31,7 +28,7 @@ func (o Open) Trials() []screen.Trial {
 				}
 			}
 		}
-		for _, s := range o.Screens {
+		for _, s := range o.Visits() {
 			for _, t := range s.Trials {
 				if t.Measure == m.ID && taken[string(t.Side)+"|"+t.Key()] == s.ID {
 					out = append(out, t)
@@ -42,10 +39,15 @@ func (o Open) Trials() []screen.Trial {
 	return out
 }
 
+// Visits are the runner's screens, newest first, without the quick tests of single sessions.
+func (o Open) Visits() []store.Screen {
+	return slices.DeleteFunc(slices.Clone(o.Screens), func(s store.Screen) bool { return s.Kind == screen.Session })
+}
+
 // Circumstances are what limits a screen today. exceptScreen is the screen being taken.
 func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
 	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18, Stops: o.Stops}
-	for _, s := range o.Screens {
+	for _, s := range o.Visits() {
 		if s.Finished && s.ID != exceptScreen {
 			c.FirstVisit = false
 		}
@@ -60,23 +62,19 @@ func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
 	return c
 }
 
-// visits are the runner's screens, oldest first; those of a session only when asked for.
-func (o Open) visits(kinds ...string) []screen.Visit {
+// visits are the same, oldest first, as the core compares them.
+func (o Open) visits() []screen.Visit {
 	out := []screen.Visit{}
-	for _, s := range slices.Backward(o.Screens) {
-		if slices.Contains(kinds, s.Kind) {
-			out = append(out, screen.Visit{ID: s.ID, On: s.On, Trials: s.Trials})
-		}
+	for _, s := range slices.Backward(o.Visits()) {
+		out = append(out, screen.Visit{ID: s.ID, On: s.On, Trials: s.Trials})
 	}
 	return out
 }
 
-var lasting = []string{screen.CoreScreen, screen.FullScreen, screen.Retest}
-
 // Due lists what a retest owes today.
 func (o Open) Due() []screen.Due {
 	last := map[string]body.Date{}
-	for _, v := range o.visits(lasting...) {
+	for _, v := range o.visits() {
 		for _, t := range v.Trials {
 			if t.Counts() {
 				last[t.Measure] = max(last[t.Measure], v.On)
@@ -84,6 +82,20 @@ func (o Open) Due() []screen.Due {
 		}
 	}
 	return screen.DueOn(last, screen.Findings(o.Trials(), o.Profile, o.Today, o.House), o.Today, o.House)
+}
+
+// RetestDue is since when measures are due after their interval, and how many; borderline ones, which
+// are measured again sooner, do not count.
+func (o Open) RetestDue() (since body.Date, n int) {
+	for _, d := range o.Due() {
+		if d.Reason.Rule != "retest.due" {
+			continue
+		}
+		if n++; since == "" || d.On < since {
+			since = d.On
+		}
+	}
+	return since, n
 }
 
 // CoreStations are the stations of the practice's core screen.
@@ -328,7 +340,7 @@ func (o Open) session(s store.Screen) []screen.Compared {
 // since compares findings with the newest earlier ones of the same measure, side and context.
 func since(now []screen.Finding, before Open) []screen.Compared {
 	out := []screen.Compared{}
-	visits := before.visits(lasting...)
+	visits := before.visits()
 	for _, v := range slices.Backward(visits) {
 		for _, then := range screen.Findings(v.Trials, before.Profile, v.On, before.House) {
 			same := func(f screen.Finding) bool {

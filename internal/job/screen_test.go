@@ -78,6 +78,52 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	assert.Empty(t, o.Read().Findings)
 	require.Len(t, o.Retests().Sessions, 1)
 	assert.Empty(t, o.Retests().SinceLast)
+	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
+	o = look(t, d, runner)
+	assert.True(t, o.Circumstances("").FirstVisit, "a quick test is no visit")
+	assert.Equal(t, "Start the screen.", job.Queue([]job.Open{o})[0].Detail)
+}
+
+// The desk counts what is due after its interval; a small retest does not hide the rest.
+func TestASmallRetestDoesNotHideWhatIsDue(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	d.Shift(27 * day)
+	_, n := look(t, d, runner).RetestDue()
+	assert.Zero(t, n)
+	d.Shift(28 * day)
+	since, n := look(t, d, runner).RetestDue()
+	assert.Equal(t, 3, n, "the raises wait for twelve weeks")
+	assert.Equal(t, look(t, d, runner).Today, since)
+	d.Screen(t, runner, map[string]float64{"ankle.knee_to_wall": 8})
+	_, n = look(t, d, runner).RetestDue()
+	assert.Equal(t, 2, n)
+	d.Shift(84 * day)
+	_, n = look(t, d, runner).RetestDue()
+	assert.Equal(t, 4, n)
+}
+
+// A retest of one measure, or a quick test, leaves every other rail's dose where it stands.
+func TestARetestMovesOnlyItsOwnRail(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	doses := func(o job.Open) map[string]string {
+		out := map[string]string{}
+		for _, r := range o.Draft(nil, nil).Rails {
+			for _, p := range r.Prescriptions {
+				out[p.Rail+" "+string(p.Side)] = p.Text()
+			}
+		}
+		return out
+	}
+	before := doses(look(t, d, runner))
+	d.Shift(28 * day)
+	d.Screen(t, runner, map[string]float64{"ankle.knee_to_wall": 3, "balance.open": 40})
+	after := doses(look(t, d, runner))
+	assert.NotEqual(t, before["ankle_bend left"], after["ankle_bend left"], "the ankle was tested again, and is shorter")
+	for _, rail := range []string{"big_toe left", "big_toe right", "calf_straight left", "calf_straight right"} {
+		assert.Equal(t, before[rail], after[rail], rail)
+	}
 }
 
 // Two coaches who start at once work on the same screen, and both may enter.

@@ -64,12 +64,11 @@ func (o Open) queue() (out []QueueItem) {
 		on := o.Forms[0].On
 		add("form", "intake", "Filled in the intake form", "Read it and take it over.", o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
-	last, screened := o.lastScreen()
 	if o.Programme == nil {
-		if len(o.Screens) == 0 {
+		if len(o.Visits()) == 0 {
 			add("start", "screen", "New: not screened yet", "Start the screen.", o.House.Because("today.start", "a runner without a screen").See("screens", "none"))
 		} else {
-			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme").See("screens", "%d", len(o.Screens)))
+			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme").See("screens", "%d", len(o.Visits())))
 		}
 		return out
 	}
@@ -94,9 +93,10 @@ func (o Open) queue() (out []QueueItem) {
 			add("calm_over", "build", "Calm is over: mornings are quiet", "Build again to bring calf work in.", r)
 		}
 	}
-	if n := o.Today.Sub(last); screened && n >= o.House.Int("retest.days") {
-		add("retest", "screen", fmt.Sprintf("Retest due since %s", last.Add(o.House.Int("retest.days")).Short()), fmt.Sprintf("Last screen %s, %d days ago.", last.Short(), n),
-			o.House.Because("today.retest", "retest due", "retest.days").SeeOn(last, "last screen", "%d days ago", n))
+	if since, n := o.RetestDue(); n > 0 {
+		last, _ := o.lastScreen()
+		add("retest", "screen", fmt.Sprintf("Retest due since %s", since.Short()), fmt.Sprintf("%d measures; last screen %s.", n, last.Short()),
+			o.House.Because("today.retest", "retest due", "retest.days", "retest.strength.days").SeeOn(since, "due", "%d measures", n))
 	}
 	return out
 }

@@ -49,10 +49,10 @@ type Input struct {
 	Also     []string // rails the coach brought in
 	// Current are the prescriptions of the programme in force. They are kept until a newer test;
 	// a parked one stays parked, and after a long break the new start is never above it.
-	Current  []catalog.Prescription
-	Retested bool // a screen was finished after the programme in force was built
-	Today    body.Date
-	House    house.Rules
+	Current []catalog.Prescription
+	Built   body.Date // day the programme in force was built; a rail is placed anew only from a later test of its own
+	Today   body.Date
+	House   house.Rules
 }
 
 // Phase is the part of the programme the runner's state permits.
@@ -163,6 +163,21 @@ func Make(in Input) Programme {
 	return p
 }
 
+// placedFrom are the measures a rail's first notch is placed from.
+var placedFrom = map[string][]string{
+	"ankle_bend":    {"ankle.knee_to_wall"},
+	"big_toe":       {"toe.passive_height", "toe.active_height"},
+	"calf_straight": {"calf.raises_straight"},
+}
+
+// retested reports whether the rail's own tests were taken again on a side since the programme in
+// force was built. A retest of something else moves no dose.
+func (in Input) retested(rail string, side body.Side) bool {
+	return in.Built != "" && slices.ContainsFunc(in.Trials, func(t screen.Trial) bool {
+		return t.Counts() && t.Side == side && t.On > in.Built && slices.Contains(placedFrom[rail], t.Measure)
+	})
+}
+
 // kept gives the new prescription of a side: the placed one, or the one in force while no newer test
 // says otherwise. A parked rail stays parked, at no more than it was parked at.
 func kept(notches []catalog.Notch, s spot, in Input) (catalog.Prescription, body.Reason) {
@@ -176,7 +191,7 @@ func kept(notches []catalog.Notch, s spot, in Input) (catalog.Prescription, body
 		at, _ := catalog.At(notches, c.Exercise, c.Dose)
 		switch {
 		case at < 0: // no longer allowed or owned
-		case !in.Retested:
+		case !in.retested(c.Rail, s.side):
 			keep := c
 			keep.ID = ""
 			return keep, in.House.Because("build.kept", "kept where it stands: no newer test").See("in force", "%s", c.Text())

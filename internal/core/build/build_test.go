@@ -176,7 +176,18 @@ func TestBuildingAgain(t *testing.T) {
 	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
 	assert.Equal(t, today.Add(-9), r.Prescriptions[0].From, "the days at this dose go on counting")
 	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "a side without a dose is placed")
-	in.Retested = true
+	in.Built = today
+	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "tested, but not since it was built")
+	in.Built = today.Add(-9)
+	for i := range in.Trials {
+		if in.Trials[i].Measure == "calf.raises_straight" {
+			in.Trials[i].On = today.Add(-20)
+		}
+	}
+	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "another rail's retest moves no dose of this one")
+	for i := range in.Trials {
+		in.Trials[i].On = today
+	}
 	assert.Equal(t, "one_step", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise)
 	in.Current[0].Parked = true
 	p := plan(t, Make(in), "calf_straight").Prescriptions[0]
