@@ -254,7 +254,7 @@ func (m member) enter(ctx context.Context, tx *store.Tx, a job.Actor, id string,
 func (f figures) trials(m member, today body.Date) []screen.Trial {
 	x, _ := screen.FindMeasure(f.measure)
 	out := []screen.Trial{}
-	for i, side := range screen.SidesOf(x) {
+	for i, side := range x.Sides() {
 		t := screen.Trial{Measure: x.ID, Side: side, Value: f.at[i], Stop: f.stop, On: today}
 		if x.InContext {
 			t.Context = &screen.Context{Pace: "easy", Shod: "shoes", Surface: "treadmill", SpeedKmh: 10}

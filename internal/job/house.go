@@ -105,7 +105,7 @@ func repeatPairs(o Open, trained []body.Date, pairs map[string][]screen.Pair) {
 			continue
 		}
 		for _, m := range screen.Measures {
-			for _, side := range screen.SidesOf(m) {
+			for _, side := range m.Sides() {
 				for _, key := range screen.Contexts(first.Trials, m) {
 					a, okA := screen.Read(screen.In(first.Trials, key), m.ID, side)
 					b, okB := screen.Read(screen.In(second.Trials, key), m.ID, side)

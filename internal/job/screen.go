@@ -295,7 +295,7 @@ func (o Open) Screening() Screening {
 		v.Findings = screen.Findings(trials, o.Profile, o.Today, o.House)
 		v.Since = since(v.Findings, before)
 		for _, m := range screen.Measures {
-			for _, side := range screen.SidesOf(m) {
+			for _, side := range m.Sides() {
 				if no, why := screen.Barred(m, side, c.Trials, o.Circumstances(c.ID), o.House); no {
 					v.Shut = append(v.Shut, Shut{m.ID, side, why})
 				}

@@ -151,7 +151,7 @@ func (d *Desk) Screen(t testing.TB, runner string, values map[string]float64) st
 	ctx, id := context.Background(), d.Begin(t, runner)
 	for measure, v := range values {
 		m, _ := screen.FindMeasure(measure)
-		for _, side := range screen.SidesOf(m) {
+		for _, side := range m.Sides() {
 			x := screen.Trial{ID: store.NewID(), Measure: measure, Side: side, Value: v}
 			if len(m.Stops) > 0 {
 				x.Stop = "height"

@@ -280,6 +280,17 @@ func CheckStop(s Stop) error {
 	return nil
 }
 
+// places are all the stop touches: its region and that of each thing named exactly.
+func (s Stop) places() []body.Region {
+	out := []body.Region{s.Region}
+	for _, w := range s.Which {
+		if r, ok := boneRegions[w]; ok {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
 // Lock returns the first open stop that touches any of the regions on the side, with the reason. A
 // sign of the whole person touches everything.
 func Lock(stops []Stop, regions []body.Region, side body.Side) (*Stop, body.Reason) {
@@ -288,7 +299,8 @@ func Lock(stops []Stop, regions []body.Region, side body.Side) (*Stop, body.Reas
 			continue
 		}
 		whole := s.Region == body.WholePerson
-		if whole || (slices.Contains(regions, s.Region) && s.Side.Touches(side)) {
+		here := slices.ContainsFunc(s.places(), func(p body.Region) bool { return slices.Contains(regions, p) })
+		if whole || (here && s.Side.Touches(side)) {
 			sign, _ := FindSign(s.Sign)
 			r := house.Rules{}.Because("refer.lock", "a warning sign is open: parked until it is cleared")
 			r.Provenance = body.Common

@@ -21,6 +21,11 @@ func TestAStopLocksWhatItTouches(t *testing.T) {
 	assert.Nil(t, s, "the other side is free")
 	s, _ = Lock(stops, []body.Region{body.BigToe}, body.Left)
 	assert.Nil(t, s, "another place is free")
+	two := []Stop{{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone", "shin"}, On: day}}
+	s, _ = Lock(two, []body.Region{body.Shin}, body.Left)
+	assert.NotNil(t, s, "every bone that was named is locked, not the first alone")
+	s, _ = Lock(two, []body.Region{body.Heel}, body.Left)
+	assert.Nil(t, s)
 	s, _ = Lock([]Stop{{Sign: "chest", Region: body.WholePerson, Side: body.Both, On: day}}, []body.Region{body.BigToe}, body.Right)
 	assert.NotNil(t, s, "a sign of the whole person locks everything")
 }

@@ -97,7 +97,7 @@ func TestEveryMeasureIsWhole(t *testing.T) {
 			}
 		}
 		low, high := m.span()
-		side := m.sides()[0]
+		side := m.Sides()[0]
 		x, err := Enter(entered(m, side, m.fit((low+high)/2)), 0, subject())
 		require.NoError(t, err, m.ID)
 		trials := []Trial{x}
@@ -202,7 +202,7 @@ func TestPropertyAStopLocksEveryTestThatTouchesIt(t *testing.T) {
 		sign := rapid.SampledFrom(refer.Signs).Draw(t, "sign")
 		c := Circumstances{Stops: []refer.Stop{{Sign: sign.ID, Region: region, Side: side, On: day}}}
 		for _, m := range Measures {
-			for _, s := range m.sides() {
+			for _, s := range m.Sides() {
 				no, _ := Barred(m, s, []Trial{trial("balance.open", s, 45), trial("hold.forefoot_two", body.Both, 60), trial("foot.short", body.Left, 3), trial("foot.short", body.Right, 3)}, c, house.Rules{})
 				touches := region == body.WholePerson || slices.Contains(m.Regions, region) && side.Touches(s)
 				if touches && !no {
@@ -217,7 +217,7 @@ func TestPropertyAStopLocksEveryTestThatTouchesIt(t *testing.T) {
 }
 
 func verdictOf(t *rapid.T, m Measure, v float64) (Finding, bool) {
-	x, err := Enter(entered(m, m.sides()[0], v), 0, subject())
+	x, err := Enter(entered(m, m.Sides()[0], v), 0, subject())
 	if err != nil {
 		t.Fatalf("%s %g: %v", m.ID, v, err)
 	}
@@ -259,7 +259,7 @@ func TestPropertyTheWholeBatterySwaps(t *testing.T) {
 		var ts, swapped []Trial
 		for _, m := range Measures {
 			low, high := m.span()
-			for _, s := range m.sides() {
+			for _, s := range m.Sides() {
 				x, err := Enter(entered(m, s, m.fit(rapid.Float64Range(low, high).Draw(t, m.ID+string(s)))), 0, subject())
 				if err != nil {
 					t.Fatal(err)
@@ -287,7 +287,7 @@ func TestPropertyATrialEqualToTheMeanChangesNoReading(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		m := rapid.SampledFrom(slices.DeleteFunc(slices.Clone(Measures), func(m Measure) bool { return m.Kind != Figure && m.Kind != Hold })).Draw(t, "measure")
 		low, high := m.span()
-		side := m.sides()[0]
+		side := m.Sides()[0]
 		var ts []Trial
 		for i := range rapid.IntRange(1, 5).Draw(t, "n") {
 			ts = append(ts, entered(m, side, m.fit(rapid.Float64Range(low, high).Draw(t, fmt.Sprint(i)))))

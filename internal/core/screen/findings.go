@@ -113,7 +113,7 @@ func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []
 				in.trials = In(trials, key)
 			}
 			var pair []Finding
-			for _, side := range m.sides() {
+			for _, side := range m.Sides() {
 				if f, ok := in.finding(m, side); ok {
 					f.Context = key
 					pair = append(pair, f)
@@ -409,7 +409,7 @@ func Composite(reaches []float64, leg float64) float64 {
 func Missing(trials []Trial, measures []string) []string {
 	out := []string{}
 	for _, m := range Measures {
-		for _, s := range m.sides() {
+		for _, s := range m.Sides() {
 			if _, ok := Read(trials, m.ID, s); !ok && slices.Contains(measures, m.ID) {
 				name := m.Name
 				if m.Sided {

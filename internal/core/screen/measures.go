@@ -124,13 +124,10 @@ var Stations = func() []Station {
 	return out
 }()
 
-// sides lists the sides a measure is taken on.
-func (m Measure) sides() []body.Side {
+// Sides lists the sides a measure is taken on: left and right, or both at once.
+func (m Measure) Sides() []body.Side {
 	if m.Sided {
 		return body.Sides
 	}
 	return []body.Side{body.Both}
 }
-
-// SidesOf lists the sides a measure is taken on: left and right, or both at once.
-func SidesOf(m Measure) []body.Side { return m.sides() }

@@ -121,7 +121,7 @@ func TestRaiseCeiling(t *testing.T) {
 	}
 }
 
-func TestCheckTrialNamesTheLimit(t *testing.T) {
+func TestEnterNamesTheLimit(t *testing.T) {
 	for _, c := range []struct {
 		t       Trial
 		already int
@@ -180,7 +180,7 @@ func TestPropertyBetterIsNeverWorse(t *testing.T) {
 	})
 }
 
-func TestPropertySwappingSidesSwapsfound(t *testing.T) {
+func TestPropertySwappingSidesSwapsFindings(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		l, r := rapid.Float64Range(0, 30).Draw(t, "l"), rapid.Float64Range(0, 30).Draw(t, "r")
 		a := found([]Trial{trial("ankle.knee_to_wall", body.Left, l), trial("ankle.knee_to_wall", body.Right, r)})

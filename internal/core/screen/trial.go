@@ -82,7 +82,7 @@ func Enter(t Trial, already int, p body.Profile) (Trial, error) {
 	if !ok {
 		return t, body.Refuse("measure", "%q is not a measure of this screen", t.Measure)
 	}
-	if !slices.Contains(m.sides(), t.Side) {
+	if !slices.Contains(m.Sides(), t.Side) {
 		if m.Sided {
 			return t, body.Refuse("side", "%s is taken left and right: choose one", m.Name)
 		}
