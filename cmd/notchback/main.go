@@ -70,6 +70,9 @@ func run(ctx context.Context, args []string) error {
 	case "measures":
 		fmt.Print(screen.Table(house.Rules{}))
 		return nil
+	case "films":
+		fmt.Print(standin.TableText(house.Rules{}))
+		return nil
 	case "demo":
 		o.database = "notchback_demo"
 		return serve(ctx, o, true)

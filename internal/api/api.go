@@ -99,10 +99,12 @@ func (s *server) routes(engine *gin.Engine) {
 	s.account()
 	s.roster()
 	s.screens()
+	s.gait()
 	s.programme()
 	s.adjusting()
 	s.phone()
 	s.house()
+	engine.GET("/films/:name", film) // made up: nobody is on it
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok") })
 	engine.GET("/readyz", func(c *gin.Context) {
 		if err := s.desk.Store.Ready(c); err != nil {
@@ -161,7 +163,7 @@ func (s *server) failed(ctx context.Context, err error) error {
 func headers(secure bool) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "no-referrer")

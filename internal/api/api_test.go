@@ -221,6 +221,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		Paths map[string]map[string]json.RawMessage
 	}
 	c.must("GET", "/api/openapi.json", nil, &doc)
+	film, _ := standin.Find("heel-120")
 	bodies := map[string]any{
 		"save-intake":   map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
 		"archive":       map[string]any{"archived": true},
@@ -233,6 +234,11 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"decide":        map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
 		"coach-log":     map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
 		"coach-morning": map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
+		"read-clip":     film.Marked(),
+		"propose-marks": map[string]any{"clip": film.Marked(), "tracks": []any{}},
+		"compare-clips": map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
+		"keep-clip":     map[string]any{"clip": film.Marked()},
+		"keep-still":    map[string]any{"picture": "/9j/"},
 		"coach-run":     map[string]any{"on": "2026-01-01", "minutes": 30},
 	}
 	tried := 0
@@ -241,7 +247,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 			continue
 		}
 		at := strings.ReplaceAll(path, "{runner}", mine)
-		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form"} {
+		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
 		for method, raw := range ops {

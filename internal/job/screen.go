@@ -48,7 +48,7 @@ func (o Open) Visits() []store.Screen {
 func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
 	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18, Stops: o.Stops}
 	for _, s := range o.Visits() {
-		if s.Finished && s.ID != exceptScreen {
+		if s.Finished && s.ID != exceptScreen && s.Kind != screen.GaitScreen { // a clip is no visit to the foot
 			c.FirstVisit = false
 		}
 	}
@@ -108,7 +108,7 @@ func CoreStations(h house.Rules) []string {
 
 // Start is what a screen begins with.
 type Start struct {
-	Kind     string   `json:"kind" enum:"core,full,retest,session"`
+	Kind     string   `json:"kind" enum:"core,full,gait,retest,session"`
 	Stations []string `json:"stations,omitempty" doc:"for a core screen: the coach's choice; empty: the practice's"`
 }
 
@@ -220,7 +220,7 @@ type Past struct {
 
 // Kind is a kind of screen with what it asks and how long it takes.
 type Kind struct {
-	ID       string   `json:"id" enum:"core,full,retest,session"`
+	ID       string   `json:"id" enum:"core,full,gait,retest,session"`
 	Measures []string `json:"measures"`
 	Minutes  int      `json:"minutes"`
 	Most     int      `json:"most" doc:"minutes it should not exceed; 0 none"`

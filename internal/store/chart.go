@@ -51,7 +51,7 @@ type Screen struct {
 	ID       string         `json:"id"`
 	On       body.Date      `json:"on"`
 	Finished bool           `json:"finished"`
-	Kind     string         `json:"kind" enum:"core,full,retest,session"`
+	Kind     string         `json:"kind" enum:"core,full,gait,retest,session"`
 	Measures []string       `json:"measures" doc:"what it asks for, in running order"`
 	Trials   []screen.Trial `json:"trials"`
 }
@@ -102,7 +102,7 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
     'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
   FROM stops s WHERE s.runner_id = r.id) AS stops,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL, 'kind', s.kind, 'measures', s.measures,
-    'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day, 'parts', t.parts, 'context', t.context, 'where', t.place, 'moment', t.moment, 'by', k.name) ORDER BY t.at), '[]') FROM trials t LEFT JOIN coaches k ON k.id = t.coach_id WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
+    'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day, 'parts', t.parts, 'context', t.context, 'where', t.place, 'moment', t.moment, 'se', t.se, 'clip', coalesce(t.clip_id::text, ''), 'by', k.name) ORDER BY t.at), '[]') FROM trials t LEFT JOIN coaches k ON k.id = t.coach_id WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
   FROM screens s WHERE s.runner_id = r.id) AS screens,
  p.programme,
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,

@@ -136,8 +136,8 @@ func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial, coa
 	}
 	m, _ := screen.FindMeasure(t.Measure)
 	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
-		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) ON CONFLICT (id) DO NOTHING`,
-		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, coach)
+		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, se, clip_id, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18) ON CONFLICT (id) DO NOTHING`,
+		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, t.SE, t.Clip, coach)
 	return err
 }
 

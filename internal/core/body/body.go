@@ -129,12 +129,14 @@ func AgeOn(b, d Date) int {
 type Provenance string
 
 // Published figures are named with their source; Memory marks a published figure quoted from
-// memory; Common is common practice without a source; Ours is a default of this product.
+// memory; Common is common practice without a source; Ours is a default of this product; Maths needs
+// no source.
 const (
 	Published Provenance = "published"
 	Memory    Provenance = "published, quoted from memory"
 	Common    Provenance = "common practice, no source"
 	Ours      Provenance = "our own default"
+	Maths     Provenance = "follows from mathematics"
 )
 
 // Fact is one value a rule looked at.

@@ -62,6 +62,13 @@ func gaitFigure(id, name, unit, better string, low, high float64, how ...string)
 		Condition: "from a still at landing or toe-off, camera level and square to the belt", InContext: true, Seconds: 30, Limiter: "cadence_landing", Regions: allBelow, provenance: body.Ours}
 }
 
+// fromClip is a figure that only a clip gives.
+func fromClip(id, name, unit, better string, sided bool, low, high float64, how ...string) Measure {
+	m := gaitFigure(id, name, unit, better, low, high, how...)
+	m.Sided, m.Tool, m.Condition = sided, "clip", "from a clip"
+	return m
+}
+
 func hold(id, name, station string, sided bool, longest float64, faults []Fault, regions []body.Region, seconds int, how ...string) Measure {
 	return Measure{ID: id, Name: name, Station: station, Kind: Hold, Unit: "s", Sided: sided, Trials: 1, MaxTrials: 3, Max: longest, Step: 1, Better: "higher", Protocol: 1, How: how, Faults: faults,
 		Condition: "barefoot", Seconds: seconds, Limiter: "calf_capacity", Regions: regions, Strength: true, provenance: body.Common}
@@ -127,6 +134,10 @@ var Measures = complete([]Measure{
 	blemish("gait.shuffle", "Shuffle", "hip_posture", false, false, anchors("feet lift free", "a scuff now and then", "feet drag plainly", "dragging every step"), "Worth a second look when tired, late in a run."),
 	gaitClass("gait.strike", "Foot strike, by eye", "cadence_landing", true, true, []Option{{Name: "rearfoot", Verdict: Noted}, {Name: "midfoot", Verdict: Noted}, {Name: "forefoot", Verdict: Noted}}, "What touches first at this pace and slope. It is a result, not a thing to force."),
 	with(gaitFigure("gait.strike_angle", "Foot-strike angle", "°", "none", -40, 50, "Shoe angle at touchdown minus at flat stance. Only from a clip of 120 frames a second or more."), "cadence_landing"),
+	fromClip("gait.contact", "Contact time", "ms", "none", true, 50, 800, "From the first frame of contact to the first without, in a clip."),
+	fromClip("gait.flight", "Flight time after", "ms", "none", true, -300, 400, "From this foot's toe-off to the other's touchdown, in a clip; minus where both are down."),
+	fromClip("gait.oscillation", "Vertical oscillation", "cm", "lower", false, 0, 25, "Rise of the hip from mid-stance to mid-flight, in a clip with a known length in it."),
+	with(fromClip("gait.trunk", "Trunk lean", "°", "none", false, -20, 45, "Shoulder ahead of the hip at landing, in a clip from the side."), "hip_posture"),
 	// Ankle.
 	{ID: "ankle.knee_to_wall", Name: "Knee to wall", Station: "ankle", Kind: Figure, Unit: "cm", Sided: true, Trials: 3, MaxTrials: 6, Max: 30, Step: 0.5, Better: "higher",
 		How:    []string{"Big toe on the tape, foot straight.", "Knee touches the wall over the second toe, heel down.", "Furthest distance from toe to wall, three times."},

@@ -116,7 +116,7 @@ func TestEveryMeasureIsWhole(t *testing.T) {
 			assert.False(t, math.IsNaN(f.Value+f.Severity+f.Band+f.MDC+f.Half), m.ID)
 		}
 	}
-	assert.Len(t, Measures, 59)
+	assert.Len(t, Measures, 63)
 }
 
 func TestEnterNamesWhatIsMissing(t *testing.T) {

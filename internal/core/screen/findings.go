@@ -126,7 +126,7 @@ func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []
 }
 
 func (x taken) start(m Measure, rd Reading) Finding {
-	return Finding{ID: m.ID, Name: m.Name, Measure: m.ID, Limiter: m.Limiter, Of: m.Limiter, Side: rd.Side, Value: rd.Value, Unit: m.Unit, Better: m.Better,
+	return Finding{ID: m.ID, Name: m.Name, Measure: m.ID, Limiter: m.Limiter, Of: m.Limiter, Side: rd.Side, Value: rd.Value, Unit: m.Unit, Better: m.Better, Band: rd.SE,
 		AtLeast: rd.AtLeast, Notes: rd.Faults, Refer: rd.Refer, Reason: rd.Reason}
 }
 
@@ -167,6 +167,12 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	}
 	formula, keys := rd.Reason.Formula, []string{m.ID + ".ref", m.semKey()}
 	switch {
+	case m.Better == "none":
+		f = x.withError(f, m)
+		f.Verdict = Noted
+		f.Reason = x.h.Because("screen.noted", "noted, not judged: compare the sides, and with itself later", m.semKey()).See(f.Name, "%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+"."))
+		f.Reason.Formula = formula
+		return f, true
 	case m.Station == "reach":
 		if x.p.LegMm == 0 {
 			return f, false
@@ -188,14 +194,22 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	return f, true
 }
 
+// withError gives a figure its error: its trials' own where they brought one, else the measure's.
+func (x taken) withError(f Finding, m Measure) Finding {
+	if f.Band == 0 {
+		f.Band = x.sem(m, f.Value)
+	}
+	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+	return f
+}
+
 // against judges a figure by the reference and error of its house rules.
 func (x taken) against(f Finding, m Measure, formula string, keys ...string) Finding {
 	f.Reference = x.h.Get(keys[0])
 	if m.ID == "calf.rm" {
 		f.Reference *= x.p.MassKg
 	}
-	f.Band = x.sem(m, f.Value)
-	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+	f = x.withError(f, m)
 	return judged(f, x.h, fmt.Sprintf("%s against %s ± %.2g", formula, Amount(f.Reference, f.Unit), f.Band), keys...)
 }
 

@@ -41,8 +41,7 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	keys := []string{}
 	if kind == Figure {
 		class = StrikeOf(f.Value, x.h)
-		f.Band = x.sem(m, f.Value)
-		f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
+		f = x.withError(f, m)
 		keys = []string{"gait.strike.rear", "gait.strike.fore", m.semKey()}
 	}
 	f.Word, f.Better = string(class), "none"
@@ -177,6 +176,26 @@ func CadenceTarget(own float64, approach string, h house.Rules) (target float64,
 	return target, r
 }
 
+// Step is one step of a cadence on its way to its target.
+type Step struct {
+	Spm  float64 `json:"spm" doc:"steps a minute to run at"`
+	Days int     `json:"days" doc:"at least this long, before the next"`
+}
+
+// CadenceSteps leads from the runner's own cadence to the target in equal steps, in whole steps a
+// minute: 4 to 6 each, two weeks each. A way of 7 is 4 and 3; one below 4 is a single step. None
+// without a target above the runner's own. Common practice, no source.
+func CadenceSteps(own, target float64, h house.Rules) []Step {
+	out := []Step{}
+	from := math.Round(own)
+	way := math.Round(target) - from
+	n := math.Ceil(way / h.Get("gait.cadence.step"))
+	for i := 1.; i <= n; i++ {
+		out = append(out, Step{from + math.Round(way*i/n), h.Int("gait.cadence.step.days")})
+	}
+	return out
+}
+
 // cadence judges the mean of the counts with its t interval.
 func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
 	var counts []float64
@@ -186,10 +205,17 @@ func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
 		}
 	}
 	f.Half = CadenceInterval(counts, x.h.Get("gait.cadence.sem"))
+	how := fmt.Sprintf("max(t·s/√%d, 2)", rd.N)
+	if rd.SE > 0 { // every one from a clip: no count to be off by two
+		f.Half, how = 1.96*rd.SE, "from the clip's frames"
+		if spread := stats.HalfWidth(counts); len(counts) > 1 && spread > f.Half {
+			f.Half, how = spread, fmt.Sprintf("t·s/√%d", rd.N)
+		}
+	}
 	f.Band = f.Half / 1.96
 	f.MDC = stats.MDC(f.Band)
 	f.Reference = x.h.Get("gait.cadence.ref")
-	formula := fmt.Sprintf("%s; 95 %% interval ± max(t·s/√%d, 2) = ± %.1f", rd.Reason.Formula, rd.N, f.Half)
+	formula := fmt.Sprintf("%s; 95 %% interval ± %s = ± %.1f", rd.Reason.Formula, how, f.Half)
 	f = judged(f, x.h, formula, "gait.cadence.ref", "gait.cadence.sem")
 	f.Reason.Saw = append(rd.Reason.Saw, f.Reason.Saw...)
 	approach := x.h.Choice(x.p.Approaches, "cadence")
@@ -223,11 +249,11 @@ var chain = []struct {
 	id, name, work string
 	measures       []string
 }{
-	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.", []string{"gait.posture", "stance.low_back", "gait.low_back"}},
+	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.", []string{"gait.posture", "gait.trunk", "stance.low_back", "gait.low_back"}},
 	{"hips", "Hips", "Hips forward over the foot; open the hip before asking for a longer stride behind.", []string{"gait.hips", "gait.hip_extension", "gait.shuffle"}},
 	{"arms", "Arms", "Elbows back, shoulders low.", []string{"gait.arms"}},
 	{"cadence", "Cadence", "Quicker, shorter steps, 4–6 a minute over two weeks.", []string{"gait.cadence"}},
-	{"landing", "Landing", "Land under the body, quietly, beside the line.", []string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
+	{"landing", "Landing", "Land under the body, quietly, beside the line.", []string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.oscillation", "gait.contact", "gait.flight", "gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
 	{"strike", "Foot strike", "A result of everything above; never a thing to force.", []string{"gait.strike", "gait.strike_angle"}},
 }
 

@@ -73,7 +73,7 @@ type Measure struct {
 	Parts      []Part        `json:"parts"`
 	Condition  string        `json:"condition"`
 	Beat       float64       `json:"beat" doc:"seconds a repetition; 0 no beat"`
-	Tool       string        `json:"tool" enum:",stack,inclinometer" doc:"instrument that may fill it in"`
+	Tool       string        `json:"tool" enum:",stack,inclinometer,clip" doc:"instrument that fills it in"`
 	InContext  bool          `json:"inContext" doc:"recorded with pace, speed, slope, surface, shoes and freshness"`
 	Place      bool          `json:"place" doc:"asks where it was felt"`
 	Core       bool          `json:"core" doc:"part of the core screen"`

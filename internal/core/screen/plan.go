@@ -12,11 +12,12 @@ const (
 	CoreScreen = "core"    // the short one: the core measures of the coach's stations
 	FullScreen = "full"    // everything
 	Retest     = "retest"  // only what is due, taken the same way as last time
+	GaitScreen = "gait"    // the gait alone, by eye and from clips
 	Session    = "session" // walks and one range test before and after a session
 )
 
 // Kinds lists them.
-var Kinds = []string{CoreScreen, FullScreen, Retest, Session}
+var Kinds = []string{CoreScreen, FullScreen, GaitScreen, Retest, Session}
 
 // CoreStations are the stations of the core screen until the practice chooses its own.
 var CoreStations = []string{"feet", "walks", "gait", "ankle", "big_toe", "toe_control", "balance", "squat", "raises"}
@@ -48,12 +49,18 @@ func Plan(kind string, stations, due []string) []string {
 			if slices.Contains(due, m.ID) {
 				out = append(out, m.ID)
 			}
+		case GaitScreen:
+			if m.Station == "gait" && m.Tool != "clip" {
+				out = append(out, m.ID)
+			}
 		case Session:
 			if m.Station == "walks" || m.ID == "ankle.knee_to_wall" {
 				out = append(out, m.ID)
 			}
 		default:
-			out = append(out, m.ID)
+			if m.Tool != "clip" {
+				out = append(out, m.ID)
+			}
 		}
 	}
 	return InRunningOrder(out)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -35,7 +36,7 @@ type Compared struct {
 func Compare(now, then Finding, since body.Date, h house.Rules) Compared {
 	c := Compared{Finding: now, Since: since, Then: then, By: now.Value - then.Value, Change: Same}
 	mdc := now.MDC
-	if now.Measure == "gait.cadence" { // each mean has its own interval
+	if strings.HasPrefix(now.Measure, "gait.") { // each may bring its own error
 		mdc = 1.96 * math.Hypot(now.Band, then.Band)
 	}
 	r := h.Because("retest.mdc", "", keysOf(now)...).See("now", "%s", now.Shown()).SeeOn(since, "then", "%s", then.Shown())

@@ -47,6 +47,9 @@ func (m Measure) referenceKeys() []string {
 
 // Reference writes what a measure is compared with, where that figure comes from and its source.
 func (m Measure) Reference(h house.Rules) (text string, provenance body.Provenance, source string) {
+	if m.Tool == "clip" && m.Better == "none" {
+		return "none: noted, compared with itself and side to side", body.Ours, ""
+	}
 	keys := m.referenceKeys()
 	if len(keys) == 0 {
 		words := []string{}

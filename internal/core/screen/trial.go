@@ -51,6 +51,8 @@ type Trial struct {
 	Context *Context    `json:"context,omitempty"`
 	Where   body.Region `json:"where,omitempty" doc:"where a walk hurt"`
 	Moment  string      `json:"moment,omitempty" enum:",before,after" doc:"before or after the session, when that is compared"`
+	SE      float64     `json:"se,omitempty" doc:"standard error of this trial's own; 0: the measure's"`
+	Clip    string      `json:"clip,omitempty" doc:"clip it was read from"`
 	On      body.Date   `json:"on"`
 	By      string      `json:"by,omitempty" doc:"coach who entered it"`
 }
@@ -303,6 +305,7 @@ type Reading struct {
 	Best    float64     `json:"best"`
 	Done    float64     `json:"done" doc:"mean of what was actually done; a first dose is placed from it"`
 	SD      float64     `json:"sd" doc:"between the trials; 0 with fewer than two"`
+	SE      float64     `json:"se" doc:"of the mean, when every trial brought its own; else 0"`
 	N       int         `json:"n" doc:"trials counted"`
 	Trials  []string    `json:"trials" doc:"ids of the trials it was read from, counted or not"`
 	AtLeast bool        `json:"atLeast" doc:"stopped on purpose: the true value may be higher"`
@@ -322,7 +325,7 @@ func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 	m, _ := FindMeasure(measure)
 	r := house.Rules{}.Because("screen.mean", "mean of the trials that count")
 	r.Provenance, r.Source = body.Common, ""
-	var x, done []float64
+	var x, done, own []float64
 	out.Capped = m.Cap > 0
 	for _, t := range trials {
 		if t.Measure != measure || t.Side != side {
@@ -368,6 +371,10 @@ func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 		out.Failed = out.Failed || slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Fails && t.Has(f.ID) })
 		out.Capped = out.Capped && t.Value >= m.Cap
 		x, done = append(x, v), append(done, t.Value)
+		if t.SE > 0 {
+			own = append(own, t.SE)
+			r = r.See("from a clip", "± %s (95 %%)", Decimals(1.96*t.SE, m.Unit+"."))
+		}
 	}
 	if len(x) == 0 {
 		return out, false
@@ -386,6 +393,11 @@ func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 		out.Value = stats.Mean(x)
 		if len(x) > 1 {
 			out.SD = stats.SD(x)
+		}
+		if len(own) == len(x) {
+			for _, se := range own {
+				out.SE = math.Hypot(out.SE, se/float64(len(own)))
+			}
 		}
 		r.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
 	}

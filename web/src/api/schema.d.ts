@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Simulated clips to practise on */
+        get: operations["films"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-history": {
         parameters: {
             query?: never;
@@ -448,6 +465,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/clips/{clip}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a clip and its figures out; they are kept */
+        delete: operations["remove-clip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/clips/{clip}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a removed clip back */
+        post: operations["restore-clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/decisions/{id}": {
         parameters: {
             query?: never;
@@ -476,6 +527,74 @@ export interface paths {
         put?: never;
         /** The runner's own form was looked at */
         post: operations["take-form"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/gait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A runner's clips, gait chain and cadence */
+        get: operations["gait"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/gait/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set two clips side by side */
+        post: operations["compare-clips"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/gait/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose marks from followed tape; nothing is kept */
+        post: operations["propose-marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/gait/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the numbers of a clip; nothing is kept */
+        post: operations["read-clip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -670,6 +789,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/screens/{screen}/clips/{clip}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep marks and numbers with a screen */
+        put: operations["keep-clip"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/screens/{screen}/finish": {
         parameters: {
             query?: never;
@@ -717,6 +853,25 @@ export interface paths {
         /** Put a removed trial back */
         post: operations["restore-trial"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/stills/{still}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept picture */
+        get: operations["still"];
+        /** Keep one picture */
+        put: operations["keep-still"];
+        post?: never;
+        /** Delete a picture for good */
+        delete: operations["drop-still"];
         options?: never;
         head?: never;
         patch?: never;
@@ -993,6 +1148,24 @@ export interface components {
             gaveWay: components["schemas"]["Reason"][];
             why: components["schemas"]["Reason"];
         };
+        CadencePlan: {
+            approach: string;
+            context: string;
+            /** Format: double */
+            half: number;
+            /**
+             * Format: double
+             * @description mean of the newest counts; 0 not taken
+             */
+            own: number;
+            reason: components["schemas"]["Reason"];
+            steps: components["schemas"]["ScreenStep"][];
+            /**
+             * Format: double
+             * @description 0: left alone
+             */
+            target: number;
+        };
         CatalogExercise: {
             class: string;
             cues: string[];
@@ -1070,6 +1243,12 @@ export interface components {
             limits: string;
             on: string;
             who: string;
+        };
+        CompareInBody: {
+            /** @description left of the first against right of the second */
+            across: boolean;
+            first: components["schemas"]["GaitClip"];
+            second: components["schemas"]["GaitClip"];
         };
         CurrentLine: {
             rail: string;
@@ -1188,6 +1367,23 @@ export interface components {
             name: string;
             value: string;
         };
+        Film: {
+            /** Format: double */
+            captureFps: number;
+            /** @enum {string} */
+            heading: "left" | "right";
+            /** @description the truth, to compare with */
+            known: components["schemas"]["Truth"][];
+            name: string;
+            says: string;
+            /** @enum {string} */
+            shod: "shoes" | "minimal" | "barefoot";
+            /** Format: double */
+            speedKmh: number;
+            tired: boolean;
+            /** @enum {string} */
+            view: "side" | "rear";
+        };
         FixedRun: {
             /** Format: int64 */
             minutes: number;
@@ -1201,6 +1397,208 @@ export interface components {
              * @description 0 Monday … 6 Sunday
              */
             weekday: number;
+        };
+        Gait: {
+            cadence: components["schemas"]["CadencePlan"];
+            chain: components["schemas"]["ScreenLink"][];
+            /** @description kept ones, newest first */
+            clips: components["schemas"]["StoreClip"][];
+            /** @description how they ran in earlier screens */
+            contexts: components["schemas"]["ScreenContext"][];
+            /** @description id of the screen being taken; empty: none is open */
+            current: string;
+            /** @description the warning sign that forbids a screen; empty: none */
+            locked: string;
+            signsAsked: boolean;
+            /** @description points of each view */
+            spots: {
+                [key: string]: components["schemas"]["GaitSpot"][];
+            };
+            today: string;
+        };
+        GaitClip: {
+            /**
+             * Format: double
+             * @description frames a second as it was shot; 0 not said yet
+             */
+            captureFps: number;
+            context: components["schemas"]["ScreenContext"];
+            /** Format: int64 */
+            frames: number;
+            /**
+             * @description where the runner faces in the picture; side view only
+             * @enum {string}
+             */
+            heading: "left" | "right";
+            /** Format: int64 */
+            height: number;
+            /** @description a line that is level in the room; it takes the camera's tilt out */
+            level?: components["schemas"]["GaitSegment"];
+            marks: components["schemas"]["GaitEvent"][];
+            /** @description rear view: the tape down the middle of the belt */
+            midline?: components["schemas"]["GaitSegment"];
+            /** @description frame numbers the file left out */
+            missing: number[];
+            name: string;
+            /**
+             * Format: double
+             * @description frames a second as the file plays
+             */
+            playFps: number;
+            /** @description a known length in the picture */
+            scale?: components["schemas"]["GaitLength"];
+            stills: components["schemas"]["GaitStill"][];
+            /** @enum {string} */
+            view: "side" | "rear";
+            /** Format: int64 */
+            width: number;
+        };
+        GaitDifference: {
+            /**
+             * Format: double
+             * @description second minus first
+             */
+            change: number;
+            /** Format: double */
+            first: number;
+            /**
+             * Format: double
+             * @description half-width of its 95 % interval
+             */
+            half: number;
+            id: string;
+            name: string;
+            reason: components["schemas"]["Reason"];
+            /** Format: double */
+            second: number;
+            /**
+             * @description of the first clip
+             * @enum {string}
+             */
+            side: "left" | "right" | "both";
+            /**
+             * @description of the second clip
+             * @enum {string}
+             */
+            to: "left" | "right" | "both";
+            unit: string;
+            /** @enum {string} */
+            word: "more" | "less" | "no difference seen";
+        };
+        GaitEvent: {
+            /** Format: int64 */
+            frame: number;
+            /** @enum {string} */
+            kind: "touchdown" | "toe_off";
+            /** @description proposed by following the tape, confirmed by the coach */
+            proposed?: boolean;
+            /** @enum {string} */
+            side: "left" | "right";
+        };
+        GaitFigure: {
+            /** @description precise enough for the question it is asked for */
+            answers: boolean;
+            /** @enum {string} */
+            group: "times" | "forces" | "angles" | "behind";
+            /**
+             * Format: double
+             * @description half-width of the 95 % interval, 1.96 standard errors
+             */
+            half: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description steps or stills it rests on
+             */
+            n: number;
+            name: string;
+            reason: components["schemas"]["Reason"];
+            /**
+             * Format: double
+             * @description standard error
+             */
+            se: number;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            unit: string;
+            /** Format: double */
+            value: number;
+            /** @description what may be said; empty for a plain figure */
+            word: string;
+        };
+        GaitLength: {
+            a: components["schemas"]["GaitPoint"];
+            b: components["schemas"]["GaitPoint"];
+            /** Format: double */
+            mm: number;
+        };
+        GaitPoint: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        GaitProposal: {
+            /** Format: int64 */
+            frame: number;
+            /** @enum {string} */
+            kind: "touchdown" | "toe_off";
+            /** @enum {string} */
+            side: "left" | "right";
+            /** @description the tape was seen in every frame around it */
+            sure: boolean;
+        };
+        GaitReading: {
+            figures: components["schemas"]["GaitFigure"][];
+            suggestions: components["schemas"]["GaitSuggestion"][];
+            /** @description what goes into the screen when the clip is kept, without ids */
+            takes: components["schemas"]["ScreenTrial"][];
+            warnings: string[];
+        };
+        GaitSegment: {
+            a: components["schemas"]["GaitPoint"];
+            b: components["schemas"]["GaitPoint"];
+        };
+        GaitSpot: {
+            /** @description moments it is asked at */
+            at: string[];
+            id: string;
+            name: string;
+        };
+        GaitStill: {
+            /** @enum {string} */
+            at: "touchdown" | "mid_stance" | "toe_off" | "mid_flight";
+            /** Format: int64 */
+            frame: number;
+            /** Format: uuid */
+            id: string;
+            /** @description the picture itself is kept with the screen */
+            keep: boolean;
+            /** @description by the names of the points of the view */
+            points: {
+                [key: string]: components["schemas"]["GaitPoint"];
+            };
+            /** @enum {string} */
+            side: "left" | "right";
+        };
+        GaitSuggestion: {
+            /** @enum {string} */
+            at: "touchdown" | "mid_stance" | "toe_off" | "mid_flight";
+            /** Format: int64 */
+            frame: number;
+            /** @description points asked there */
+            points: string[];
+            /** @enum {string} */
+            side: "left" | "right";
+        };
+        GaitTrack: {
+            frames: number[];
+            /** @enum {string} */
+            side: "left" | "right";
+            /** @description a point of the view; heel and toe give events */
+            spot: string;
+            x: number[];
+            y: number[];
         };
         History: {
             /** @description foot and ankle injuries, surgery, fractures, in words */
@@ -1246,9 +1644,14 @@ export interface components {
              */
             version: number;
         };
+        KeepInBody: {
+            clip: components["schemas"]["GaitClip"];
+            /** @description an earlier keeping of the same clip */
+            replaces?: string;
+        };
         Kind: {
             /** @enum {string} */
-            id: "core" | "full" | "retest" | "session";
+            id: "core" | "full" | "gait" | "retest" | "session";
             measures: string[];
             /** Format: int64 */
             minutes: number;
@@ -1489,6 +1892,10 @@ export interface components {
             weeklyMinutes: number;
             /** Format: int64 */
             weeklySessions?: number;
+        };
+        ProposeInBody: {
+            clip: components["schemas"]["GaitClip"];
+            tracks: components["schemas"]["GaitTrack"][];
         };
         QueueItem: {
             /** @description old dose → new dose, or what to do */
@@ -1889,10 +2296,10 @@ export interface components {
             /** @description retested after the longer interval */
             strength: boolean;
             /**
-             * @description instrument that may fill it in
+             * @description instrument that fills it in
              * @enum {string}
              */
-            tool: "" | "stack" | "inclinometer";
+            tool: "" | "stack" | "inclinometer" | "clip";
             /**
              * Format: int64
              * @description trials asked for
@@ -1959,6 +2366,11 @@ export interface components {
              * @description between the trials; 0 with fewer than two
              */
             sd: number;
+            /**
+             * Format: double
+             * @description of the mean, when every trial brought its own; else 0
+             */
+            se: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             skipped?: string;
@@ -2003,9 +2415,23 @@ export interface components {
             /** @description what to rest before it; empty: go on */
             rest: string;
         };
+        ScreenStep: {
+            /**
+             * Format: int64
+             * @description at least this long, before the next
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description steps a minute to run at
+             */
+            spm: number;
+        };
         ScreenTrial: {
             /** @description coach who entered it */
             by?: string;
+            /** @description clip it was read from */
+            clip?: string;
             context?: components["schemas"]["ScreenContext"];
             faults: string[];
             id: string;
@@ -2018,6 +2444,11 @@ export interface components {
             on: string;
             /** @description figures the value was computed from; for cadence one count of 15 s, or the times of the taps in s */
             parts: number[];
+            /**
+             * Format: double
+             * @description standard error of this trial's own; 0: the measure's
+             */
+            se?: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             /** @description why the test was left out; then the value does not count */
@@ -2161,7 +2592,7 @@ export interface components {
         };
         Start: {
             /** @enum {string} */
-            kind: "core" | "full" | "retest" | "session";
+            kind: "core" | "full" | "gait" | "retest" | "session";
             /** @description for a core screen: the coach's choice; empty: the practice's */
             stations?: string[];
         };
@@ -2171,6 +2602,10 @@ export interface components {
             /** @enum {string} */
             state: "open" | "done" | "due";
             word: string;
+        };
+        StillInBody: {
+            /** @description JPEG */
+            picture: string;
         };
         StopInBody: {
             on?: string;
@@ -2195,6 +2630,16 @@ export interface components {
             what: components["schemas"]["ReferSign"];
             /** @description what exactly, for signs that ask it */
             which: string[];
+        };
+        StoreClip: {
+            clip: components["schemas"]["GaitClip"];
+            coach: string;
+            figures: components["schemas"]["GaitFigure"][];
+            id: string;
+            on: string;
+            screen: string;
+            /** @description ids of the stills whose picture is kept */
+            stills: string[];
         };
         StoreCoach: {
             email: string;
@@ -2251,7 +2696,7 @@ export interface components {
             finished: boolean;
             id: string;
             /** @enum {string} */
-            kind: "core" | "full" | "retest" | "session";
+            kind: "core" | "full" | "gait" | "retest" | "session";
             /** @description what it asks for, in running order */
             measures: string[];
             on: string;
@@ -2299,6 +2744,13 @@ export interface components {
             /** Format: double */
             value: number;
             where?: string;
+        };
+        Truth: {
+            id: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** Format: double */
+            value: number;
         };
         VolumeView: {
             reason: components["schemas"]["Reason"];
@@ -2503,6 +2955,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    films: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Film"][];
                 };
             };
             /** @description Error */
@@ -3252,6 +3733,72 @@ export interface operations {
             };
         };
     };
+    "remove-clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gait"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "restore-clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gait"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     decide: {
         parameters: {
             query?: never;
@@ -3309,6 +3856,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    gait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gait"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaitDifference"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "propose-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaitProposal"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaitClip"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaitReading"];
                 };
             };
             /** @description Error */
@@ -3736,6 +4423,44 @@ export interface operations {
             };
         };
     };
+    "keep-clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                screen: string;
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gait"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "finish-screen": {
         parameters: {
             query?: never;
@@ -3862,6 +4587,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Screening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                still: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                still: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */

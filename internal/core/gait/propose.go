@@ -1,0 +1,224 @@
+package gait
+
+import (
+	"math"
+	"slices"
+	"sort"
+
+	"notchback/internal/core/body"
+)
+
+// Track is where one piece of tape was found, frame by frame. Frames are in order; a frame where the
+// tape was lost is left out.
+type Track struct {
+	Side   body.Side `json:"side" enum:"left,right"`
+	Spot   string    `json:"spot" doc:"a point of the view; heel and toe give events"`
+	Frames []int     `json:"frames" maxItems:"20000"`
+	X      []float64 `json:"x" maxItems:"20000"`
+	Y      []float64 `json:"y" maxItems:"20000"`
+}
+
+// Proposal is an event that following the tape suggests. Nothing counts before the coach has looked.
+type Proposal struct {
+	Frame int       `json:"frame"`
+	Side  body.Side `json:"side" enum:"left,right"`
+	Kind  Kind      `json:"kind" enum:"touchdown,toe_off"`
+	Sure  bool      `json:"sure" doc:"the tape was seen in every frame around it"`
+}
+
+// smallest number of frames a proposed contact or swing lasts, as seconds.
+const shortest = 0.08
+
+// Propose finds touchdowns and toe-offs from the tape on heel and toe of each shoe, filmed from the
+// side. On the belt a shoe's tape stays at one height and moves back with the belt; the first frame of
+// either lying there is a touchdown, the first frame of both having left it a toe-off.
+func Propose(tracks []Track, c Clip) ([]Proposal, error) {
+	out := []Proposal{}
+	for _, side := range body.Sides {
+		heel, toe := find(tracks, side, "heel"), find(tracks, side, "toe")
+		if heel == nil && toe == nil {
+			continue
+		}
+		for _, t := range []*Track{heel, toe} {
+			if t != nil && (len(t.X) != len(t.Frames) || len(t.Y) != len(t.Frames) || !slices.IsSorted(t.Frames)) {
+				return nil, body.Refuse("tracks", "the followed tape is not whole; follow it again")
+			}
+		}
+		out = append(out, proposeFor(side, heel, toe, c)...)
+	}
+	if len(out) == 0 {
+		return nil, body.Refuse("tracks", "no contact was found: mark the tape on heel and toe of a shoe on one frame, and follow it again")
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Frame < out[j].Frame })
+	return out, nil
+}
+
+func find(tracks []Track, side body.Side, spot string) *Track {
+	for i, t := range tracks {
+		if t.Side == side && t.Spot == spot && len(t.Frames) > 0 {
+			return &tracks[i]
+		}
+	}
+	return nil
+}
+
+// resting is where a track's tape lies while the shoe stands, as found from the track itself.
+type resting struct {
+	height, slope float64 // its y at x = 0, and its tilt across the picture
+	near          float64 // so far above it still counts as down, pixels
+}
+
+// proposeFor marks each frame as down or up and reads the changes.
+func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
+	over := make([]float64, c.Frames) // pixels of the lower tape over where it rests; NaN not seen
+	for i := range over {
+		over[i] = math.NaN()
+	}
+	near := 0.0
+	for _, t := range []*Track{heel, toe} {
+		if t == nil {
+			continue
+		}
+		rest := restOf(t, c.Level)
+		near = math.Max(near, rest.near)
+		for i, f := range t.Frames {
+			if f < 0 || f >= c.Frames {
+				continue
+			}
+			if v := rest.above(t.X[i], t.Y[i]); math.IsNaN(over[f]) || v < over[f] {
+				over[f] = v
+			}
+		}
+	}
+	runs := smooth(over, near, max(1, int(math.Round(shortest*c.CaptureFps))))
+	out := []Proposal{}
+	for i := 1; i < len(runs); i++ {
+		r := runs[i]
+		kind, step := Touchdown, -1
+		if !r.down {
+			kind, step = ToeOff, 1
+		}
+		frame := r.from
+		if at, ok := crossing(over, near, r.from, step); ok {
+			frame = int(math.Ceil(at - 0.05))
+		}
+		sure := true
+		for f := max(0, frame-2); f <= min(c.Frames-1, frame+2); f++ {
+			sure = sure && (!math.IsNaN(over[f]) || slices.Contains(c.Missing, f))
+		}
+		if frame = c.there(frame); frame > 0 && frame < c.Frames {
+			out = append(out, Proposal{Frame: frame, Side: side, Kind: kind, Sure: sure})
+		}
+	}
+	return out
+}
+
+// crossing extends the tape's path in the air, next to the change at a frame, down to where it rests:
+// the moment of contact between the frames. step leads into the air.
+func crossing(over []float64, near float64, from, step int) (at float64, ok bool) {
+	f := from
+	if step < 0 {
+		f--
+	}
+	var n, sx, sy, sxx, sxy float64
+	for ; f >= 0 && f < len(over) && n < 4 && math.Abs(float64(f-from)) < 8; f += step {
+		if v := over[f]; !math.IsNaN(v) && v > near {
+			x := float64(f - from)
+			n, sx, sy, sxx, sxy = n+1, sx+x, sy+v, sxx+x*x, sxy+x*v
+			if v > 12*near {
+				break
+			}
+		}
+	}
+	det := n*sxx - sx*sx
+	if n < 2 || det <= 0 {
+		return 0, false
+	}
+	slope := (n*sxy - sx*sy) / det
+	if slope*float64(step) <= 0 {
+		return 0, false
+	}
+	at = -(sy - slope*sx) / n / slope
+	if math.Abs(at) > 4 { // a path that bends: keep the frame that was seen
+		return 0, false
+	}
+	return float64(from) + at, true
+}
+
+// above is how far over its resting height the tape is, pixels.
+func (r resting) above(x, y float64) float64 { return r.height + r.slope*x - y }
+
+// restOf finds where the tape lies while the shoe stands: the lowest part of its path, along the level
+// line where one is drawn, else along a line laid through it that takes up the camera's tilt.
+func restOf(t *Track, level *Segment) resting {
+	n := len(t.Y)
+	rest := resting{}
+	if level != nil && level.A.X != level.B.X {
+		rest.slope = (level.B.Y - level.A.Y) / (level.B.X - level.A.X)
+	}
+	for range 4 {
+		low := make([]int, n)
+		for i := range low {
+			low[i] = i
+		}
+		sort.Slice(low, func(i, j int) bool {
+			return rest.above(t.X[low[i]], t.Y[low[i]]) < rest.above(t.X[low[j]], t.Y[low[j]])
+		})
+		low = low[:max(3, n*15/100)]
+		var sx, sy, sxx, sxy float64
+		for _, i := range low {
+			sx += t.X[i]
+			sy += t.Y[i]
+			sxx += t.X[i] * t.X[i]
+			sxy += t.X[i] * t.Y[i]
+		}
+		k := float64(len(low))
+		if det := k*sxx - sx*sx; det > 1 && level == nil {
+			rest.slope = math.Max(-0.2, math.Min(0.2, (k*sxy-sx*sy)/det))
+		}
+		rest.height = (sy - rest.slope*sx) / k
+		spread := 0.0
+		for _, i := range low {
+			d := rest.above(t.X[i], t.Y[i])
+			spread += d * d / k
+		}
+		rest.near = math.Max(1.2, math.Min(4, 2.5*math.Sqrt(spread)))
+	}
+	return rest
+}
+
+type run struct {
+	from, to int // to is exclusive
+	down     bool
+}
+
+// smooth turns frames into alternating runs of down and up; runs shorter than least are taken for a
+// slip of the tape and joined with what is around them. Unseen frames follow the one before.
+func smooth(over []float64, near float64, least int) []run {
+	runs := []run{}
+	for f, v := range over {
+		if math.IsNaN(v) {
+			continue
+		}
+		if down := v <= near; len(runs) == 0 || down != runs[len(runs)-1].down {
+			if len(runs) > 0 {
+				runs[len(runs)-1].to = f
+			}
+			runs = append(runs, run{from: f, to: len(over), down: down})
+		}
+	}
+	for {
+		worst := -1
+		for i := 1; i < len(runs)-1; i++ {
+			if l := runs[i].to - runs[i].from; l < least && (worst < 0 || l < runs[worst].to-runs[worst].from) {
+				worst = i
+			}
+		}
+		if worst < 0 {
+			break
+		}
+		runs[worst-1].to = runs[worst+1].to
+		runs = slices.Delete(runs, worst, worst+2)
+	}
+	return runs
+}
