@@ -40,7 +40,7 @@ const shiftedClock = `(() => {
 })()`
 
 type world struct {
-	t    *testing.T
+	t    testing.TB
 	desk *testkit.Desk
 	b    *rod.Browser
 	addr string
@@ -49,6 +49,10 @@ type world struct {
 
 func start(t *testing.T) *world {
 	t.Parallel() // each with its own database, server and browser
+	return launch(t)
+}
+
+func launch(t testing.TB) *world {
 	d := testkit.NewDesk(t, email)
 	ctx := context.Background()
 	require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
@@ -169,7 +173,7 @@ func within(p *rod.Page, name string) *rod.Element {
 }
 
 // reads waits until the page shows the words.
-func reads(t *testing.T, p *rod.Page, words ...string) {
+func reads(t testing.TB, p *rod.Page, words ...string) {
 	t.Helper()
 	for _, x := range words {
 		until(t, p, "shows "+x, `w => document.body.innerText.replace(/\s+/g, " ").includes(w)`, x)
@@ -178,7 +182,7 @@ func reads(t *testing.T, p *rod.Page, words ...string) {
 
 // until waits for a state of the page. A page that is just being replaced answers with an error; the
 // next one is asked.
-func until(t *testing.T, p *rod.Page, what, js string, args ...any) {
+func until(t testing.TB, p *rod.Page, what, js string, args ...any) {
 	t.Helper()
 	for deadline := time.Now().Add(20 * time.Second); ; {
 		if p.Timeout(time.Until(deadline)).Wait(rod.Eval(js, args...)) == nil {
@@ -200,7 +204,7 @@ func text(p *rod.Page) string {
 }
 
 // addRunner fills the intake as a coach would.
-func addRunner(t *testing.T, p *rod.Page, name string) {
+func addRunner(t testing.TB, p *rod.Page, name string) {
 	choose(p, "nav a", "^Runners$")
 	press(p, "Add a runner")
 	for label, v := range map[string]string{"Name": name, "Born": "1985-05-05", "Time zone": "UTC", "Body mass": "70", "Leg, hip bone to inner ankle": "850",
@@ -222,7 +226,7 @@ func section(p *rod.Page, measure string) *rod.Element {
 const kept = `n => document.querySelectorAll('button[aria-label^="Remove"]').length === n`
 
 // keepTrial types a figure into a station and waits until it is kept.
-func keepTrial(t *testing.T, p *rod.Page, measure, side, value string, faults ...string) {
+func keepTrial(t testing.TB, p *rod.Page, measure, side, value string, faults ...string) {
 	n := len(p.MustElements(`button[aria-label^="Remove"]`))
 	box := p.MustElement(`input[aria-label^="` + measure + `, ` + side + `"]`)
 	card := box.MustParent().MustParent()
@@ -233,7 +237,7 @@ func keepTrial(t *testing.T, p *rod.Page, measure, side, value string, faults ..
 	until(t, p, "is as waited for", kept, n+1)
 }
 
-func keepCount(t *testing.T, p *rod.Page, side, value, reason string) {
+func keepCount(t testing.TB, p *rod.Page, side, value, reason string) {
 	n := len(p.MustElements(`button[aria-label^="Remove"]`))
 	box := p.MustElement(`input[aria-label="One-leg heel raises, straight knee, ` + side + `, count"]`)
 	box.MustSelectAllText().MustInput(value)
@@ -242,14 +246,14 @@ func keepCount(t *testing.T, p *rod.Page, side, value, reason string) {
 }
 
 // askSigns answers every warning sign with no.
-func askSigns(t *testing.T, p *rod.Page) {
+func askSigns(t testing.TB, p *rod.Page) {
 	press(p, "No to the rest")
 	reads(t, p, "all asked")
 	press(p, "Keep the answers")
 }
 
 // startFull asks the warning signs and starts a full screen.
-func startFull(t *testing.T, p *rod.Page) {
+func startFull(t testing.TB, p *rod.Page) {
 	choose(p, "nav a", "Screen")
 	until(t, p, "offers the kinds of screen", `() => document.querySelectorAll('[aria-label="What to take today"] [role=radio]').length === 4`)
 	if has, _, _ := p.HasR("button", "No to the rest"); has {
@@ -260,13 +264,13 @@ func startFull(t *testing.T, p *rod.Page) {
 	until(t, p, "is at the first station", `() => document.querySelector("h1")?.innerText.trim() === "Feet at rest"`)
 }
 
-func station(t *testing.T, p *rod.Page, name string) {
+func station(t testing.TB, p *rod.Page, name string) {
 	choose(p, "nav button", name)
 	until(t, p, "is the station "+name, `n => document.querySelector("h1")?.innerText.trim() === n`, name)
 }
 
 // screenAndBuild takes three stations of a full screen and puts the programme into force.
-func screenAndBuild(t *testing.T, p *rod.Page) {
+func screenAndBuild(t testing.TB, p *rod.Page) {
 	startFull(t, p)
 	station(t, p, "Ankle")
 	for _, v := range []string{"6", "6.5", "7"} {
@@ -295,7 +299,7 @@ func screenAndBuild(t *testing.T, p *rod.Page) {
 }
 
 // logAsPlanned fills the open exercise: done as planned, no pain, effort 7, nothing odd.
-func logAsPlanned(t *testing.T, ph *rod.Page) {
+func logAsPlanned(t testing.TB, ph *rod.Page) {
 	tapAll(ph, "button", "^as planned$")
 	tapAll(ph, `button[aria-label^="Pain, "][aria-label$=": 0"]`, "")
 	tap(ph.MustElement(`button[aria-label="Effort: 7"]`))

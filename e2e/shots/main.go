@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 
 	"notchback/e2e/browser"
@@ -87,6 +88,7 @@ func main() {
 	})
 	visit("screen-start", "Ines", "Screen", "Screen", func() { p.MustElementR("button", "Start the|Keep the answers|No to the rest") })
 	stations(p, wanted, runner, take)
+	clips(p, wanted, runner, take)
 	p.MustNavigate(*url + "/house")
 	p.MustElementR("h1", "House")
 	p.MustElement("li")
@@ -136,6 +138,57 @@ func main() {
 	ph.MustElementR("button", "Anything new or odd").MustClick()
 	ph.MustElementR("h2", "Is any of these so")
 	take(ph, "phone-signs")
+}
+
+// clips pictures the gait room, the bench with a marked clip, its points, and two clips side by side.
+func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
+	if !wanted("gait-room") && !wanted("bench") && !wanted("bench-points") && !wanted("bench-rear") && !wanted("compare") && !wanted("films") {
+		return
+	}
+	runner("Tomas", "Gait", "Gait|Cadence")
+	p.MustElementR("h2", "Kept clips")
+	p.MustWait(`() => [...document.images].every((i) => i.complete)`)
+	take(p, "gait-room")
+	open := func(name string) {
+		p.MustElementR("button", "Practise").MustClick()
+		p.MustElementR("li button", name).MustClick()
+		p.MustWait(`() => !!document.querySelector("canvas[data-frame='0']")`)
+	}
+	if wanted("films") {
+		p.MustElementR("button", "Practise").MustClick()
+		p.MustElementR("li button", "rear-120")
+		take(p, "films")
+		return
+	}
+	if wanted("bench-rear") {
+		open("rear-120")
+		take(p, "bench-rear")
+		return
+	}
+	open("heel-240")
+	p.MustElementR("p", "Cadence")
+	p.MustEval(`() => document.activeElement.blur()`)
+	p.Keyboard.MustType(input.ArrowDown)
+	p.MustWait(`() => !document.querySelector("canvas[data-frame='0']")`)
+	if wanted("bench") {
+		p.MustElement(`[data-figure="contact.side both"] [role=button]`).MustFocus()
+		take(p, "bench")
+	}
+	if wanted("bench-points") {
+		p.MustElementR(`section[aria-label=Stills] button`, "landing").MustClick()
+		p.MustElementR("button", "keep this picture|Drop this still")
+		p.MustElement(`[data-figure="strike left"] [role=button]`).MustFocus()
+		p.MustEval(`() => window.scrollTo(0, 0)`)
+		take(p, "bench-points")
+	}
+	if wanted("compare") {
+		p.MustElementR("button", "^Compare$").MustClick()
+		p.MustElementR("button", "Practise").MustClick()
+		p.MustElementR("li button", "uneven-240").MustClick()
+		p.MustElement(`table[aria-label=Differences] tbody tr`)
+		p.MustWait(`() => document.querySelectorAll("canvas").length === 2 && [...document.querySelectorAll("canvas")].every((c) => Number(c.dataset.frame) > 0)`)
+		take(p, "compare")
+	}
 }
 
 // stations takes Kit through a full screen and pictures each station.

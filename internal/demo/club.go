@@ -43,6 +43,7 @@ type member struct {
 	stop     *refer.Stop
 	unscreen bool
 	more     map[string][2]float64 // figures that differ from the usual foot, or come on top of it
+	films    map[int]string        // simulated clips kept at the n-th visit
 	quick    []figures             // before and after yesterday's session; stop is the moment
 	form     func(*body.Profile)   // what the runner filled in and the coach has not read yet
 }
@@ -125,6 +126,7 @@ var members = []member{
 		gain: tests{ankle: [2]float64{0.3, 0.4}, raises: [2]float64{4, 4}}, retests: true, decideTo: 5, pain: lately(1, 3, 3, 3, 3, 3), rpe: lately(7),
 		start: 107,
 		more:  map[string][2]float64{"gait.cadence": {40}, "gait.strike": {0, 0}, "gait.sound": {2}, "gait.bounce": {2}, "gait.hips": {1}},
+		films: map[int]string{0: "heel-240", 2: "uneven-240"},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 210, 36, 19
 			p.Runs = runs(run(1, 50, "quality"), run(3, 45, "easy"), run(4, 35, "easy"), run(6, 90, "long"))

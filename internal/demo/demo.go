@@ -4,9 +4,11 @@
 package demo
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"image/jpeg"
 	"math"
 	"time"
 
@@ -14,10 +16,12 @@ import (
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/gait"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/job"
+	"notchback/internal/standin"
 	"notchback/internal/store"
 )
 
@@ -177,7 +181,40 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.A
 	if err != nil {
 		return err
 	}
+	if name, ok := m.films[nth]; ok {
+		if err := keepFilm(ctx, tx, o, a, name); err != nil {
+			return err
+		}
+		if o, err = desk.Load(ctx, tx, runner); err != nil {
+			return err
+		}
+	}
 	return o.BuildIn(ctx, tx, a, store.NewID(), nil, nil)
+}
+
+// keepFilm keeps a simulated clip as the coach marked it, with the pictures of the first landings.
+func keepFilm(ctx context.Context, tx *store.Tx, o job.Open, a job.Actor, name string) error {
+	f, ok := standin.Find(name)
+	if !ok {
+		return fmt.Errorf("there is no film %q", name)
+	}
+	c := f.Marked()
+	seen := map[body.Side]bool{}
+	for i, s := range c.Stills {
+		c.Stills[i].ID = store.NewID()
+		if s.At != gait.AtTouchdown || seen[s.Side] {
+			continue
+		}
+		seen[s.Side], c.Stills[i].Keep = true, true
+		var picture bytes.Buffer
+		if err := jpeg.Encode(&picture, f.Frame(s.Frame), nil); err != nil {
+			return err
+		}
+		if err := tx.AddStill(ctx, o.ID, c.Stills[i].ID, picture.Bytes(), a.Coach); err != nil {
+			return err
+		}
+	}
+	return o.KeepClipIn(ctx, tx, a, o.Screens[0].ID, store.NewID(), "", c)
 }
 
 // battery is what one visit measures, in running order.

@@ -120,46 +120,49 @@ func (d *Desk) CompareClips(ctx context.Context, a Actor, runner string, first, 
 // keeping of the same clip; empty for none.
 func (d *Desk) KeepClip(ctx context.Context, a Actor, runner, screenID, id, replaces string, c gait.Clip) error {
 	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		s, err := o.screen(screenID)
-		if err != nil {
-			return err
-		}
-		if err := tx.Hold(ctx, runner); err != nil {
-			return err
-		}
-		read, err := gait.Read(c, o.gaitBody(), o.House)
-		if err != nil {
-			return err
-		}
-		if len(c.Marks) == 0 && len(c.Stills) == 0 {
-			return body.Refuse("marks", "nothing is marked yet: mark a touchdown or set points on a still first")
-		}
-		fresh, err := tx.AddClip(ctx, runner, screenID, id, replaces, o.Today, c, read.Figures, o.House.Version, a.Coach)
-		if err != nil || !fresh {
-			return err
-		}
-		for _, t := range read.Takes {
-			t.ID = uuid.NewSHA1(uuid.MustParse(id), []byte(t.Measure+"|"+string(t.Side))).String()
-			t.On, t.Clip = o.Today, id
-			n := 0
-			for _, x := range s.Trials {
-				if x.Measure == t.Measure && x.Side == t.Side && x.Key() == t.Key() && (replaces == "" || x.Clip != replaces) {
-					n++
-				}
-			}
-			if t, err = screen.Enter(t, n, o.Profile); err != nil {
-				return err
-			}
-			m, _ := screen.FindMeasure(t.Measure)
-			if no, why := screen.Barred(m, t.Side, s.Trials, o.Circumstances(screenID), o.House); no {
-				return body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
-			}
-			if err := tx.AddTrial(ctx, screenID, t, a.Coach); err != nil {
-				return err
-			}
-		}
-		return nil
+		return o.KeepClipIn(ctx, tx, a, screenID, id, replaces, c)
 	})
+}
+
+// KeepClipIn does it inside a transaction.
+func (o Open) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, id, replaces string, c gait.Clip) error {
+	s, err := o.screen(screenID)
+	if err != nil {
+		return err
+	}
+	read, err := gait.Read(c, o.gaitBody(), o.House)
+	if err != nil {
+		return err
+	}
+	if len(c.Marks) == 0 && len(c.Stills) == 0 {
+		return body.Refuse("marks", "nothing is marked yet: mark a touchdown or set points on a still first")
+	}
+	fresh, err := tx.AddClip(ctx, o.ID, screenID, id, replaces, o.Today, c, read.Figures, o.House.Version, a.Coach)
+	if err != nil || !fresh {
+		return err
+	}
+	for _, t := range read.Takes {
+		// Named after the clip, the measure and the side: sent again it is the same write.
+		t.ID = uuid.NewSHA1(uuid.MustParse(id), []byte(t.Measure+"|"+string(t.Side))).String()
+		t.On, t.Clip = o.Today, id
+		n := 0
+		for _, x := range s.Trials {
+			if x.Measure == t.Measure && x.Side == t.Side && x.Key() == t.Key() && (replaces == "" || x.Clip != replaces) {
+				n++
+			}
+		}
+		if t, err = screen.Enter(t, n, o.Profile); err != nil {
+			return err
+		}
+		m, _ := screen.FindMeasure(t.Measure)
+		if no, why := screen.Barred(m, t.Side, s.Trials, o.Circumstances(screenID), o.House); no {
+			return body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
+		}
+		if err := tx.AddTrial(ctx, screenID, t, a.Coach); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // RemoveClip takes a kept clip and its figures out of the reading, or puts them back.

@@ -72,6 +72,7 @@ const tree = root.addChildren([
       runnerIndex,
       step("/intake", () => import("./runner/Intake"), "IntakePage"),
       step("/screen", () => import("./screen/Screen"), "Screen"),
+      step("/gait", () => import("./gait/Gait"), "GaitRoom"),
       step("/read", () => import("./read/Read"), "Read"),
       step("/build", () => import("./build/Build"), "Build"),
       step("/week", () => import("./week/Week"), "Week"),

@@ -4638,7 +4638,11 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                still: string;
+            };
             cookie?: never;
         };
         requestBody: {

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
+import { Chain } from "../gait/Chain";
 import { useRunnerId } from "../runner/Runner";
 import { Button, day, Empty, Failure, Heading, Loading, Verdict } from "../ui/basics";
 import { Bars, errorOf, fig } from "../ui/drawings";
@@ -102,37 +103,7 @@ export function Read() {
       {r.chain.length > 0 && (
         <>
           <Heading level={2}>The gait, down the chain</Heading>
-          <ol className="border-l-4 border-ink">
-            {r.chain.map((l) => (
-              <li key={l.id} className={`relative mb-1 border-b border-line py-2 pl-5 ${l.first ? "bg-panel" : ""}`}>
-                {l.first && (
-                  <svg viewBox="0 0 16 20" className="absolute top-3 -left-0.5 h-5" aria-hidden>
-                    <path d="M0 0v20L16 10z" fill="var(--cinder)" />
-                  </svg>
-                )}
-                <p className="flex flex-wrap items-baseline gap-x-4">
-                  <Why reason={l.reason} title={`${l.name}: place in the chain`}>
-                    <strong className="text-lg">{l.name}</strong>
-                  </Why>
-                  <Verdict v={l.verdict} />
-                  <span>{l.says}</span>
-                </p>
-                <p className="text-quiet">
-                  {l.findings.map((f) => (
-                    <span key={f.id + f.side + f.context} className="mr-5 inline-block">
-                      {f.name}
-                      {f.side !== "both" ? `, ${f.side}` : ""}
-                      {f.context ? ` (${f.context})` : ""}:{" "}
-                      <Why reason={f.reason} title={f.name}>
-                        <span className="text-ink">{fig(f)}</span>
-                      </Why>{" "}
-                      <Verdict v={f.verdict} />
-                    </span>
-                  ))}
-                </p>
-              </li>
-            ))}
-          </ol>
+          <Chain links={r.chain} />
         </>
       )}
       {r.retest.length > 0 && (

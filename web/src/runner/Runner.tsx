@@ -7,6 +7,7 @@ import { Failure } from "../ui/basics";
 export const steps = [
   ["intake", "Intake"],
   ["screen", "Screen"],
+  ["gait", "Gait"],
   ["read", "Read"],
   ["build", "Build"],
   ["week", "Week"],

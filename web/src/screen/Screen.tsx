@@ -187,8 +187,9 @@ export function Screen() {
       await go({ to: session ? "/runners/$runner/retest" : "/runners/$runner/read", params: { runner: id } });
   };
   const last = station.id === stations[stations.length - 1].id;
-  const due = station.measures.filter((m) => more || asked(m));
-  const rest = station.measures.length - station.measures.filter(asked).length;
+  const entered = (m: string) => current.trials.some((t) => t.measure === m);
+  const due = station.measures.filter((m) => more || asked(m) || entered(m)); // a clip may give more than is asked
+  const rest = station.measures.filter((m) => !asked(m) && !entered(m)).length;
   const done = current.measures.filter(taken).length;
   const contexts = due.some((m) => measure(m).inContext);
   return (

@@ -6,6 +6,7 @@ import type { View } from "./entry";
 const kinds: Record<string, { name: string; what: string }> = {
   core: { name: "Core screen", what: "The short battery, at the stations you choose." },
   full: { name: "Full screen", what: "Every station, in running order." },
+  gait: { name: "Gait only", what: "The runner on the belt, by eye and from clips." },
   retest: { name: "Retest", what: "Only what is due, taken the same way as last time." },
   session: { name: "Quick test", what: "Walks and one range test, before and after a session." },
 };

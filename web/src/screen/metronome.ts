@@ -18,17 +18,20 @@ function beep(on: AudioContext, hertz: number, t: number) {
   sound.stop(t + 0.07);
 }
 
+const everyFourth = (n: number): number => (n % 4 === 0 ? 1100 : 800);
+
 /** A metronome on the audio clock: beats are scheduled ahead of time, so that a busy page never shifts
- * one. onBeat is for the picture only. Returns how to stop it. */
-export function metronome(secondsPerBeat: number, onBeat: (n: number) => void): () => void {
+ * one. pitch gives the tone of beat n in hertz; onBeat is for the picture only. Returns how to stop it. */
+export function metronome(secondsPerBeat: number, onBeat: (n: number) => void, pitch = everyFourth): () => void {
   const clock = new AudioContext();
   void clock.resume();
   const start = clock.currentTime + 0.1;
   let next = 0;
   let shown = -1;
   const timer = setInterval(() => {
-    while (start + next * secondsPerBeat < clock.currentTime + 0.3) {
-      beep(clock, next % 4 === 0 ? 1100 : 800, start + next * secondsPerBeat);
+    // Far enough ahead that a page in the background, whose timers run once a second, keeps time too.
+    while (start + next * secondsPerBeat < clock.currentTime + 1.5) {
+      beep(clock, pitch(next), start + next * secondsPerBeat);
       next++;
     }
     const n = Math.floor((clock.currentTime - start) / secondsPerBeat);
@@ -36,7 +39,7 @@ export function metronome(secondsPerBeat: number, onBeat: (n: number) => void): 
       shown = n;
       onBeat(n);
     }
-  }, 60);
+  }, 40);
   return () => {
     clearInterval(timer);
     void clock.close();

@@ -1,0 +1,176 @@
+import { Player, type Film, type Point } from "./film";
+
+/** One piece of tape the coach pointed at, on the frame it was pointed at. */
+export interface Label {
+  side: "left" | "right";
+  spot: string;
+  frame: number;
+  at: Point;
+}
+
+export interface Track {
+  side: "left" | "right";
+  spot: string;
+  frames: number[];
+  x: number[];
+  y: number[];
+}
+
+type Colour = [number, number, number];
+
+interface Live {
+  track: Track;
+  colour: Colour;
+  at: Point;
+  speed: Point; // pixels a frame
+  lost: number; // frames since it was seen
+}
+
+/** How far in colour a pixel may be from the tape and still be tape. */
+const likeness = 95;
+
+/** Finds the tape near where it should be: the middle of the pixels of its colour, the more like it the
+ * heavier. Null when there is none. */
+export function find(pixels: ImageData, colour: Colour, near: Point, reach: number): Point | null {
+  const { width, height, data } = pixels;
+  let sum = 0;
+  let sx = 0;
+  let sy = 0;
+  let best = likeness;
+  let seed: Point | null = null;
+  const x0 = Math.max(0, Math.floor(near.x - reach));
+  const x1 = Math.min(width - 1, Math.ceil(near.x + reach));
+  const y0 = Math.max(0, Math.floor(near.y - reach));
+  const y1 = Math.min(height - 1, Math.ceil(near.y + reach));
+  const off = (x: number, y: number) => {
+    const i = 4 * (y * width + x);
+    return Math.hypot(data[i] - colour[0], data[i + 1] - colour[1], data[i + 2] - colour[2]);
+  };
+  for (let y = y0; y <= y1; y++)
+    for (let x = x0; x <= x1; x++) {
+      const d = off(x, y) + 0.6 * Math.hypot(x - near.x, y - near.y);
+      if (d < best) {
+        best = d;
+        seed = { x, y };
+      }
+    }
+  if (!seed) return null;
+  const r = 11;
+  for (let y = Math.max(0, seed.y - r); y <= Math.min(height - 1, seed.y + r); y++)
+    for (let x = Math.max(0, seed.x - r); x <= Math.min(width - 1, seed.x + r); x++) {
+      const w = likeness - off(x, y);
+      if (w > 0) {
+        sum += w;
+        sx += w * x;
+        sy += w * y;
+      }
+    }
+  return sum > 0 ? { x: sx / sum + 0.5, y: sy / sum + 0.5 } : null;
+}
+
+/** The colour of the tape at a point: the mean of the few pixels around it that stand out most from
+ * what is further out. */
+export function colourAt(pixels: ImageData, at: Point): Colour {
+  const c: Colour = [0, 0, 0];
+  let n = 0;
+  for (let dy = -1; dy <= 1; dy++)
+    for (let dx = -1; dx <= 1; dx++) {
+      const i = 4 * (Math.round(at.y - 0.5 + dy) * pixels.width + Math.round(at.x - 0.5 + dx));
+      for (let k = 0; k < 3; k++) c[k] += pixels.data[i + k];
+      n++;
+    }
+  return [c[0] / n, c[1] / n, c[2] / n];
+}
+
+/** Follows the labelled tape from its frame to both ends of the clip. Gives what it found; nothing is
+ * marked by it. */
+export async function follow(
+  film: Film,
+  labels: Label[],
+  progress: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<Track[]> {
+  const canvas = document.createElement("canvas");
+  canvas.width = film.width;
+  canvas.height = film.height;
+  const pen = canvas.getContext("2d", { willReadFrequently: true })!;
+  let arrived: (frame: number) => void = () => {};
+  const player = new Player(film, (video, frame) => {
+    pen.drawImage(video, 0, 0, film.width, film.height);
+    arrived(frame);
+  });
+  const show = (frame: number) =>
+    new Promise<ImageData>((done) => {
+      arrived = (f) => f === frame && done(pen.getImageData(0, 0, film.width, film.height));
+      player.shown = -1;
+      player.go(frame);
+    });
+  const found = new Map<Label, Map<number, Point>>(labels.map((l) => [l, new Map()]));
+  const frames = [...film.starts.keys()].filter((f) => !Number.isNaN(film.starts[f]));
+  // A shoe swings through at about three times the speed of the belt: about 1400 pixels a second on a
+  // picture of 640.
+  const reach = Math.max(9, Math.min(90, ((film.width / 640) * 900) / (film.playFps || 30)));
+  let done = 0;
+  try {
+    const start = labels[0].frame;
+    const first = await show(start);
+    const colours = labels.map((l) => colourAt(first, l.at));
+    for (const direction of [1, -1]) {
+      const live: Live[] = labels.map((l, i) => ({
+        track: { side: l.side, spot: l.spot, frames: [], x: [], y: [] },
+        colour: colours[i],
+        at: l.at,
+        speed: { x: 0, y: 0 },
+        lost: 0,
+      }));
+      const way = direction > 0 ? frames.filter((f) => f >= start) : frames.filter((f) => f < start).reverse();
+      let before = start;
+      for (const frame of way) {
+        if (signal.aborted) throw new DOMException("given up", "AbortError");
+        const pixels = await show(frame);
+        const by = Math.abs(frame - before);
+        live.forEach((t, i) => {
+          const guess = { x: t.at.x + t.speed.x * by, y: t.at.y + t.speed.y * by };
+          const seen = find(pixels, t.colour, guess, reach * (1 + Math.min(t.lost, 6) * 0.5));
+          if (!seen) {
+            t.lost += by;
+            t.at = guess;
+            if (t.lost > 3) t.speed = { x: t.speed.x * 0.7, y: t.speed.y * 0.7 };
+            return;
+          }
+          if (by > 0) {
+            const since = by + t.lost;
+            const from = found.get(labels[i])!.get(before) ?? null;
+            if (from) t.speed = { x: (seen.x - from.x) / since, y: (seen.y - from.y) / since };
+            else if (t.lost > 0) t.speed = { x: 0, y: 0 };
+          }
+          t.at = seen;
+          t.lost = 0;
+          found.get(labels[i])!.set(frame, seen);
+        });
+        before = frame;
+        progress(++done, frames.length);
+      }
+    }
+  } finally {
+    player.close();
+  }
+  return labels.map((l) => {
+    const at = [...found.get(l)!].sort((a, b) => a[0] - b[0]);
+    const round = (v: number) => Math.round(v * 10) / 10;
+    return {
+      side: l.side,
+      spot: l.spot,
+      frames: at.map(([f]) => f),
+      x: at.map(([, p]) => round(p.x)),
+      y: at.map(([, p]) => round(p.y)),
+    };
+  });
+}
+
+/** Where a followed piece of tape was on a frame. */
+export function placeOf(tracks: Track[], side: string, spot: string, frame: number): Point | null {
+  const t = tracks.find((x) => x.side === side && x.spot === spot);
+  const i = t?.frames.indexOf(frame) ?? -1;
+  return t && i >= 0 ? { x: t.x[i], y: t.y[i] } : null;
+}

@@ -1,0 +1,140 @@
+import { useCallback, useEffect, useReducer } from "react";
+import { newId } from "../api/client";
+import type { Clip, Film, Mark, Point, Still } from "./film";
+
+export type Side = Mark["side"];
+export type Kind = Mark["kind"];
+
+interface Kept {
+  clip: Clip;
+  past: Clip[];
+  notice: string;
+}
+
+type Change =
+  | { do: "set"; part: Partial<Clip> }
+  | { do: "mark"; frame: number; side: Side; kind: Kind; proposed?: boolean }
+  | { do: "unmark"; mark: Mark }
+  | { do: "still"; still: Still }
+  | { do: "point"; still: string; spot: string; at: Point | null }
+  | { do: "drop"; still: string }
+  | { do: "undo" };
+
+const sorted = (marks: Mark[]) => [...marks].sort((a, b) => a.frame - b.frame);
+
+function changed(clip: Clip, c: Change): Clip {
+  switch (c.do) {
+    case "set":
+      return { ...clip, ...c.part };
+    case "mark": {
+      // A foot has one mark on a frame; marking it again with the other kind changes it.
+      const rest = clip.marks.filter((m) => !(m.side === c.side && m.frame === c.frame));
+      const mark: Mark = { frame: c.frame, side: c.side, kind: c.kind, ...(c.proposed ? { proposed: true } : {}) };
+      return { ...clip, marks: sorted([...rest, mark]) };
+    }
+    case "unmark":
+      return { ...clip, marks: clip.marks.filter((m) => m !== c.mark) };
+    case "still":
+      return { ...clip, stills: [...clip.stills.filter((s) => s.id !== c.still.id), c.still] };
+    case "point":
+      return {
+        ...clip,
+        stills: clip.stills.map((s) => {
+          if (s.id !== c.still) return s;
+          const points = { ...s.points };
+          if (c.at) points[c.spot] = c.at;
+          else delete points[c.spot];
+          return { ...s, points };
+        }),
+      };
+    case "drop":
+      return { ...clip, stills: clip.stills.filter((s) => s.id !== c.still) };
+    case "undo":
+      return clip;
+  }
+}
+
+/** Refuses what cannot be, before it is set; the core checks the whole again. */
+export function refusal(clip: Clip, frame: number, side: Side, kind: Kind): string {
+  const mine = clip.marks.filter((m) => m.side === side && m.frame !== frame);
+  const before = mine.filter((m) => m.frame < frame).pop();
+  const after = mine.find((m) => m.frame > frame);
+  const word = kind === "touchdown" ? "touchdown" : "toe-off";
+  if (before?.kind === kind)
+    return `The ${side} foot already has a ${word} at frame ${before.frame} with nothing after it. Mark its ${kind === "touchdown" ? "toe-off" : "touchdown"} between, or undo.`;
+  if (after?.kind === kind)
+    return `The ${side} foot has its next ${word} at frame ${after.frame}. Mark the ${kind === "touchdown" ? "toe-off" : "touchdown"} between first, or undo.`;
+  return "";
+}
+
+export function fresh(film: Film, context: Clip["context"]): Clip {
+  const s = film.simulated;
+  return {
+    name: film.name,
+    view: s?.view ?? "side",
+    heading: s?.heading ?? "right",
+    captureFps: s?.captureFps ?? 0,
+    playFps: film.playFps,
+    frames: film.frames,
+    missing: film.missing,
+    width: film.width,
+    height: film.height,
+    marks: [],
+    stills: [],
+    context: s ? { pace: "easy", shod: s.shod, tired: s.tired, surface: "treadmill", speedKmh: s.speedKmh } : context,
+  };
+}
+
+function draftKey(runner: string, film: Film) {
+  return `gait ${runner} ${film.name} ${film.size}`;
+}
+
+/** What was marked before on the same file of the same runner, on this device. */
+export function draft(runner: string, film: Film): { clip: Clip; keeping: string } | null {
+  try {
+    const d = JSON.parse(localStorage.getItem(draftKey(runner, film)) ?? "null") as {
+      clip: Clip;
+      keeping: string;
+    } | null;
+    return d && d.clip.frames === film.frames ? d : null;
+  } catch {
+    return null;
+  }
+}
+
+/** The marks of a clip with undo; every change is kept on this device at once. keeping is the id the
+ * clip was last kept under. */
+export function useMarks(runner: string, film: Film, start: Clip, keptAs: string) {
+  const [state, send] = useReducer(
+    (s: Kept, c: Change): Kept => {
+      if (c.do === "undo") {
+        const clip = s.past[s.past.length - 1];
+        return clip ? { clip, past: s.past.slice(0, -1), notice: "" } : s;
+      }
+      if (c.do === "mark") {
+        const no = refusal(s.clip, c.frame, c.side, c.kind);
+        if (no) return { ...s, notice: no };
+      }
+      const clip = changed(s.clip, c);
+      return { clip, past: [...s.past.slice(-200), s.clip], notice: "" };
+    },
+    { clip: start, past: [], notice: "" },
+  );
+  const { clip } = state;
+  const save = useCallback(
+    (keeping: string) => {
+      try {
+        localStorage.setItem(draftKey(runner, film), JSON.stringify({ clip, keeping }));
+      } catch {
+        // A full store loses no more than the draft: what is kept with the screen is on the server.
+      }
+    },
+    [runner, film, clip],
+  );
+  useEffect(() => save(keptAs), [save, keptAs]);
+  return { ...state, send };
+}
+
+export function newStill(frame: number, side: Side, at: Still["at"]): Still {
+  return { id: newId(), frame, side, at, points: {}, keep: false };
+}
