@@ -417,8 +417,19 @@ func TestFollowedTapeProposesMarks(t *testing.T) {
 				}
 			}
 			hits, all := standin.Near(c.Marks, got)
+			for _, e := range c.Sorted() {
+				near := 999
+				for _, g := range got {
+					if d := g.Frame - e.Frame; g.Side == e.Side && g.Kind == e.Kind && d*d < near*near {
+						near = d
+					}
+				}
+				if near*near > 1 {
+					t.Logf("missed %s %s at %d: nearest %+d", e.Side, e.Kind, e.Frame, near)
+				}
+			}
 			t.Logf("%-12s %d of %d marks proposed within one frame; %d proposals", name, hits, all, len(got))
-			assert.GreaterOrEqual(t, float64(hits), 0.7*float64(all))
+			assert.GreaterOrEqual(t, float64(hits), map[bool]float64{true: 0.6, false: 0.8}[f.Shutter > 0.3]*float64(all))
 			figureOf(t, p, "cadence", body.Both)
 		})
 	}

@@ -75,6 +75,7 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 		over[i] = math.NaN()
 	}
 	near := 0.0
+	last := make([]bool, c.Frames) // the toe, which leaves last, was seen
 	for _, t := range []*Track{heel, toe} {
 		if t == nil {
 			continue
@@ -85,6 +86,7 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 			if f < 0 || f >= c.Frames {
 				continue
 			}
+			last[f] = last[f] || t == toe
 			if v := rest.above(t.X[i], t.Y[i]); math.IsNaN(over[f]) || v < over[f] {
 				over[f] = v
 			}
@@ -99,12 +101,12 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 			kind, step = ToeOff, 1
 		}
 		frame := r.from
-		if at, ok := crossing(over, near, r.from, step); ok {
+		if at, ok := crossing(over, near, r.from, step, max(2, int(math.Round(0.025*c.CaptureFps)))); ok {
 			frame = int(math.Ceil(at - 0.05))
 		}
 		sure := true
 		for f := max(0, frame-2); f <= min(c.Frames-1, frame+2); f++ {
-			sure = sure && (!math.IsNaN(over[f]) || slices.Contains(c.Missing, f))
+			sure = sure && (!math.IsNaN(over[f]) && (kind == Touchdown || last[f]) || slices.Contains(c.Missing, f))
 		}
 		if frame = c.there(frame); frame > 0 && frame < c.Frames {
 			out = append(out, Proposal{Frame: frame, Side: side, Kind: kind, Sure: sure})
@@ -114,14 +116,14 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 }
 
 // crossing extends the tape's path in the air, next to the change at a frame, down to where it rests:
-// the moment of contact between the frames. step leads into the air.
-func crossing(over []float64, near float64, from, step int) (at float64, ok bool) {
+// the moment of contact between the frames. step leads into the air; most is how many frames are used.
+func crossing(over []float64, near float64, from, step, most int) (at float64, ok bool) {
 	f := from
 	if step < 0 {
 		f--
 	}
 	var n, sx, sy, sxx, sxy float64
-	for ; f >= 0 && f < len(over) && n < 4 && math.Abs(float64(f-from)) < 8; f += step {
+	for ; f >= 0 && f < len(over) && n < float64(most+1) && math.Abs(float64(f-from)) < float64(2*most+4); f += step {
 		if v := over[f]; !math.IsNaN(v) && v > near {
 			x := float64(f - from)
 			n, sx, sy, sxx, sxy = n+1, sx+x, sy+v, sxx+x*x, sxy+x*v
@@ -148,41 +150,47 @@ func crossing(over []float64, near float64, from, step int) (at float64, ok bool
 // above is how far over its resting height the tape is, pixels.
 func (r resting) above(x, y float64) float64 { return r.height + r.slope*x - y }
 
-// restOf finds where the tape lies while the shoe stands: the lowest part of its path, along the level
-// line where one is drawn, else along a line laid through it that takes up the camera's tilt.
+// restOf finds where the tape lies while the shoe stands: the line low in the picture along which most of
+// its places lie, level where a level line is drawn, else at the tilt that gathers most of them.
 func restOf(t *Track, level *Segment) resting {
-	n := len(t.Y)
-	rest := resting{}
-	if level != nil && level.A.X != level.B.X {
-		rest.slope = (level.B.Y - level.A.Y) / (level.B.X - level.A.X)
-	}
-	for range 4 {
-		low := make([]int, n)
-		for i := range low {
-			low[i] = i
+	const thick = 1.5 // pixels a resting tape is spread over
+	at := func(slope float64) (resting, int) {
+		off := make([]float64, len(t.Y))
+		for i := range off {
+			off[i] = t.Y[i] - slope*t.X[i]
 		}
-		sort.Slice(low, func(i, j int) bool {
-			return rest.above(t.X[low[i]], t.Y[low[i]]) < rest.above(t.X[low[j]], t.Y[low[j]])
-		})
-		low = low[:max(3, n*15/100)]
-		var sx, sy, sxx, sxy float64
-		for _, i := range low {
-			sx += t.X[i]
-			sy += t.Y[i]
-			sxx += t.X[i] * t.X[i]
-			sxy += t.X[i] * t.Y[i]
+		sort.Float64s(off)
+		// Downwards is larger: the lowest few may be slips.
+		best, from := 0, 0
+		for i, j := len(off)/2, len(off)/2; i < len(off); i++ {
+			for j = max(j, i); j < len(off) && off[j]-off[i] <= 2*thick; j++ {
+			}
+			if j-i > best {
+				best, from = j-i, i
+			}
 		}
-		k := float64(len(low))
-		if det := k*sxx - sx*sx; det > 1 && level == nil {
-			rest.slope = math.Max(-0.2, math.Min(0.2, (k*sxy-sx*sy)/det))
+		if best == 0 {
+			return resting{height: off[len(off)-1], slope: slope, near: 2 * thick}, 0
 		}
-		rest.height = (sy - rest.slope*sx) / k
+		in := off[from : from+best]
+		middle := in[len(in)/2]
 		spread := 0.0
-		for _, i := range low {
-			d := rest.above(t.X[i], t.Y[i])
-			spread += d * d / k
+		for _, v := range in {
+			spread += (v - middle) * (v - middle) / float64(len(in))
 		}
-		rest.near = math.Max(1.2, math.Min(4, 2.5*math.Sqrt(spread)))
+		return resting{height: middle, slope: slope, near: math.Max(1, 2.5*math.Sqrt(spread))}, best
+	}
+	if level != nil && level.A.X != level.B.X {
+		r, _ := at((level.B.Y - level.A.Y) / (level.B.X - level.A.X))
+		return r
+	}
+	rest, most := at(0)
+	for i := 1; i <= 30; i++ { // up to about 8.5° either way, in steps too small to matter over a stance
+		for _, slope := range []float64{0.005 * float64(i), -0.005 * float64(i)} {
+			if r, n := at(slope); n > most+most/8 {
+				rest, most = r, n
+			}
+		}
 	}
 	return rest
 }

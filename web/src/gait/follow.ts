@@ -24,18 +24,22 @@ interface Live {
   at: Point;
   speed: Point; // pixels a frame
   lost: number; // frames since it was seen
+  usual: number; // how far in colour it is from its label, as it goes
 }
 
 /** How far in colour a pixel may be from the tape and still be tape. */
 const likeness = 95;
 
 /** Finds the tape near where it should be: the middle of the pixels of its colour, the more like it the
- * heavier. Null when there is none. */
-export function find(pixels: ImageData, colour: Colour, near: Point, reach: number): Point | null {
+ * heavier. Null when nothing there is that like it: behind the other leg, no other piece is taken for it. */
+export function find(
+  pixels: ImageData,
+  colour: Colour,
+  near: Point,
+  reach: number,
+  unlike: number,
+): { at: Point; off: number } | null {
   const { width, height, data } = pixels;
-  let sum = 0;
-  let sx = 0;
-  let sy = 0;
   let best = likeness;
   let seed: Point | null = null;
   const x0 = Math.max(0, Math.floor(near.x - reach));
@@ -48,24 +52,34 @@ export function find(pixels: ImageData, colour: Colour, near: Point, reach: numb
   };
   for (let y = y0; y <= y1; y++)
     for (let x = x0; x <= x1; x++) {
-      const d = off(x, y) + 0.6 * Math.hypot(x - near.x, y - near.y);
+      const d = off(x, y) + 0.35 * Math.hypot(x - near.x, y - near.y);
       if (d < best) {
         best = d;
         seed = { x, y };
       }
     }
-  if (!seed) return null;
-  const r = 11;
-  for (let y = Math.max(0, seed.y - r); y <= Math.min(height - 1, seed.y + r); y++)
-    for (let x = Math.max(0, seed.x - r); x <= Math.min(width - 1, seed.x + r); x++) {
-      const w = likeness - off(x, y);
-      if (w > 0) {
-        sum += w;
-        sx += w * x;
-        sy += w * y;
+  if (!seed || off(seed.x, seed.y) > unlike) return null;
+  // The middle of what is like it around the seed, then around that middle.
+  let middle = seed;
+  for (const r of [11, 8]) {
+    let sum = 0;
+    let sx = 0;
+    let sy = 0;
+    const mx = Math.round(middle.x);
+    const my = Math.round(middle.y);
+    for (let y = Math.max(0, my - r); y <= Math.min(height - 1, my + r); y++)
+      for (let x = Math.max(0, mx - r); x <= Math.min(width - 1, mx + r); x++) {
+        const w = likeness - off(x, y);
+        if (w > 0) {
+          sum += w;
+          sx += w * x;
+          sy += w * y;
+        }
       }
-    }
-  return sum > 0 ? { x: sx / sum + 0.5, y: sy / sum + 0.5 } : null;
+    if (sum <= 0) return null;
+    middle = { x: sx / sum, y: sy / sum };
+  }
+  return { at: { x: middle.x + 0.5, y: middle.y + 0.5 }, off: off(seed.x, seed.y) };
 }
 
 /** The colour of the tape at a point: the mean of the few pixels around it that stand out most from
@@ -107,9 +121,8 @@ export async function follow(
     });
   const found = new Map<Label, Map<number, Point>>(labels.map((l) => [l, new Map()]));
   const frames = [...film.starts.keys()].filter((f) => !Number.isNaN(film.starts[f]));
-  // A shoe swings through at about three times the speed of the belt: about 1400 pixels a second on a
-  // picture of 640.
-  const reach = Math.max(9, Math.min(90, ((film.width / 640) * 900) / (film.playFps || 30)));
+  // A shoe swings through at up to six metres a second: about 1400 pixels a second on a picture of 640.
+  const reach = Math.max(12, Math.min(90, ((film.width / 640) * 1700) / (film.playFps || 30)));
   let done = 0;
   try {
     const start = labels[0].frame;
@@ -122,6 +135,7 @@ export async function follow(
         at: l.at,
         speed: { x: 0, y: 0 },
         lost: 0,
+        usual: 25,
       }));
       const way = direction > 0 ? frames.filter((f) => f >= start) : frames.filter((f) => f < start).reverse();
       let before = start;
@@ -131,13 +145,21 @@ export async function follow(
         const by = Math.abs(frame - before);
         live.forEach((t, i) => {
           const guess = { x: t.at.x + t.speed.x * by, y: t.at.y + t.speed.y * by };
-          const seen = find(pixels, t.colour, guess, reach * (1 + Math.min(t.lost, 6) * 0.5));
-          if (!seen) {
+          const got = find(
+            pixels,
+            t.colour,
+            guess,
+            Math.min(140, reach * (1 + t.lost * 0.5)),
+            Math.max(40, 2 * t.usual),
+          );
+          if (!got) {
             t.lost += by;
             t.at = guess;
             if (t.lost > 3) t.speed = { x: t.speed.x * 0.7, y: t.speed.y * 0.7 };
             return;
           }
+          const seen = got.at;
+          t.usual = 0.85 * t.usual + 0.15 * got.off;
           if (by > 0) {
             const since = by + t.lost;
             const from = found.get(labels[i])!.get(before) ?? null;
