@@ -89,11 +89,11 @@ func markAll(t testing.TB, p *rod.Page, c gait.Clip) {
 	}
 }
 
-// pointAt presses on the picture where a point of it is.
+// pointAt presses on the picture where a point of it is, the whole picture being in view.
 func pointAt(p *rod.Page, at gait.Point) {
 	p.MustEval(`(x, y) => {
-		const svg = document.querySelector('svg[aria-label="Picture"]'), v = svg.viewBox.baseVal, r = svg.getBoundingClientRect();
-		const e = (type) => svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, buttons: 1, clientX: r.left + (x - v.x) / v.width * r.width, clientY: r.top + (y - v.y) / v.height * r.height }));
+		const svg = document.querySelector('svg[aria-label="Picture"]'), r = document.querySelector("canvas").getBoundingClientRect();
+		const e = (type) => svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, buttons: 1, clientX: r.left + x / 640 * r.width, clientY: r.top + y / 480 * r.height }));
 		svg.setPointerCapture = () => {};
 		e("pointerdown"); e("pointerup");
 	}`, at.X, at.Y)
@@ -466,7 +466,7 @@ func TestTwoClipsSideBySide(t *testing.T) {
 	// Both stand at the left touchdown, whatever the foot chosen before.
 	choose(p, `[aria-label="Foot of the second"] button`, "left")
 	until(t, p, "stands at both touchdowns", `w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`, fmt.Sprintf("%d %d", first(a, body.Left), first(b, body.Left)))
-	p.MustElement(`[aria-label="One frame on"]`).MustEval(`() => { this.click(); }`)
+	p.MustElement(`[aria-label="+1 frame"]`).MustEval(`() => { this.click(); }`)
 	reads(t, p, "touchdown + 4 ms")
 	until(t, p, "steps both", `w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`, fmt.Sprintf("%d %d", first(a, body.Left)+1, first(b, body.Left)+1))
 	press(p, "Back to the clip")

@@ -255,7 +255,7 @@ func askSigns(t testing.TB, p *rod.Page) {
 // startFull asks the warning signs and starts a full screen.
 func startFull(t testing.TB, p *rod.Page) {
 	choose(p, "nav a", "Screen")
-	until(t, p, "offers the kinds of screen", `() => document.querySelectorAll('[aria-label="What to take today"] [role=radio]').length === 4`)
+	until(t, p, "offers the kinds of screen", `() => document.querySelectorAll('[aria-label="What to take today"] [role=radio]').length === 5`)
 	if has, _, _ := p.HasR("button", "No to the rest"); has {
 		askSigns(t, p)
 	}

@@ -460,6 +460,16 @@ func TestAccessibility(t *testing.T) {
 			reads(t, p, ready)
 			check(p, path+", "+theme)
 		}
+		p.MustNavigate("http://" + w.addr + "/runners/" + other + "/gait")
+		reads(t, p, "Open a clip", "Metronome")
+		check(p, "gait, "+theme)
+		film := simulated(t, p, "heel-60")
+		markAll(t, p, film.Marked())
+		figureOf(t, p, "cadence", body.Both)
+		press(p, "shot at 60")
+		choose(p, `section[aria-label="Stills"] button`, "landing")
+		reads(t, p, "keep this picture")
+		check(p, "clip bench, "+theme)
 		p.MustNavigate("http://" + w.addr + "/runners/" + other + "/screen")
 		reads(t, p, "of 59 measures")
 		for _, s := range screen.Stations {

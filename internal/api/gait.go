@@ -29,7 +29,7 @@ type keepIn struct {
 	Clip string `path:"clip" format:"uuid"`
 	Body struct {
 		Clip     gait.Clip `json:"clip"`
-		Replaces string    `json:"replaces,omitempty" doc:"an earlier keeping of the same clip"`
+		Replaces string    `json:"replaces,omitempty" doc:"an earlier keeping of the same clip with this screen"`
 	}
 }
 

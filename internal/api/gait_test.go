@@ -88,6 +88,10 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 	assert.NotContains(t, kept(v, second), "gait.strike_angle left")
 	assert.Contains(t, kept(v, second), "gait.cadence both")
 
+	// Another day's record is not replaced from here.
+	status, text := c.do("PUT", base+"/screens/"+scr+"/clips/"+store.NewID(), map[string]any{"clip": marked, "replaces": store.NewID()})
+	assert.Equal(t, 404, status, text)
+
 	// Taken out and put back.
 	c.must("DELETE", base+"/clips/"+second, nil, &room)
 	assert.Empty(t, room.Clips)
@@ -227,6 +231,19 @@ func TestStillsAndFilms(t *testing.T) {
 	c.must("GET", "/api/films", nil, &films)
 	assert.Len(t, films, len(standin.Films))
 	assert.True(t, strings.HasPrefix(films[0]["name"].(string), "heel"))
+}
+
+func TestAQuickTestTakesNoClips(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner := d.Runner(t, testkit.Profile())
+	d.AskSigns(t, runner)
+	id := store.NewID()
+	c.must("PUT", "/api/runners/"+runner+"/screens/"+id, map[string]any{"kind": "session"}, nil)
+	film, _ := standin.Find("mid-120")
+	status, text := c.do("PUT", "/api/runners/"+runner+"/screens/"+id+"/clips/"+store.NewID(), map[string]any{"clip": film.Marked()})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "start a gait screen")
 }
 
 func TestAGaitScreenIsNoFirstVisit(t *testing.T) {

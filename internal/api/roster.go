@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -241,6 +242,7 @@ func view(o job.Open) RunnerView {
 	if _, n := o.RetestDue(); n > 0 {
 		words["retest"] = "due"
 	}
+	done["gait"] = slices.ContainsFunc(o.Trials(), func(t screen.Trial) bool { m, _ := screen.FindMeasure(t.Measure); return m.Station == "gait" })
 	done["retest"] = len(visits) > 1 && visits[1].Finished
 	if locked {
 		words["intake"] = "warning sign"
@@ -253,7 +255,7 @@ func view(o job.Open) RunnerView {
 			words["adjust"] = "to decide"
 		}
 	}
-	for _, id := range []string{"intake", "screen", "read", "build", "week", "adjust", "retest"} {
+	for _, id := range []string{"intake", "screen", "gait", "read", "build", "week", "adjust", "retest"} {
 		st := StepState{ID: id, State: "open", Word: words[id]}
 		if done[id] {
 			st.State = "done"

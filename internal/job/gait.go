@@ -130,6 +130,9 @@ func (o Open) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, i
 	if err != nil {
 		return err
 	}
+	if s.Kind == screen.Session {
+		return body.Refuse("screen", "a quick test takes no clips; finish it and start a gait screen")
+	}
 	read, err := gait.Read(c, o.gaitBody(), o.House)
 	if err != nil {
 		return err

@@ -39,8 +39,18 @@ func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 }
 
 // AddClip keeps what was marked. It reports false when it is there already. replaces is the clip it
-// takes the place of, empty for none; the trials read from that one leave the reading.
+// takes the place of, empty for none; the trials read from that one leave the reading. Only a clip of
+// the same screen is replaced: another day's record stays (ErrNotFound).
 func (tx *Tx) AddClip(ctx context.Context, runner, screenID, id, replaces string, on body.Date, c gait.Clip, figures []gait.Figure, houseVersion int, coach string) (bool, error) {
+	if replaces != "" {
+		var same bool
+		if err := tx.QueryRow(ctx, `SELECT EXISTS (SELECT FROM clips`+ownRunner+` AND screen_id = $3)`, replaces, runner, screenID).Scan(&same); err != nil {
+			return false, fmt.Errorf("finding the clip it replaces: %w", known(err))
+		}
+		if !same {
+			return false, fmt.Errorf("finding the clip it replaces: %w", ErrNotFound)
+		}
+	}
 	fresh, err := tx.insertOnce(ctx, "keeping the clip", `SELECT FROM clips`+ownRunner, []any{id, runner},
 		`INSERT INTO clips (id, practice_id, runner_id, screen_id, replaces, on_day, clip, figures, engine, house_version, coach_id) VALUES ($1, $2, $3, $4, NULLIF($5, '')::uuid, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
 		id, tx.Practice, runner, screenID, replaces, on, c, figures, core.EngineVersion, houseVersion, coach)

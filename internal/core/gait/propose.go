@@ -93,7 +93,7 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 		}
 	}
 	runs := smooth(over, near, max(1, int(math.Round(shortest*c.CaptureFps))))
-	out := []Proposal{}
+	out, before := []Proposal{}, 0
 	for i := 1; i < len(runs); i++ {
 		r := runs[i]
 		kind, step := Touchdown, -1
@@ -104,13 +104,16 @@ func proposeFor(side body.Side, heel, toe *Track, c Clip) []Proposal {
 		if at, ok := crossing(over, near, r.from, step, max(2, int(math.Round(0.025*c.CaptureFps)))); ok {
 			frame = int(math.Ceil(at - 0.05))
 		}
+		frame = min(max(frame, before+1), r.to-1) // never past its neighbours
 		sure := true
 		for f := max(0, frame-2); f <= min(c.Frames-1, frame+2); f++ {
 			sure = sure && (!math.IsNaN(over[f]) && (kind == Touchdown || last[f]) || slices.Contains(c.Missing, f))
 		}
-		if frame = c.there(frame); frame > 0 && frame < c.Frames {
-			out = append(out, Proposal{Frame: frame, Side: side, Kind: kind, Sure: sure})
+		if frame = c.there(frame); frame <= before {
+			break // gaps in the file leave no room to tell them apart
 		}
+		out = append(out, Proposal{Frame: frame, Side: side, Kind: kind, Sure: sure})
+		before = frame
 	}
 	return out
 }

@@ -1,10 +1,13 @@
 package screen
 
 import (
+	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -191,4 +194,69 @@ func TestHistorySinceLastAndFirst(t *testing.T) {
 	assert.Equal(t, day, first[0].Since)
 	last, _ = History([]Visit{{On: day, Trials: []Trial{running("gait.sound", body.Both, 2, "easy")}}, {On: day.Add(9), Trials: []Trial{running("gait.sound", body.Both, 0, "fast")}}}, subject(), house.Rules{})
 	assert.Empty(t, last, "another context is another measure")
+}
+
+// A trial that brings its own error is judged by it; beside one that was counted, the measure's own.
+func TestATrialsOwnError(t *testing.T) {
+	x := func(value, se float64) Trial {
+		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.overstride", Side: body.Left, Value: value, SE: se, Parts: []float64{}, Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
+	}
+	of := func(ts ...Trial) Finding {
+		for _, f := range found(ts) {
+			if f.Measure == "gait.overstride" {
+				return f
+			}
+		}
+		t.Fatal("no finding")
+		return Finding{}
+	}
+	f := of(x(27, 0.5))
+	assert.InDelta(t, 0.5, f.Band, 1e-9)
+	assert.Equal(t, Short, f.Verdict, "27 % is past 25 ± 0.5")
+	f = of(x(27, 0))
+	assert.InDelta(t, 3, f.Band, 1e-9)
+	assert.Equal(t, Borderline, f.Verdict, "and within 25 ± 3, typed by hand")
+	f = of(x(27, 0.6), x(27, 0.8))
+	assert.InDelta(t, 0.5, f.Band, 1e-9, "√(0.6² + 0.8²) / 2")
+	f = of(x(27, 0.6), x(27, 0))
+	assert.InDelta(t, 3, f.Band, 1e-9)
+	// Two visits with errors of their own: a change counts past both together.
+	h := house.Rules{}
+	assert.Equal(t, Improved, Compare(of(x(20, 0.5)), of(x(22, 0.5)), "2026-01-01", h).Change)
+	assert.Equal(t, Same, Compare(of(x(20, 0.5)), of(x(22, 3)), "2026-01-01", h).Change)
+}
+
+func TestCadenceFromAClipHasNoCountingError(t *testing.T) {
+	x := func(value, se float64, parts ...float64) Trial {
+		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.cadence", Side: body.Both, Value: value, SE: se, Parts: append([]float64{}, parts...), Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
+	}
+	half := func(ts ...Trial) float64 { return found(ts)[0].Half }
+	assert.InDelta(t, 1.96*0.3, half(x(168, 0.3)), 1e-9)
+	assert.InDelta(t, 1.96*2, half(x(168, 0, 41.5)), 1e-9, "one count: twice the measure's error")
+	assert.GreaterOrEqual(t, half(x(168, 0.3), x(170, 0, 42)), 2., "with a count among them, never under ± 2")
+	assert.Greater(t, half(x(168, 0.3), x(172, 0.3)), 10., "two clips that disagree: their spread counts")
+}
+
+// Common practice, no source: 4 to 6 steps a minute at a time, two weeks each.
+func TestPropertyCadenceSteps(t *testing.T) {
+	h := house.Rules{}
+	assert.Equal(t, []Step{{168, 14}, {172, 14}}, CadenceSteps(164, 172.2, h))
+	assert.Equal(t, []Step{{166, 14}}, CadenceSteps(163.6, 165.9, h), "a small way is one step")
+	assert.Empty(t, CadenceSteps(175, 0, h), "left alone")
+	assert.Empty(t, CadenceSteps(175, 170, h), "never slower")
+	rapid.Check(t, func(t *rapid.T) {
+		own := rapid.Float64Range(130, 190).Draw(t, "own")
+		target := own * rapid.Float64Range(1, 1.1).Draw(t, "more")
+		at := math.Round(own)
+		steps := CadenceSteps(own, target, h)
+		for _, s := range steps {
+			if s.Spm-at > 6 || s.Spm <= at || (s.Spm-at < 3 && len(steps) > 1) {
+				t.Fatalf("from %g to %g", at, s.Spm)
+			}
+			at = s.Spm
+		}
+		if len(steps) > 0 && at != math.Round(target) {
+			t.Fatalf("ends at %g, not %g", at, target)
+		}
+	})
 }

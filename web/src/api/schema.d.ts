@@ -1646,7 +1646,7 @@ export interface components {
         };
         KeepInBody: {
             clip: components["schemas"]["GaitClip"];
-            /** @description an earlier keeping of the same clip */
+            /** @description an earlier keeping of the same clip with this screen */
             replaces?: string;
         };
         Kind: {

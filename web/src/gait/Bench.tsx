@@ -29,6 +29,7 @@ type Tool =
   | { is: "line"; of: "scale" | "level" | "midline"; a: Point | null }
   | { is: "label"; side: Side; spot: string };
 
+const none: Suggestion[] = [];
 const lineNames = { scale: "Known length", level: "Level line", midline: "Middle of the belt" };
 const rates = ["30", "60", "120", "240"];
 
@@ -391,19 +392,19 @@ export function Bench({
           <div className="grid grid-cols-3 gap-1">
             <Button
               className="px-0!"
-              aria-label="Zoom in"
+              aria-label="+ zoom in"
               onClick={() => setView(zoomed(film, view, 1.5, middle(view)))}
             >
               +
             </Button>
             <Button
               className="px-0!"
-              aria-label="Zoom out"
+              aria-label="− zoom out"
               onClick={() => setView(zoomed(film, view, 1 / 1.5, middle(view)))}
             >
               −
             </Button>
-            <Button className="px-0!" aria-label="Whole picture" onClick={() => setView(whole(film))}>
+            <Button className="px-0!" aria-label="fit the picture" onClick={() => setView(whole(film))}>
               fit
             </Button>
           </div>
@@ -419,25 +420,25 @@ export function Bench({
       </div>
       <Strip film={film} frame={frame} marks={clip.marks} proposals={proposals} current={current} loop={loop} go={go} />
       <div className="mt-1 flex flex-wrap items-center gap-1.5">
-        <Button aria-label="Mark before" onClick={() => hop(-1)}>
+        <Button aria-label="Mark before" className="px-2.5!" onClick={() => hop(-1)}>
           ⇤
         </Button>
-        <Button aria-label="Ten frames back" onClick={() => player.current?.step(-10)}>
+        <Button aria-label="−10 frames" className="px-2.5!" onClick={() => player.current?.step(-10)}>
           −10
         </Button>
-        <Button aria-label="One frame back" onClick={() => player.current?.step(-1)}>
+        <Button aria-label="−1 frame" className="px-2.5!" onClick={() => player.current?.step(-1)}>
           −1
         </Button>
-        <span className="fig min-w-36 text-center text-lg" data-at={frame}>
+        <span className="fig min-w-28 text-center text-lg" data-at={frame}>
           {Math.max(0, frame)} / {film.frames - 1}
         </span>
-        <Button aria-label="One frame on" onClick={() => player.current?.step(1)}>
+        <Button aria-label="+1 frame" className="px-2.5!" onClick={() => player.current?.step(1)}>
           +1
         </Button>
-        <Button aria-label="Ten frames on" onClick={() => player.current?.step(10)}>
+        <Button aria-label="+10 frames" className="px-2.5!" onClick={() => player.current?.step(10)}>
           +10
         </Button>
-        <Button aria-label="Next mark" onClick={() => hop(1)}>
+        <Button aria-label="Next mark" className="px-2.5!" onClick={() => hop(1)}>
           ⇥
         </Button>
         <span className="ml-auto flex gap-1">
@@ -448,7 +449,8 @@ export function Bench({
               className="px-2.5!"
               onClick={() => setSpeed(speed === x ? null : x)}
             >
-              {speed === x ? "■" : "▷"} {x === 1 ? "real time" : x === 0.25 ? "¼" : "1/20"}
+              {speed === x ? "■" : "▷"} {x === 1 ? "1×" : x === 0.25 ? "¼" : "1/20"}
+              <span className="sr-only"> of real speed</span>
             </Button>
           ))}
           <Button
@@ -456,7 +458,7 @@ export function Bench({
             className="px-2.5!"
             onClick={() => setLoop(loop ? null : around(stops, frame, film))}
           >
-            {loop ? "Whole clip" : "Loop this step"}
+            {loop ? "Whole clip" : "Loop"}
           </Button>
         </span>
       </div>
@@ -487,7 +489,7 @@ export function Bench({
       <Stills
         clip={clip}
         frame={frame}
-        suggestions={r?.suggestions ?? []}
+        suggestions={r?.suggestions ?? none}
         still={still}
         tool={tool.is === "spot" ? tool.spot : ""}
         spotName={spotName}

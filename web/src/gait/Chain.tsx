@@ -3,6 +3,29 @@ import { Verdict } from "../ui/basics";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 
+type Finding = Schemas["ScreenFinding"];
+
+/** Nothing to act on. A strike is shown whatever it is. */
+const plain = (f: Finding) => (f.verdict === "clear" || f.verdict === "noted") && !f.measure.startsWith("gait.strike");
+
+function Findings({ of }: { of: Finding[] }) {
+  return (
+    <p className="text-quiet">
+      {of.map((f) => (
+        <span key={f.id + f.side + f.context} className="mr-5 inline-block">
+          {f.name}
+          {f.side !== "both" ? `, ${f.side}` : ""}
+          {f.context ? ` (${f.context})` : ""}:{" "}
+          <Why reason={f.reason} title={f.name}>
+            <span className="text-ink">{fig(f)}</span>
+          </Why>{" "}
+          <Verdict v={f.verdict} />
+        </span>
+      ))}
+    </p>
+  );
+}
+
 /** The gait findings down the chain, in the order they are worked on. */
 export function Chain({ links }: { links: Schemas["ScreenLink"][] }) {
   return (
@@ -21,19 +44,15 @@ export function Chain({ links }: { links: Schemas["ScreenLink"][] }) {
             <Verdict v={l.verdict} />
             <span>{l.says}</span>
           </p>
-          <p className="text-quiet">
-            {l.findings.map((f) => (
-              <span key={f.id + f.side + f.context} className="mr-5 inline-block">
-                {f.name}
-                {f.side !== "both" ? `, ${f.side}` : ""}
-                {f.context ? ` (${f.context})` : ""}:{" "}
-                <Why reason={f.reason} title={f.name}>
-                  <span className="text-ink">{fig(f)}</span>
-                </Why>{" "}
-                <Verdict v={f.verdict} />
-              </span>
-            ))}
-          </p>
+          <Findings of={l.findings.filter((f) => !plain(f))} />
+          {l.findings.some(plain) && (
+            <details className="text-sm">
+              <summary className="min-h-9 cursor-pointer py-1 text-quiet">
+                {l.findings.filter(plain).length} clear or only noted
+              </summary>
+              <Findings of={l.findings.filter(plain)} />
+            </details>
+          )}
         </li>
       ))}
     </ol>

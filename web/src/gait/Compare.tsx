@@ -145,13 +145,13 @@ export function Compare({
       </div>
       {other && (
         <div className="mt-2 flex flex-wrap items-center gap-2">
-          <Button aria-label="One frame back" onClick={() => setMs(ms - step)}>
+          <Button aria-label="−1 frame" onClick={() => setMs(ms - step)}>
             −1
           </Button>
           <span className="fig min-w-44 text-center text-lg" aria-live="off">
             touchdown {ms < -0.5 ? "−" : "+"} {Math.abs(ms).toFixed(0)} ms
           </span>
-          <Button aria-label="One frame on" onClick={() => setMs(ms + step)}>
+          <Button aria-label="+1 frame" onClick={() => setMs(ms + step)}>
             +1
           </Button>
           <Button kind="quiet" onClick={() => setMs(0)}>
@@ -181,15 +181,15 @@ export function Compare({
                   {x.name}
                   {x.side === "both" ? "" : across ? ", left → right" : `, ${x.side}`}
                 </td>
-                <td className="fig">{amount(x.first, x.unit)}</td>
-                <td className="fig">{amount(x.second, x.unit)}</td>
-                <td className="fig">
+                <td className="fig pr-3 whitespace-nowrap">{amount(x.first, x.unit)}</td>
+                <td className="fig pr-3 whitespace-nowrap">{amount(x.second, x.unit)}</td>
+                <td className="fig pr-3 text-[0.95rem] whitespace-nowrap">
                   <Why reason={x.reason} title={x.name}>
-                    {amount(x.change, x.unit)} ± {amount(x.half, x.unit)}
+                    {amount(x.change, "").trim()} ± {amount(x.half, x.unit)}
                   </Why>
                 </td>
                 <td className={x.word === "no difference seen" ? "text-quiet" : "font-semibold"}>
-                  {x.word === "more" ? "▲ more" : x.word === "less" ? "▼ less" : "= no difference seen"}
+                  {x.word === "more" ? "▲ more" : x.word === "less" ? "▼ less" : "= none seen"}
                 </td>
               </tr>
             ))}

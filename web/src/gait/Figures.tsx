@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Button } from "../ui/basics";
 import { Why } from "../ui/reason";
 import type { Figure, Reading, Simulated } from "./film";
@@ -95,7 +95,7 @@ function Row({ id, of, facts }: { id: string; of: Figure[]; facts?: Simulated["k
 }
 
 /** The numbers of a clip with their errors, left and right side by side. */
-export function Figures({ reading, simulated }: { reading?: Reading; simulated?: Simulated }) {
+export const Figures = memo(function Figures({ reading, simulated }: { reading?: Reading; simulated?: Simulated }) {
   const [truth, setTruth] = useState(false);
   if (!reading) return <p className="text-quiet">Mark a touchdown and a toe-off: the numbers stand here.</p>;
   const fs = reading.figures;
@@ -147,4 +147,4 @@ export function Figures({ reading, simulated }: { reading?: Reading; simulated?:
       )}
     </section>
   );
-}
+});

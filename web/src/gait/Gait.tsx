@@ -43,7 +43,9 @@ export function GaitRoom() {
     const before = draft(runner, f);
     const kept = room.clips.find((c) => c.clip.name === f.name && c.clip.frames === f.frames);
     const clip = before?.clip ?? kept?.clip ?? fresh(f, room.contexts[0] ?? usualHow);
-    setBegin({ clip, keeping: before?.keeping || kept?.id || "", back: clip.marks.length + clip.stills.length > 0 });
+    // Only what was kept with the screen that is open now is replaced; another day's record stays.
+    const now = room.clips.find((c) => c.id === (before?.keeping || kept?.id) && c.screen === room.current);
+    setBegin({ clip, keeping: now?.id ?? "", back: clip.marks.length + clip.stills.length > 0 });
     setFilm(f);
     setComparing(null);
   };

@@ -145,7 +145,7 @@ export function Stage({
   const unit = view.w / 100; // a hundredth of what is seen, so that marks keep their size
   const wide = Math.min(film.width, 1280);
   return (
-    <div className="relative border border-ink bg-ink">
+    <div className="relative self-start border border-ink bg-ink">
       <canvas
         ref={canvas}
         width={wide}

@@ -13,6 +13,7 @@ const groups: [string, (key: string) => boolean][] = [
   ["Adjusting", (k) => k.startsWith("adjust.")],
   ["Running volume", (k) => k.startsWith("load.")],
   ["Gait", (k) => k.startsWith("gait.")],
+  ["Clips", (k) => k.startsWith("clip.")],
   ["Screen and retest", (k) => /^(screen|retest|typical|score|walk)\./.test(k) || k === "hold.sem"],
   ["Desk and phone", (k) => /^(queue|link|phone)\./.test(k)],
   ["References and errors of the tests", () => true],
