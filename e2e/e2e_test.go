@@ -259,7 +259,7 @@ func TestTodayByKeyboard(t *testing.T) {
 	choose(p, "a", "Gull Test")
 	until(t, p, "is the room Adjust", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Adjust")
 	p.Keyboard.MustType(input.AltLeft) // a lone Alt changes nothing
-	require.NoError(t, p.KeyActions().Press(input.AltLeft).Type(input.Digit3).Release(input.AltLeft).Do())
+	require.NoError(t, p.KeyActions().Press(input.AltLeft).Type(input.Digit4).Release(input.AltLeft).Do())
 	until(t, p, "is the room Read", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Read")
 }
 

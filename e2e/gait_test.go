@@ -133,11 +133,11 @@ func TestTheTrueFramesGiveTheTruth(t *testing.T) {
 	for _, r := range standin.Table(house.Rules{}) {
 		rows[r.Film+" "+r.ID+" "+string(r.Side)] = r
 	}
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
 	for _, name := range names {
 		t.Run(name, func(t *testing.T) {
-			w := start(t)
-			p := w.signedIn()
-			w.gaitRoom(p)
 			f := simulated(t, p, name)
 			c := f.Marked()
 			markAll(t, p, c)
@@ -183,6 +183,7 @@ func TestTheTrueFramesGiveTheTruth(t *testing.T) {
 					assert.NotEqual(t, "by eye only", word)
 				}
 			}
+			press(p, "^Close$")
 		})
 	}
 }
@@ -197,11 +198,20 @@ func boolean(b bool) float64 {
 // Stepping shows each frame of the shipped clips exactly once, in order: read from the counter in the
 // pictures themselves.
 func TestSteppingShowsEveryFrameOnce(t *testing.T) {
+	for name, quick := range map[string]bool{"up to 120": false, "240": true} {
+		t.Run(name, func(t *testing.T) { stepThrough(t, func(f standin.Film) bool { return (f.CaptureFps > 120) == quick }) })
+	}
+}
+
+func stepThrough(t *testing.T, wanted func(standin.Film) bool) {
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
 	for _, f := range standin.Films {
+		if !wanted(f) {
+			continue
+		}
 		t.Run(f.Name, func(t *testing.T) {
-			w := start(t)
-			p := w.signedIn()
-			w.gaitRoom(p)
 			simulated(t, p, f.Name)
 			x, _, bits := standin.CounterAt(0)
 			// Every painted picture is read as it comes.
@@ -213,7 +223,7 @@ func TestSteppingShowsEveryFrameOnce(t *testing.T) {
 			}`, 2*x, bits)
 			steps := f.Frames() - 1 - len(f.Dropped)
 			p.MustEval(`n => { for (let i = 0; i < n; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight", bubbles: true, repeat: true })); }`, steps)
-			until(t, p, "painted them all", `n => window.painted.length >= n + 1`, steps)
+			p.Timeout(2*time.Minute).MustWait(`n => window.painted.length >= n + 1`, steps)
 			at(t, p, f.Frames()-1)
 			var got []int
 			require.NoError(t, json.Unmarshal([]byte(p.MustEval(`() => JSON.stringify(window.painted)`).Str()), &got))
@@ -228,6 +238,7 @@ func TestSteppingShowsEveryFrameOnce(t *testing.T) {
 				}
 			}
 			assert.Equal(t, want, got)
+			press(p, "^Close$")
 		})
 	}
 }
@@ -361,11 +372,11 @@ func wav() string {
 // Following the tape proposes marks; each is confirmed by the coach, and none counts before. The hit
 // rate within one frame is printed, on clean and on blurred clips.
 func TestFollowedTapeProposesMarks(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
 	for _, name := range []string{"heel-30", "heel-60", "heel-120", "fore-120", "mid-240", "uneven-240", "blurred-120", "blurred-240"} {
 		t.Run(name, func(t *testing.T) {
-			w := start(t)
-			p := w.signedIn()
-			w.gaitRoom(p)
 			f := simulated(t, p, name)
 			c := f.Marked()
 			// A frame on which both shoes are seen: the middle of a right contact.
@@ -431,6 +442,7 @@ func TestFollowedTapeProposesMarks(t *testing.T) {
 			t.Logf("%-12s %d of %d marks proposed within one frame; %d proposals", name, hits, all, len(got))
 			assert.GreaterOrEqual(t, float64(hits), map[bool]float64{true: 0.6, false: 0.8}[f.Shutter > 0.3]*float64(all))
 			figureOf(t, p, "cadence", body.Both)
+			press(p, "^Close$")
 		})
 	}
 }
@@ -511,7 +523,6 @@ func BenchmarkScrub(b *testing.B) {
 	}
 	w := launch(b)
 	p := w.signedIn()
-	p = p.Timeout(10 * time.Minute)
 	w.gaitRoom(p)
 	p.MustElement(`input[type=file]`).MustSetFiles(path)
 	at(b, p, 0)

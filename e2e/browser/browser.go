@@ -38,7 +38,7 @@ func Start() (b *rod.Browser, close func(), err error) {
 // Open opens a page of the given size in a fresh incognito context.
 func Open(b *rod.Browser, url string, width, height int) *rod.Page {
 	p := b.MustIncognito().MustPage("")
-	p = p.Timeout(90 * time.Second)
+	p = p.Timeout(5 * time.Minute) // of the whole visit
 	p.MustSetViewport(width, height, 1, width < 500)
 	if err := (proto.EmulationSetTimezoneOverride{TimezoneID: "Atlantic/Faroe"}).Call(p); err != nil {
 		panic(err)

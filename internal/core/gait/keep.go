@@ -48,6 +48,9 @@ func (c Clip) warnings(h house.Rules) []string {
 	if c.CaptureFps < h.Get("clip.strike.fps") {
 		out = append(out, fmt.Sprintf("At %g frames a second: cadence yes; contact and flight to ± %.0f ms; no comparison of sides, no strike class from an angle. Film at %g or more.", c.CaptureFps, 1000*1.96/(math.Sqrt(6)*c.CaptureFps), h.Get("clip.strike.fps")))
 	}
+	if len(c.Stills) > 0 && c.Scale == nil {
+		out = append(out, "No known length is marked: centimetres, and shares of leg length, need one.")
+	}
 	k := newClock(c, h)
 	for _, side := range body.Sides {
 		for _, s := range k.flights(side) {

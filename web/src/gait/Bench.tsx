@@ -1,11 +1,14 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useLayoutEffect, useMemo, useState } from "react";
+import { Fragment, useEffect, useLayoutEffect, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Context } from "../screen/Context";
-import { Button, Check, Failure, Field, Pick, useDeed } from "../ui/basics";
+import { Button, Failure, Field, useDeed } from "../ui/basics";
 import { Beside } from "../ui/reason";
+import { Assist, labelOrder } from "./Assist";
+import { Feet, Proposed, Transport } from "./Controls";
 import { Figures } from "./Figures";
+import { Notes, repeated, Setup } from "./Setup";
 import { Stage, usePlayer, whole, zoomed, type Dot } from "./Stage";
+import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
 import type { Clip, Film, Point, Reading, Still } from "./film";
 import { follow, placeOf, type Label, type Track } from "./follow";
@@ -13,14 +16,6 @@ import { newStill, useMarks, type Kind, type Side } from "./marks";
 import { snapshots } from "./snapshots";
 
 type Room = Schemas["Gait"];
-type Suggestion = Schemas["GaitSuggestion"];
-
-export const moments: Record<Still["at"], string> = {
-  touchdown: "landing",
-  mid_stance: "mid-stance",
-  toe_off: "toe-off",
-  mid_flight: "mid-flight",
-};
 
 /** What a press on the picture sets. */
 type Tool =
@@ -30,8 +25,18 @@ type Tool =
   | { is: "label"; side: Side; spot: string };
 
 const none: Suggestion[] = [];
+const keyWords = [
+  ["← →", "one frame; with shift, ten"],
+  ["↑ ↓", "the mark or proposal before, after"],
+  ["a s", "left touchdown, left toe-off"],
+  ["k l", "right touchdown, right toe-off"],
+  ["Enter", "confirm the proposal at this frame"],
+  ["u", "undo"],
+  ["p", "play, stop"],
+  ["+ − f", "zoom in, out, the whole picture"],
+  ["c", "set the asked point in the middle; then Tab to it and move it with the arrows"],
+];
 const lineNames = { scale: "Known length", level: "Level line", midline: "Middle of the belt" };
-const rates = ["30", "60", "120", "240"];
 
 /** One clip on the bench: step, mark, set points, read the numbers, keep them. */
 export function Bench({
@@ -55,7 +60,7 @@ export function Bench({
   startOver: () => void;
   signs: React.ReactNode;
   close: () => void;
-  onCompare: (clip: Clip) => void;
+  onCompare: (clip: Clip, keeping: string) => void;
 }) {
   const [asking, setAsking] = useState(false);
   const [keeping, setKeeping] = useState(keptAs);
@@ -120,43 +125,6 @@ export function Bench({
     return () => p.pause();
   }, [speed, loop, film, player, clip.captureFps]);
 
-  useLayoutEffect(() => {
-    const keys = (e: KeyboardEvent) => {
-      const el = e.target as HTMLElement;
-      if (e.altKey || e.ctrlKey || e.metaKey || el.closest("input, select, textarea, [role=radio], [role=dialog]"))
-        return;
-      const press: Record<string, () => void> = {
-        ArrowRight: () => player.current?.step(e.shiftKey ? 10 : 1),
-        ArrowLeft: () => player.current?.step(e.shiftKey ? -10 : -1),
-        ArrowUp: () => hop(-1),
-        ArrowDown: () => hop(1),
-        Home: () => go(0),
-        End: () => go(film.frames - 1),
-        a: () => mark("left", "touchdown"),
-        s: () => mark("left", "toe_off"),
-        k: () => mark("right", "touchdown"),
-        l: () => mark("right", "toe_off"),
-        u: () => send({ do: "undo" }),
-        p: () => setSpeed(speed === null ? 1 : null),
-        "+": () => setView(zoomed(film, view, 1.5, middle(view))),
-        "-": () => setView(zoomed(film, view, 1 / 1.5, middle(view))),
-        f: () => setView(whole(film)),
-      };
-      if (current && !el.closest("button, a, [role=button]")) press.Enter = () => confirm(current);
-      const f = press[e.key];
-      if (!f) return;
-      e.preventDefault();
-      f();
-    };
-    const release = () => player.current?.rest();
-    window.addEventListener("keydown", keys);
-    window.addEventListener("keyup", release);
-    return () => {
-      window.removeEventListener("keydown", keys);
-      window.removeEventListener("keyup", release);
-    };
-  });
-
   const openStill = (s: Suggestion) => {
     const there = clip.stills.find((x) => x.frame === s.frame && x.side === s.side && x.at === s.at);
     const mine = there ?? newStill(s.frame, s.side, s.at);
@@ -195,6 +163,44 @@ export function Bench({
       }
     }
   };
+
+  useLayoutEffect(() => {
+    const keys = (e: KeyboardEvent) => {
+      const el = e.target as HTMLElement;
+      if (e.altKey || e.ctrlKey || e.metaKey || el.closest("input, select, textarea, [role=radio], [role=dialog]"))
+        return;
+      const press: Record<string, () => void> = {
+        ArrowRight: () => player.current?.step(e.shiftKey ? 10 : 1),
+        ArrowLeft: () => player.current?.step(e.shiftKey ? -10 : -1),
+        ArrowUp: () => hop(-1),
+        ArrowDown: () => hop(1),
+        Home: () => go(0),
+        End: () => go(film.frames - 1),
+        a: () => mark("left", "touchdown"),
+        s: () => mark("left", "toe_off"),
+        k: () => mark("right", "touchdown"),
+        l: () => mark("right", "toe_off"),
+        u: () => send({ do: "undo" }),
+        p: () => setSpeed(speed === null ? 1 : null),
+        "+": () => setView(zoomed(film, view, 1.5, middle(view))),
+        "-": () => setView(zoomed(film, view, 1 / 1.5, middle(view))),
+        f: () => setView(whole(film)),
+        c: () => point(middle(view)),
+      };
+      if (current && !el.closest("button, a, [role=button]")) press.Enter = () => confirm(current);
+      const f = press[e.key];
+      if (!f) return;
+      e.preventDefault();
+      f();
+    };
+    const release = () => player.current?.rest();
+    window.addEventListener("keydown", keys);
+    window.addEventListener("keyup", release);
+    return () => {
+      window.removeEventListener("keydown", keys);
+      window.removeEventListener("keyup", release);
+    };
+  });
 
   const run = () =>
     assist.run(async () => {
@@ -311,7 +317,7 @@ export function Bench({
       </Beside>
       <div className="-mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
         <h1 className="min-w-0 flex-1 truncate text-2xl">{film.name}</h1>
-        <Button onClick={() => onCompare(clip)}>Compare</Button>
+        <Button onClick={() => onCompare(clip, keeping)}>Compare</Button>
         {room.current ? (
           <Button
             kind="main"
@@ -357,31 +363,7 @@ export function Bench({
           )}
         </Stage>
         <div className="space-y-1.5">
-          {(["left", "right"] as const).map((side) => (
-            <div key={side} role="group" aria-label={`Mark the ${side} foot`}>
-              <p className="text-sm font-semibold">{side === "left" ? "Left foot" : "Right foot"}</p>
-              {(["touchdown", "toe_off"] as const).map((kind) => {
-                const here = clip.marks.find((m) => m.frame === frame && m.side === side && m.kind === kind);
-                return (
-                  <button
-                    key={kind}
-                    type="button"
-                    aria-pressed={!!here}
-                    onClick={() => (here ? send({ do: "unmark", mark: here }) : mark(side, kind))}
-                    className={`mb-1 flex min-h-11 w-full items-center justify-between rounded-sq border px-2 ${here ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
-                  >
-                    <span>
-                      <span aria-hidden>{kind === "touchdown" ? "▼ " : "▲ "}</span>
-                      {kind === "touchdown" ? "Touchdown" : "Toe-off"}
-                    </span>
-                    <kbd className="fig text-sm opacity-70">
-                      {{ touchdown: { left: "a", right: "k" }, toe_off: { left: "s", right: "l" } }[kind][side]}
-                    </kbd>
-                  </button>
-                );
-              })}
-            </div>
-          ))}
+          <Feet marks={clip.marks} frame={frame} mark={mark} unmark={(m) => send({ do: "unmark", mark: m })} />
           <Button
             className="w-full justify-between! px-2!"
             disabled={!past.length}
@@ -419,72 +401,25 @@ export function Bench({
         </div>
       </div>
       <Strip film={film} frame={frame} marks={clip.marks} proposals={proposals} current={current} loop={loop} go={go} />
-      <div className="mt-1 flex flex-wrap items-center gap-1.5">
-        <Button aria-label="Mark before" className="px-2.5!" onClick={() => hop(-1)}>
-          ⇤
-        </Button>
-        <Button aria-label="−10 frames" className="px-2.5!" onClick={() => player.current?.step(-10)}>
-          −10
-        </Button>
-        <Button aria-label="−1 frame" className="px-2.5!" onClick={() => player.current?.step(-1)}>
-          −1
-        </Button>
-        <span className="fig min-w-28 text-center text-lg" data-at={frame}>
-          {Math.max(0, frame)} / {film.frames - 1}
-        </span>
-        <Button aria-label="+1 frame" className="px-2.5!" onClick={() => player.current?.step(1)}>
-          +1
-        </Button>
-        <Button aria-label="+10 frames" className="px-2.5!" onClick={() => player.current?.step(10)}>
-          +10
-        </Button>
-        <Button aria-label="Next mark" className="px-2.5!" onClick={() => hop(1)}>
-          ⇥
-        </Button>
-        <span className="ml-auto flex gap-1">
-          {[1, 0.25, 0.05].map((x) => (
-            <Button
-              key={x}
-              aria-pressed={speed === x}
-              className="px-2.5!"
-              onClick={() => setSpeed(speed === x ? null : x)}
-            >
-              {speed === x ? "■" : "▷"} {x === 1 ? "1×" : x === 0.25 ? "¼" : "1/20"}
-              <span className="sr-only"> of real speed</span>
-            </Button>
-          ))}
-          <Button
-            aria-pressed={!!loop}
-            className="px-2.5!"
-            onClick={() => setLoop(loop ? null : around(stops, frame, film))}
-          >
-            {loop ? "Whole clip" : "Loop"}
-          </Button>
-        </span>
-      </div>
+      <Transport
+        frame={frame}
+        last={film.frames - 1}
+        hop={hop}
+        step={(by) => player.current?.step(by)}
+        speed={speed}
+        onSpeed={setSpeed}
+        looping={!!loop}
+        onLoop={() => setLoop(loop ? null : around(stops, frame, film))}
+      />
       {current && (
-        <section
-          aria-label="Proposal"
-          className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-cinder bg-panel px-4 py-2"
-        >
-          <p>
-            <strong>
-              Proposed: {current.side} {current.kind === "touchdown" ? "touchdown" : "toe-off"}, frame {current.frame}
-            </strong>{" "}
-            {!current.sure && <span className="text-ochre">the tape was out of sight near it</span>}
-            <span className="block text-sm text-quiet">
-              Look; step to the right frame if it is another. {proposals.length} left. Nothing counts before you confirm
-              it.
-            </span>
-          </p>
-          <Button kind="main" disabled={Math.abs(frame - current.frame) > 12} onClick={() => confirm(current)}>
-            Confirm at {Math.max(0, frame)}
-          </Button>
-          <Button onClick={() => settle(current)}>Leave it out</Button>
-          <Button kind="quiet" onClick={() => go(current.frame)}>
-            Back to it
-          </Button>
-        </section>
+        <Proposed
+          it={current}
+          left={proposals.length}
+          frame={frame}
+          confirm={() => confirm(current)}
+          leave={() => settle(current)}
+          back={() => go(current.frame)}
+        />
       )}
       <Stills
         clip={clip}
@@ -541,6 +476,17 @@ export function Bench({
         pick={(side, spot) => setTool({ is: "label", side, spot })}
         run={run}
       />
+      <details className="mt-4 text-sm">
+        <summary className="min-h-9 cursor-pointer py-1">Keys</summary>
+        <dl className="grid grid-cols-[max-content_1fr] gap-x-4 gap-y-0.5">
+          {keyWords.map(([keys, what]) => (
+            <Fragment key={keys}>
+              <dt className="fig">{keys}</dt>
+              <dd>{what}</dd>
+            </Fragment>
+          ))}
+        </dl>
+      </details>
     </>
   );
 }
@@ -572,312 +518,6 @@ function around(stops: number[], frame: number, film: Film): [number, number] {
   const b = stops.find((f) => f > frame);
   const second = Math.round(film.playFps || 30);
   return [Math.max(0, (a ?? frame - second) - 3), Math.min(film.frames - 1, (b ?? frame + second) + 3)];
-}
-
-/** The order tape is pointed at: both shoes first, for the events; then the side nearest the camera. */
-function labelOrder(clip: Clip): { side: Side; spot: string }[] {
-  const near: Side = clip.heading === "left" ? "left" : "right";
-  const far: Side = near === "left" ? "right" : "left";
-  return [
-    ...["heel", "toe"].map((spot) => ({ side: near, spot })),
-    ...["heel", "toe"].map((spot) => ({ side: far, spot })),
-    ...["ankle", "knee", "hip", "shoulder", "ear"].map((spot) => ({ side: near, spot })),
-  ];
-}
-
-/** How many of two dozen frames repeat the picture before them: a file converted from a lower rate. */
-async function repeated(film: Film, signal: AbortSignal): Promise<number> {
-  const from = Math.max(0, (film.frames >> 1) - 12);
-  const frames = Array.from({ length: Math.min(24, film.frames - 1) }, (_, i) => from + i);
-  const small = await snapshots(film, frames, { wide: 160, pixels: true, signal }).catch(
-    () => new Map<number, string>(),
-  );
-  let n = 0;
-  for (let i = 1; i < frames.length; i++) {
-    const a = small.get(frames[i - 1]);
-    const b = small.get(frames[i]);
-    if (a !== undefined && a === b) n++;
-  }
-  return n;
-}
-
-function Notes({
-  film,
-  repeats,
-  warnings,
-  notice,
-}: {
-  film: Film;
-  repeats: number;
-  warnings: string[];
-  notice: string;
-}) {
-  const notes = [
-    ...(film.missing.length
-      ? [`The file leaves out ${film.missing.length} of its ${film.frames} frames; they are crossed out on the rule.`]
-      : []),
-    ...(film.doubled ? [`${film.doubled} frames share their moment with another; one of each pair is shown.`] : []),
-    ...(repeats >= 6
-      ? [
-          `${repeats} of 24 frames repeat the picture before them: the file was converted from a lower rate. State the rate it was really shot at.`,
-        ]
-      : []),
-    ...(film.playFps
-      ? []
-      : ["The file does not say how fast it plays. State the rate it was shot at; frames are counted one by one."]),
-    ...warnings,
-  ];
-  return (
-    <>
-      {notice && (
-        <p role="alert" className="my-1 border-l-4 border-brick bg-brick-ground px-4 py-1.5">
-          {notice}
-        </p>
-      )}
-      {notes.map((n) => (
-        <p key={n} className="my-1 border-l-4 border-ochre bg-panel px-4 py-1 text-sm">
-          {n}
-        </p>
-      ))}
-    </>
-  );
-}
-
-function Setup({ clip, film, room, set }: { clip: Clip; film: Film; room: Room; set: (part: Partial<Clip>) => void }) {
-  const [other, setOther] = useState(clip.captureFps > 0 && !rates.includes(String(clip.captureFps)));
-  return (
-    <section aria-label="How it was filmed" className="my-2 border border-line bg-panel px-4 py-3">
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
-        <div>
-          <p className="text-[0.9rem] font-medium">Shot at, frames a second</p>
-          <div className="mt-1 flex items-end gap-1">
-            <Pick
-              label="Shot at"
-              value={other ? "other" : String(clip.captureFps)}
-              options={[...rates.map((r) => ({ id: r, name: r })), { id: "other", name: "other" }]}
-              onChange={(v) => {
-                setOther(v === "other");
-                if (v !== "other") set({ captureFps: Number(v) });
-              }}
-            />
-            {other && (
-              <input
-                aria-label="Frames a second"
-                inputMode="decimal"
-                defaultValue={clip.captureFps || ""}
-                onChange={(e) => set({ captureFps: Number(e.target.value.replace(",", ".")) || 0 })}
-                className="fig min-h-11 w-24 rounded-sq border border-line bg-ground px-2"
-              />
-            )}
-          </div>
-        </div>
-        <Pick
-          label="View"
-          value={clip.view}
-          options={[
-            { id: "side", name: "side" },
-            { id: "rear", name: "from behind" },
-          ]}
-          onChange={(v) => set({ view: v as Clip["view"], stills: [] })}
-        />
-        {clip.view === "side" && (
-          <Pick
-            label="Faces"
-            value={clip.heading}
-            options={[
-              { id: "left", name: "faces left" },
-              { id: "right", name: "faces right" },
-            ]}
-            onChange={(v) => set({ heading: v as Clip["heading"] })}
-          />
-        )}
-      </div>
-      <p className="mt-2 text-sm text-quiet">
-        The file plays {film.playFps || "at an unknown rate of"} frames a second. A slow-motion file was shot at more:
-        {clip.captureFps > 0 && film.playFps > 0 && clip.captureFps !== film.playFps
-          ? ` at ${clip.captureFps} it is slowed ${(clip.captureFps / film.playFps).toFixed(1)} times.`
-          : " the camera's settings tell."}
-      </p>
-      <Context how={clip.context} onChange={(context) => set({ context })} last={room.contexts} />
-    </section>
-  );
-}
-
-function Stills({
-  clip,
-  frame,
-  suggestions,
-  still,
-  tool,
-  spotName,
-  asked,
-  open,
-  pick,
-  keep,
-  drop,
-  proposed,
-  takeProposed,
-}: {
-  clip: Clip;
-  frame: number;
-  suggestions: Suggestion[];
-  still: Still | null;
-  tool: string;
-  spotName: (id: string) => string;
-  asked: (s: Still) => string[];
-  open: (s: Suggestion) => void;
-  pick: (id: string) => void;
-  keep: (on: boolean) => void;
-  drop: () => void;
-  proposed: number;
-  takeProposed: () => void;
-}) {
-  const [all, setAll] = useState(false);
-  const list = useMemo(() => {
-    // The first two of each kind and side first; more steps make the angles surer.
-    const n: Record<string, number> = {};
-    return suggestions.filter((s) => {
-      const k = s.side + s.at;
-      n[k] = (n[k] ?? 0) + 1;
-      const mine = clip.stills.some((x) => x.frame === s.frame && x.side === s.side && x.at === s.at);
-      return all || mine || n[k] <= 1;
-    });
-  }, [suggestions, clip.stills, all]);
-  return (
-    <section aria-label="Stills" className="mt-3">
-      <h2 className="text-xl">Points on stills</h2>
-      {!suggestions.length && (
-        <p className="text-quiet">
-          Mark a touchdown and its toe-off first: the stills worth measuring are then listed here.
-        </p>
-      )}
-      {(["left", "right"] as const).map((side) => {
-        const mine = list.filter((s) => s.side === side);
-        if (!mine.length) return null;
-        return (
-          <div key={side} className="mt-1 flex flex-wrap items-center gap-1">
-            <span className="w-12 text-sm text-quiet">{side}</span>
-            {mine.map((s) => {
-              const x = clip.stills.find((k) => k.frame === s.frame && k.side === s.side && k.at === s.at);
-              const have = x ? s.points.filter((id) => x.points[id]).length : 0;
-              return (
-                <button
-                  key={s.at + s.frame}
-                  type="button"
-                  aria-pressed={s.frame === frame}
-                  onClick={() => open(s)}
-                  className={`min-h-11 rounded-sq border px-2 text-[0.95rem] ${s.frame === frame ? "border-ink bg-ink text-panel" : "border-line bg-panel"}`}
-                >
-                  {have === s.points.length ? "✓ " : ""}
-                  {moments[s.at]} <span className="fig text-sm">{s.frame}</span>{" "}
-                  <span className="fig text-sm opacity-70">
-                    {have}/{s.points.length}
-                  </span>
-                </button>
-              );
-            })}
-          </div>
-        );
-      })}
-      {list.length < suggestions.length && (
-        <Button kind="quiet" className="px-0!" onClick={() => setAll(true)}>
-          {suggestions.length - list.length} more stills: each makes the angles surer
-        </Button>
-      )}
-      {still && (
-        <div className="mt-2 flex flex-wrap items-center gap-1.5 border border-line bg-panel px-3 py-2">
-          {asked(still).map((id) => (
-            <button
-              key={id}
-              type="button"
-              aria-pressed={tool === id}
-              onClick={() => pick(id)}
-              className={`min-h-11 rounded-sq border px-2 text-[0.95rem] ${tool === id ? "border-cinder bg-cinder text-on-cinder" : "border-line bg-ground"}`}
-            >
-              {still.points[id] ? "✓ " : ""}
-              {spotName(id)}
-            </button>
-          ))}
-          {proposed > 0 && (
-            <Button kind="main" onClick={takeProposed}>
-              Confirm {proposed} followed points
-            </Button>
-          )}
-          <span className="ml-auto flex items-center gap-3">
-            <Check checked={still.keep} onChange={keep}>
-              keep this picture
-            </Check>
-            <Button kind="quiet" className="px-0!" onClick={drop}>
-              Drop this still
-            </Button>
-          </span>
-        </div>
-      )}
-    </section>
-  );
-}
-
-function Assist({
-  clip,
-  labels,
-  tool,
-  following,
-  error,
-  spotName,
-  pick,
-  run,
-}: {
-  clip: Clip;
-  labels: Label[];
-  tool: { side: Side; spot: string } | null;
-  following: { done: number; of: number; stop: AbortController } | null;
-  error: unknown;
-  spotName: (id: string) => string;
-  pick: (side: Side, spot: string) => void;
-  run: () => void;
-}) {
-  if (clip.view !== "side") return null;
-  const order = labelOrder(clip);
-  const has = (side: Side, spot: string) => labels.some((l) => l.side === side && l.spot === spot);
-  const ready = (["left", "right"] as const).some((s) => has(s, "heel") && has(s, "toe"));
-  return (
-    <section aria-label="Follow the tape" className="mt-4">
-      <h2 className="text-xl">Follow the tape</h2>
-      <p className="text-sm text-quiet">
-        Bright tape, low at the very back and the very tip of each shoe, a colour of its own for each piece. Point at
-        each piece on one frame where all are seen; they are followed through the clip and marks are proposed. You
-        confirm each.
-      </p>
-      <div className="mt-1 flex flex-wrap gap-1">
-        {order.map(({ side, spot }) => (
-          <button
-            key={side + spot}
-            type="button"
-            aria-pressed={tool?.side === side && tool.spot === spot}
-            onClick={() => pick(side, spot)}
-            className={`min-h-11 rounded-sq border px-2 text-[0.95rem] ${tool?.side === side && tool.spot === spot ? "border-cinder bg-cinder text-on-cinder" : "border-line bg-panel"}`}
-          >
-            {has(side, spot) ? "✓ " : ""}
-            {side} {spotName(spot)}
-          </button>
-        ))}
-      </div>
-      <Failure error={error} />
-      {following ? (
-        <p role="status" className="mt-2 flex items-center gap-3">
-          <progress value={following.done} max={following.of} className="h-3 w-64 accent-cinder" />
-          <span className="fig">
-            {following.done} of {following.of} frames
-          </span>
-          <Button onClick={() => following.stop.abort()}>Stop</Button>
-        </p>
-      ) : (
-        <Button className="mt-2" kind={ready ? "main" : "plain"} disabled={!ready} onClick={run}>
-          Follow and propose marks
-        </Button>
-      )}
-    </section>
-  );
 }
 
 /** Clips are kept with a screen; here one is begun when none is open. */

@@ -6,11 +6,12 @@ import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
 import { usualHow } from "../screen/Context";
 import { Button, day, Failure, Heading, Loading, useDeed } from "../ui/basics";
-import { Bench, moments } from "./Bench";
+import { Bench } from "./Bench";
 import { CadencePlan } from "./Cadence";
 import { Chain } from "./Chain";
 import { Compare } from "./Compare";
 import { amount } from "./Figures";
+import { moments } from "./Stills";
 import { BadFile, open, type Clip, type Film } from "./film";
 import { draft, fresh } from "./marks";
 
@@ -72,8 +73,8 @@ export function GaitRoom() {
         startOver={() => setBegin({ clip: fresh(film, begin.clip.context), keeping: begin.keeping, back: false })}
         signs={signs}
         close={closed}
-        onCompare={(clip) => {
-          setBegin({ ...begin, clip });
+        onCompare={(clip, keeping) => {
+          setBegin({ ...begin, clip, keeping });
           setComparing(clip);
         }}
       />
@@ -206,6 +207,13 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
   const queries = useQueryClient();
   const deed = useDeed();
   const [removed, setRemoved] = useState<Kept | null>(null);
+  const [dropping, setDropping] = useState("");
+  const drop = (still: string) =>
+    deed.run(async () => {
+      await ask(api.DELETE("/api/runners/{runner}/stills/{still}", { params: { path: { runner, still } } }));
+      setDropping("");
+      await queries.invalidateQueries({ queryKey: ["gait", runner] });
+    });
   const set = (c: Kept, out: boolean) =>
     deed.run(async () => {
       const path = { runner, clip: c.id };
@@ -274,6 +282,13 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
                         className="w-full border border-line"
                       />
                       <span className="text-sm text-quiet">{s ? `${s.side} ${moments[s.at]}` : ""}</span>
+                      <Button
+                        kind={dropping === id ? "stop" : "quiet"}
+                        className={dropping === id ? "px-2! text-sm" : "px-0! text-sm"}
+                        onClick={() => (dropping === id ? drop(id) : setDropping(id))}
+                      >
+                        {dropping === id ? "Delete it for good" : "Delete picture"}
+                      </Button>
                     </li>
                   );
                 })}

@@ -62,8 +62,10 @@ async function index(source: Blob, url: string, name: string, simulated?: Simula
   }
   if (at.length < 2) throw new BadFile(`“${name}” has no frames to step through. Choose another clip.`);
   at.sort((a, b) => a - b);
-  const size = await pictureSize(url, name);
-  return { name, url, size: source.size, ...size, ...slots(at), simulated };
+  const { first, ...size } = await picture(url, name);
+  // The player's clock may begin elsewhere than the file's index: the first picture sets it.
+  const shift = first - at[0];
+  return { name, url, size: source.size, ...size, ...slots(at.map((t) => t + shift)), simulated };
 }
 
 /** Puts frames into equal slots of the usual gap: a slot without a frame is a missing one, two in one
@@ -93,12 +95,15 @@ export function slots(at: number[]): Pick<Film, "playFps" | "frames" | "starts" 
   return { playFps: even, frames: starts.length, starts, missing, doubled };
 }
 
-function pictureSize(url: string, name: string): Promise<{ width: number; height: number }> {
+/** The picture's size, and the moment the player gives to the first frame. */
+function picture(url: string, name: string): Promise<{ width: number; height: number; first: number }> {
   return new Promise((done, fail) => {
     const v = document.createElement("video");
     v.muted = true;
     v.preload = "auto";
-    v.onloadeddata = () => done({ width: v.videoWidth, height: v.videoHeight });
+    v.requestVideoFrameCallback((_, seen) =>
+      done({ width: v.videoWidth, height: v.videoHeight, first: seen.mediaTime }),
+    );
     v.onerror = () =>
       fail(
         new BadFile(
@@ -240,8 +245,11 @@ export class Player {
         else this.video.requestVideoFrameCallback(look);
       };
       this.video.requestVideoFrameCallback(look);
-      // A frame that stands already is not presented again: ask again from a little beside.
+      // A frame that stands already is not presented again: ask again from a little beside. A file whose
+      // moments disagree with its index is taken as it comes rather than waited for without end.
+      let tries = 0;
       const again = () => {
+        if (++tries > 4) return over();
         this.video.currentTime = middle + (end - start) * 0.2 * (Math.random() - 0.5);
         late = window.setTimeout(again, 700);
       };

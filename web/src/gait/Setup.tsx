@@ -1,0 +1,140 @@
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { Context } from "../screen/Context";
+import { Pick } from "../ui/basics";
+import type { Clip, Film } from "./film";
+import { snapshots } from "./snapshots";
+
+type Room = Schemas["Gait"];
+
+const rates = ["30", "60", "120", "240"];
+
+/** How it was filmed: capture rate against play rate, view, heading, and how they ran. */
+export function Setup({
+  clip,
+  film,
+  room,
+  set,
+}: {
+  clip: Clip;
+  film: Film;
+  room: Room;
+  set: (part: Partial<Clip>) => void;
+}) {
+  const [other, setOther] = useState(clip.captureFps > 0 && !rates.includes(String(clip.captureFps)));
+  return (
+    <section aria-label="How it was filmed" className="my-2 border border-line bg-panel px-4 py-3">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
+        <div>
+          <p className="text-[0.9rem] font-medium">Shot at, frames a second</p>
+          <div className="mt-1 flex items-end gap-1">
+            <Pick
+              label="Shot at"
+              value={other ? "other" : String(clip.captureFps)}
+              options={[...rates.map((r) => ({ id: r, name: r })), { id: "other", name: "other" }]}
+              onChange={(v) => {
+                setOther(v === "other");
+                if (v !== "other") set({ captureFps: Number(v) });
+              }}
+            />
+            {other && (
+              <input
+                aria-label="Frames a second"
+                inputMode="decimal"
+                defaultValue={clip.captureFps || ""}
+                onChange={(e) => set({ captureFps: Number(e.target.value.replace(",", ".")) || 0 })}
+                className="fig min-h-11 w-24 rounded-sq border border-line bg-ground px-2"
+              />
+            )}
+          </div>
+        </div>
+        <Pick
+          label="View"
+          value={clip.view}
+          options={[
+            { id: "side", name: "side" },
+            { id: "rear", name: "from behind" },
+          ]}
+          onChange={(v) => set({ view: v as Clip["view"], stills: [] })}
+        />
+        {clip.view === "side" && (
+          <Pick
+            label="Faces"
+            value={clip.heading}
+            options={[
+              { id: "left", name: "faces left" },
+              { id: "right", name: "faces right" },
+            ]}
+            onChange={(v) => set({ heading: v as Clip["heading"] })}
+          />
+        )}
+      </div>
+      <p className="mt-2 text-sm text-quiet">
+        The file plays {film.playFps || "at an unknown rate of"} frames a second. A slow-motion file was shot at more:
+        {clip.captureFps > 0 && film.playFps > 0 && clip.captureFps !== film.playFps
+          ? ` at ${clip.captureFps} it is slowed ${(clip.captureFps / film.playFps).toFixed(1)} times.`
+          : " the camera's settings tell."}
+      </p>
+      <Context how={clip.context} onChange={(context) => set({ context })} last={room.contexts} />
+    </section>
+  );
+}
+
+/** What the clip cannot do, and what was refused. */
+export function Notes({
+  film,
+  repeats,
+  warnings,
+  notice,
+}: {
+  film: Film;
+  repeats: number;
+  warnings: string[];
+  notice: string;
+}) {
+  const notes = [
+    ...(film.missing.length
+      ? [`The file leaves out ${film.missing.length} of its ${film.frames} frames; they are crossed out on the rule.`]
+      : []),
+    ...(film.doubled ? [`${film.doubled} frames share their moment with another; one of each pair is shown.`] : []),
+    ...(repeats >= 6
+      ? [
+          `${repeats} of 24 frames repeat the picture before them: the file was converted from a lower rate. State the rate it was really shot at.`,
+        ]
+      : []),
+    ...(film.playFps
+      ? []
+      : ["The file does not say how fast it plays. State the rate it was shot at; frames are counted one by one."]),
+    ...warnings,
+  ];
+  return (
+    <>
+      {notice && (
+        <p role="alert" className="my-1 border-l-4 border-brick bg-brick-ground px-4 py-1.5">
+          {notice}
+        </p>
+      )}
+      {notes.map((n) => (
+        <p key={n} className="my-1 border-l-4 border-ochre bg-panel px-4 py-1 text-sm">
+          {n}
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** How many of two dozen frames repeat the picture before them: a file converted from a lower rate. */
+export async function repeated(film: Film, signal: AbortSignal): Promise<number> {
+  const from = Math.max(0, (film.frames >> 1) - 12);
+  const frames = Array.from({ length: Math.min(24, film.frames - 1) }, (_, i) => from + i);
+  const small = await snapshots(film, frames, { wide: 160, pixels: true, signal }).catch(
+    () => new Map<number, string>(),
+  );
+  let n = 0;
+  for (let i = 1; i < frames.length; i++) {
+    const a = small.get(frames[i - 1]);
+    const b = small.get(frames[i]);
+    if (a !== undefined && a === b) n++;
+  }
+  return n;
+}
