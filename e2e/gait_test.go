@@ -332,7 +332,7 @@ func TestBadFilesSayWhatIsWrong(t *testing.T) {
 	require.NoError(t, os.WriteFile(own, raw, 0o600))
 	pick(own)
 	at(t, p, 0)
-	reads(t, p, "shot at ?, plays at 30", "say at how many frames a second it was shot")
+	reads(t, p, "shot at ?, plays at 30", "Say at how many frames a second it was shot")
 	choose(p, "[role=radio]", "^240$")
 	reads(t, p, "shot at 240, plays at 30", "it is slowed 8.0 times")
 	f, _ := standin.Find("heel-240")

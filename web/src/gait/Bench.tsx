@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useEffect, useLayoutEffect, useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, newId, Problem, type Schemas } from "../api/client";
 import { Button, Failure, Field, useDeed } from "../ui/basics";
 import { Beside } from "../ui/reason";
 import { Assist, labelOrder } from "./Assist";
@@ -83,6 +83,7 @@ export function Bench({
   const reading = useQuery({
     queryKey: ["clip", runner, clip],
     queryFn: () => ask(api.POST("/api/runners/{runner}/gait/read", { params: { path: { runner } }, body: clip })),
+    enabled: clip.captureFps > 0,
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 5000,
@@ -312,7 +313,19 @@ export function Bench({
   return (
     <>
       <Beside>
-        <Failure error={reading.error} />
+        {clip.captureFps === 0 ? (
+          <p className="mb-3 border-l-4 border-ochre bg-ground px-4 py-2">
+            Say at how many frames a second it was shot: the numbers wait for it.
+          </p>
+        ) : (
+          reading.error && (
+            <p role="alert" className="mb-3 border-l-4 border-brick bg-brick-ground px-4 py-2">
+              {reading.error instanceof Problem
+                ? (Object.values(reading.error.fields)[0] ?? reading.error.message)
+                : "The numbers could not be read. Your marks are still here; try again."}
+            </p>
+          )
+        )}
         <Figures reading={r as Reading | undefined} simulated={film.simulated} />
       </Beside>
       <div className="-mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -321,7 +334,9 @@ export function Bench({
         {room.current ? (
           <Button
             kind="main"
-            disabled={deed.busy || kept || !!reading.error || (!clip.marks.length && !clip.stills.length)}
+            disabled={
+              deed.busy || kept || !clip.captureFps || !!reading.error || (!clip.marks.length && !clip.stills.length)
+            }
             onClick={keep}
           >
             {kept ? "✓ Kept with today's screen" : keeping ? "Keep the changes" : "Keep with today's screen"}
@@ -342,7 +357,15 @@ export function Bench({
           {clip.context.speedKmh ? `, ${clip.context.speedKmh} km/h` : ""}
         </Button>
       </p>
-      {setup && <Setup clip={clip} film={film} room={room} set={(part) => send({ do: "set", part })} />}
+      {setup && (
+        <Setup
+          clip={clip}
+          film={film}
+          room={room}
+          set={(part) => send({ do: "set", part })}
+          done={() => setSetup(false)}
+        />
+      )}
       <Notes film={film} repeats={repeats} warnings={r?.warnings ?? []} notice={notice} />
       <div className="mt-1 grid grid-cols-[minmax(0,1fr)_10.5rem] gap-3">
         <Stage

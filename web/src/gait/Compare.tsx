@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, day, Failure, Heading, Pick } from "../ui/basics";
 import { Why } from "../ui/reason";
-import { amount } from "./Figures";
+import { amount, bare } from "./Figures";
 import { Opener } from "./Gait";
 import { Stage, usePlayer, whole } from "./Stage";
 import { there, type Clip, type Film } from "./film";
@@ -38,6 +38,9 @@ export function Compare({
   const [other, setOther] = useState<Half | null>(null);
   const [sides, setSides] = useState<[Side, Side]>(["left", "left"]);
   const [ms, setMs] = useState(0);
+  useEffect(() => {
+    if (other) window.scrollTo({ top: 0 });
+  }, [other]);
   const across = other?.film === film && sides[0] !== sides[1];
   const first: Half = { title: `${film.name} · ${how(clip)}`, film, clip, stills: [] };
   const opened = (f: Film) => {
@@ -185,7 +188,7 @@ export function Compare({
                 <td className="fig pr-3 whitespace-nowrap">{amount(x.second, x.unit)}</td>
                 <td className="fig pr-3 text-[0.95rem] whitespace-nowrap">
                   <Why reason={x.reason} title={x.name}>
-                    {amount(x.change, "").trim()} ± {amount(x.half, x.unit)}
+                    {bare(x.change, x.unit)} ± {amount(x.half, x.unit)}
                   </Why>
                 </td>
                 <td className={x.word === "no difference seen" ? "text-quiet" : "font-semibold"}>

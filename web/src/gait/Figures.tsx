@@ -5,9 +5,13 @@ import type { Figure, Reading, Simulated } from "./film";
 
 const decimals = (unit: string) => (unit === "ms" || unit === "mm" ? 0 : 1);
 
+/** A value with as many decimals as its unit deserves. */
+export function bare(v: number, unit: string): string {
+  return (v < 0 ? "−" : "") + Math.abs(v).toFixed(unit === "BW" ? 2 : decimals(unit));
+}
+
 export function amount(v: number, unit: string): string {
-  const d = unit === "BW" ? 2 : decimals(unit);
-  return (v < 0 ? "−" : "") + Math.abs(v).toFixed(d) + (unit === "°" ? "°" : " " + unit);
+  return bare(v, unit) + (unit === "°" ? "°" : " " + unit);
 }
 
 function Value({ f, big }: { f: Figure; big?: boolean }) {

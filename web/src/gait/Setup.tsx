@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Context } from "../screen/Context";
-import { Pick } from "../ui/basics";
+import { Button, Pick } from "../ui/basics";
 import type { Clip, Film } from "./film";
 import { snapshots } from "./snapshots";
 
@@ -15,18 +15,22 @@ export function Setup({
   film,
   room,
   set,
+  done,
 }: {
   clip: Clip;
   film: Film;
   room: Room;
   set: (part: Partial<Clip>) => void;
+  done: () => void;
 }) {
   const [other, setOther] = useState(clip.captureFps > 0 && !rates.includes(String(clip.captureFps)));
   return (
     <section aria-label="How it was filmed" className="my-2 border border-line bg-panel px-4 py-3">
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
+      <div className="flex flex-wrap items-end gap-x-3 gap-y-3">
         <div>
-          <p className="text-[0.9rem] font-medium">Shot at, frames a second</p>
+          <p className={`text-[0.9rem] font-medium ${clip.captureFps ? "" : "text-cinder"}`}>
+            Shot at, frames a second
+          </p>
           <div className="mt-1 flex items-end gap-1">
             <Pick
               label="Shot at"
@@ -53,7 +57,7 @@ export function Setup({
           value={clip.view}
           options={[
             { id: "side", name: "side" },
-            { id: "rear", name: "from behind" },
+            { id: "rear", name: "behind" },
           ]}
           onChange={(v) => set({ view: v as Clip["view"], stills: [] })}
         />
@@ -76,6 +80,9 @@ export function Setup({
           : " the camera's settings tell."}
       </p>
       <Context how={clip.context} onChange={(context) => set({ context })} last={room.contexts} />
+      <Button className="mt-2" disabled={!clip.captureFps} onClick={done}>
+        Done
+      </Button>
     </section>
   );
 }
