@@ -545,3 +545,133 @@ func BenchmarkScrub(b *testing.B) {
 		at(b, p, 0)
 	}
 }
+
+// A chosen still is kept as a picture with the screen, and can be deleted for good.
+func TestAStillIsKeptAndDeleted(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
+	f := simulated(t, p, "heel-120")
+	c := f.Marked()
+	c.Marks = c.Sorted()[:5]
+	markAll(t, p, c)
+	choose(p, `section[aria-label="Stills"] button`, "landing")
+	reads(t, p, "Press on the shoe, heel.")
+	still := c.Stills[0]
+	require.Equal(t, gait.AtTouchdown, still.At)
+	at(t, p, still.Frame)
+	for _, s := range gait.Spots("side") {
+		pointAt(p, still.Points[s.ID])
+	}
+	reads(t, p, "✓ ear", "7/7")
+	choose(p, `section[aria-label="Stills"] [role=checkbox]`, "")
+	// Without a known length there is no share of leg length; it is drawn on the board, and the line is level.
+	reads(t, p, "No known length is marked")
+	a, b := f.Metre()
+	press(p, "Known length")
+	pointAt(p, a)
+	reads(t, p, "Press on its other end.")
+	pointAt(p, b)
+	press(p, "Level line")
+	pointAt(p, c.Level.A)
+	pointAt(p, c.Level.B)
+	v, half, _ := figureOf(t, p, "overstride", body.Left)
+	assert.InDelta(t, 20, v, half+0.05)
+	v, half, _ = figureOf(t, p, "trunk", body.Both)
+	assert.InDelta(t, 6, v, half+0.05)
+	press(p, "Show the truth of this made-up runner")
+	reads(t, p, "truth 20.0 % ✓")
+	press(p, "Keep with today's screen")
+	reads(t, p, "✓ Kept with today's screen")
+	press(p, "^Close$")
+	until(t, p, "shows the kept picture", `() => { const i = document.querySelector('img[alt^="left landing"]'); return !!i && i.naturalWidth === 640; }`)
+	press(p, "Delete picture")
+	press(p, "Delete it for good")
+	until(t, p, "has no picture any more", `() => !document.querySelector('img[alt^="left landing"]')`)
+	reads(t, p, "heel-120.mp4")
+}
+
+// From behind: the middle of the belt and the inner edges say which foot crosses it.
+func TestTheViewFromBehind(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
+	f := simulated(t, p, "rear-120")
+	c := f.Marked()
+	c.Marks = c.Sorted()[:6]
+	markAll(t, p, c)
+	press(p, "Known length")
+	pointAt(p, c.Scale.A)
+	pointAt(p, c.Scale.B)
+	press(p, "Middle of the belt")
+	pointAt(p, c.Midline.A)
+	pointAt(p, c.Midline.B)
+	for i, side := range body.Sides {
+		p.MustEval(`side => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) => d.querySelector("span")?.textContent === side).querySelectorAll("button")][0].click()`, string(side))
+		for _, s := range c.Stills {
+			if s.Side == side {
+				at(t, p, s.Frame)
+				for _, spot := range gait.Spots("rear") {
+					until(t, p, "asks for it", `w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the " + w))`, spot.Name)
+					pointAt(p, s.Points[spot.ID])
+				}
+				break
+			}
+		}
+		v, half, word := figureOf(t, p, "crossover", side)
+		assert.InDelta(t, f.Inner[i], v, half+0.5)
+		assert.Equal(t, []string{"over the line", "clear of the line"}[i], word)
+		v, half, _ = figureOf(t, p, "knee_in", side)
+		assert.InDelta(t, f.KneeIn[i], v, half+0.05)
+	}
+	press(p, "Keep with today's screen")
+	reads(t, p, "✓ Kept with today's screen")
+	press(p, "^Close$")
+	reads(t, p, "Crossover, left", "over the line")
+}
+
+// Points are followed too: on a still of the near leg they stand proposed, and count once confirmed.
+func TestFollowedPointsAreConfirmed(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	w.gaitRoom(p)
+	f := simulated(t, p, "heel-120")
+	label := 66
+	toFrame(t, p, label)
+	p.MustEval(`() => document.querySelector('section[aria-label="Follow the tape"] button').click()`)
+	for _, x := range []struct {
+		side  body.Side
+		spots []string
+	}{{body.Right, []string{"heel", "toe"}}, {body.Left, []string{"heel", "toe"}}, {body.Right, []string{"ankle", "knee", "hip", "shoulder", "ear"}}} {
+		for _, spot := range x.spots {
+			words := map[string]string{"heel": "shoe, heel", "toe": "shoe, toe"}[spot]
+			if words == "" {
+				words = spot
+			}
+			until(t, p, "asks for the tape", `w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the tape: " + w))`, string(x.side)+" "+words)
+			pointAt(p, f.Points(x.side, label)[spot])
+		}
+	}
+	press(p, "Follow and propose marks")
+	p.MustElement(`section[aria-label="Proposal"]`)
+	p.MustEval(`() => document.activeElement?.blur()`)
+	for n := p.MustEval(`() => Number(document.querySelector('section[aria-label="Proposal"]').innerText.match(/(\d+) left/)[1])`).Int(); n > 0; n-- {
+		until(t, p, "stands at the proposal", `n => { const s = document.querySelector('section[aria-label="Proposal"]').innerText; return s.includes(n + " left.") && s.match(/frame (\d+)/)[1] === document.querySelector("canvas").dataset.frame; }`, n)
+		p.Keyboard.MustType(input.Enter)
+	}
+	until(t, p, "has no proposal left", `() => !document.querySelector('section[aria-label="Proposal"]')`)
+	v, half, _ := figureOf(t, p, "cadence", body.Both)
+	assert.InDelta(t, f.Cadence, v, half+1)
+	p.MustEval(`() => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) => d.querySelector("span")?.textContent === "right").querySelectorAll("button")].find((b) => b.innerText.includes("landing")).click()`)
+	press(p, "Confirm 7 followed points")
+	reads(t, p, "7/7")
+	for id, truth := range map[string]float64{"shin": 0, "knee": 0} {
+		for _, k := range f.Known() {
+			if k.ID == id && k.Side == body.Right {
+				truth = k.Value
+			}
+		}
+		v, half, _ := figureOf(t, p, id, body.Right)
+		assert.InDelta(t, truth, v, half+0.05, id)
+	}
+}
