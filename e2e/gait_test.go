@@ -253,14 +253,14 @@ func TestMarkingUndoingAndKeeping(t *testing.T) {
 	toFrame(t, p, marks[0].Frame)
 	assert.Equal(t, marks[0].Frame, shownFrame(p))
 	p.Keyboard.MustType(input.KeyA)
-	// A second touchdown with no toe-off between is refused, with what to do; the first stays.
-	toFrame(t, p, marks[0].Frame+30)
-	p.Keyboard.MustType(input.KeyA)
-	reads(t, p, "The left foot already has a touchdown at frame", "Mark its toe-off between, or undo.")
+	// A toe-off just before it cannot be: what is wrong is said beside the numbers, and the marks stay.
+	toFrame(t, p, marks[0].Frame-4)
+	p.Keyboard.MustType(input.KeyS)
+	reads(t, p, fmt.Sprintf("left foot: toe-off at frame %d and touchdown at %d", marks[0].Frame-4, marks[0].Frame), "are the two swapped")
+	p.Keyboard.MustType(input.KeyU)
+	until(t, p, "has it undone", `() => !document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]') && !document.body.innerText.includes("are the two swapped")`)
 	toFrame(t, p, marks[0].Frame)
 	until(t, p, "has the first mark still", `() => !!document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]')`)
-	p.Keyboard.MustType(input.KeyU)
-	until(t, p, "has it undone", `() => !document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]')`)
 	markAll(t, p, c)
 	// Arrow up and down snap to the marks.
 	p.Keyboard.MustType(input.ArrowUp)
@@ -581,6 +581,11 @@ func TestAStillIsKeptAndDeleted(t *testing.T) {
 	assert.InDelta(t, 6, v, half+0.05)
 	press(p, "Show the truth of this made-up runner")
 	reads(t, p, "truth 20.0 % ✓")
+	// A still whose mark is taken off is not forgotten: it says so, until it is undone.
+	choose(p, `[aria-label="Mark the left foot"] button[aria-pressed=true]`, "Touchdown")
+	reads(t, p, "mark moved")
+	press(p, "^Undo")
+	until(t, p, "has its mark again", `() => !document.body.innerText.includes("mark moved")`)
 	press(p, "Keep with today's screen")
 	reads(t, p, "✓ Kept with today's screen")
 	press(p, "^Close$")

@@ -116,7 +116,7 @@ func TestAClipIsRefusedWithWhatToDo(t *testing.T) {
 	}{
 		{func(m *gait.Clip) { m.CaptureFps = 0 }, "how many frames a second it was shot"},
 		{func(m *gait.Clip) { m.Marks = append(m.Marks[:0:0], m.Marks[1], m.Marks[1]) }, "two marks on frame"},
-		{func(m *gait.Clip) { m.Marks[1].Frame = 0 }, "mark the toe-off or remove one"},
+		{func(m *gait.Clip) { m.Marks[1].Frame = m.Marks[0].Frame - 2 }, "are the two swapped"},
 		{func(m *gait.Clip) { m.Marks, m.Stills = []gait.Event{}, []gait.Still{} }, "nothing is marked yet"},
 		{func(m *gait.Clip) { m.Context.Pace = "" }, "pace"},
 	} {

@@ -6,6 +6,7 @@
 package gait
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -169,7 +170,15 @@ func (c Clip) Check() error {
 	return c.checkMarks()
 }
 
-// checkMarks sees to it that each foot touches down and leaves in turn.
+// A foot is not down for less than shortestContact, nor off the belt for less than shortestSwing; s.
+const (
+	shortestContact = 0.05
+	shortestSwing   = 0.1
+)
+
+// checkMarks refuses marks that cannot be: outside the clip, two on one frame, or so close that touchdown
+// and toe-off must be swapped. Marks that are not made yet are no fault: who marks all touchdowns
+// first has a cadence already.
 func (c Clip) checkMarks() error {
 	last := map[body.Side]*Event{}
 	for _, e := range c.Sorted() {
@@ -183,18 +192,36 @@ func (c Clip) checkMarks() error {
 			return body.Refuse("marks", "frame %d is missing from the file; mark the next one that is there", e.Frame)
 		}
 		if was := last[e.Side]; was != nil {
+			apart := float64(e.Frame-was.Frame) / c.CaptureFps
 			switch {
 			case was.Frame == e.Frame:
 				return body.Refuse("marks", "%s foot: two marks on frame %d; remove one", e.Side, e.Frame)
-			case was.Kind == e.Kind && e.Kind == Touchdown:
-				return body.Refuse("marks", "%s foot: touchdown at frame %d and again at %d, with no toe-off between; mark the toe-off or remove one", e.Side, was.Frame, e.Frame)
-			case was.Kind == e.Kind:
-				return body.Refuse("marks", "%s foot: toe-off at frame %d and again at %d, with no touchdown between; a toe-off needs a touchdown before it", e.Side, was.Frame, e.Frame)
+			case was.Kind == ToeOff && e.Kind == Touchdown && apart < shortestSwing:
+				return body.Refuse("marks", "%s foot: toe-off at frame %d and touchdown at %d, %.0f ms later; a toe-off comes after its touchdown: are the two swapped, or is the capture rate wrong?", e.Side, was.Frame, e.Frame, 1000*apart)
+			case was.Kind == Touchdown && e.Kind == ToeOff && apart < shortestContact:
+				return body.Refuse("marks", "%s foot: touchdown at frame %d and toe-off at %d, %.0f ms later; no contact is that short: move one, or check the capture rate", e.Side, was.Frame, e.Frame, 1000*apart)
 			}
 		}
 		last[e.Side] = &e
 	}
 	return nil
+}
+
+// gaps says in words where a foot has two marks of a kind with the other kind missing between.
+func (c Clip) gaps() []string {
+	out := []string{}
+	last := map[body.Side]Event{}
+	for _, e := range c.Sorted() {
+		if was, ok := last[e.Side]; ok && was.Kind == e.Kind && float64(e.Frame-was.Frame)/c.CaptureFps < 1.1 {
+			other := ToeOff
+			if e.Kind == ToeOff {
+				other = Touchdown
+			}
+			out = append(out, fmt.Sprintf("%s foot: %s at frame %d and again at %d; the %s between is not marked.", e.Side, e.Kind.Words(), was.Frame, e.Frame, other.Words()))
+		}
+		last[e.Side] = e
+	}
+	return out
 }
 
 func (s Segment) length() float64 { return math.Hypot(s.B.X-s.A.X, s.B.Y-s.A.Y) }

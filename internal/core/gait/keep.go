@@ -51,6 +51,7 @@ func (c Clip) warnings(h house.Rules) []string {
 	if len(c.Stills) > 0 && c.Scale == nil {
 		out = append(out, "No known length is marked: centimetres, and shares of leg length, need one.")
 	}
+	out = append(out, c.gaps()...)
 	k := newClock(c, h)
 	for _, side := range body.Sides {
 		for _, s := range k.flights(side) {

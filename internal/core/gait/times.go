@@ -84,8 +84,9 @@ func (k clock) contacts(side body.Side) []span {
 	out := []span{}
 	for i, e := range k.events {
 		if e.Kind == Touchdown && e.Side == side {
-			if j := k.next(i, ToeOff, side); j >= 0 {
-				out = append(out, span{i, j})
+			off, again := k.next(i, ToeOff, side), k.next(i, Touchdown, side)
+			if off >= 0 && (again < 0 || off < again) {
+				out = append(out, span{i, off})
 			}
 		}
 	}
@@ -146,7 +147,11 @@ func (k clock) strides(side body.Side) []span {
 			}
 		}
 	}
-	return k.within(out, 1.5)
+	shortest := 1.
+	for _, s := range out {
+		shortest = math.Min(shortest, k.length(s))
+	}
+	return k.within(out, 1.5*shortest)
 }
 
 // mean is a mean duration with the weights of its events.

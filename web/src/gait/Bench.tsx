@@ -64,7 +64,7 @@ export function Bench({
 }) {
   const [asking, setAsking] = useState(false);
   const [keeping, setKeeping] = useState(keptAs);
-  const { clip, past, notice, send } = useMarks(runner, film, start, keeping);
+  const { clip, past, send } = useMarks(runner, film, start, keeping);
   const [view, setView] = useState(() => whole(film));
   const { canvas, player, frame } = usePlayer(film, view);
   const [tool, setTool] = useState<Tool>({ is: "none" });
@@ -80,10 +80,11 @@ export function Bench({
   const deed = useDeed();
   const assist = useDeed();
 
+  const settled = useSettled(clip, 100);
   const reading = useQuery({
-    queryKey: ["clip", runner, clip],
-    queryFn: () => ask(api.POST("/api/runners/{runner}/gait/read", { params: { path: { runner } }, body: clip })),
-    enabled: clip.captureFps > 0,
+    queryKey: ["clip", runner, settled],
+    queryFn: () => ask(api.POST("/api/runners/{runner}/gait/read", { params: { path: { runner } }, body: settled })),
+    enabled: settled.captureFps > 0,
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 5000,
@@ -366,7 +367,7 @@ export function Bench({
           done={() => setSetup(false)}
         />
       )}
-      <Notes film={film} repeats={repeats} warnings={r?.warnings ?? []} notice={notice} />
+      <Notes film={film} repeats={repeats} warnings={r?.warnings ?? []} />
       <div className="mt-1 grid grid-cols-[minmax(0,1fr)_10.5rem] gap-3">
         <Stage
           film={film}
@@ -448,6 +449,7 @@ export function Bench({
         clip={clip}
         frame={frame}
         suggestions={r?.suggestions ?? none}
+        ready={!!r && settled === clip && !reading.isPlaceholderData}
         still={still}
         tool={tool.is === "spot" ? tool.spot : ""}
         spotName={spotName}
@@ -512,6 +514,16 @@ export function Bench({
       </details>
     </>
   );
+}
+
+/** A value once it has stood still so many ms: a point that is being dragged asks for nothing. */
+function useSettled<T>(v: T, ms: number): T {
+  const [at, setAt] = useState(v);
+  useEffect(() => {
+    const t = setTimeout(() => setAt(v), ms);
+    return () => clearTimeout(t);
+  }, [v, ms]);
+  return at;
 }
 
 const middle = (v: { x: number; y: number; w: number; h: number }): Point => ({ x: v.x + v.w / 2, y: v.y + v.h / 2 });

@@ -88,17 +88,7 @@ export function Setup({
 }
 
 /** What the clip cannot do, and what was refused. */
-export function Notes({
-  film,
-  repeats,
-  warnings,
-  notice,
-}: {
-  film: Film;
-  repeats: number;
-  warnings: string[];
-  notice: string;
-}) {
+export function Notes({ film, repeats, warnings }: { film: Film; repeats: number; warnings: string[] }) {
   const notes = [
     ...(film.missing.length
       ? [`The file leaves out ${film.missing.length} of its ${film.frames} frames; they are crossed out on the rule.`]
@@ -116,11 +106,6 @@ export function Notes({
   ];
   return (
     <>
-      {notice && (
-        <p role="alert" className="my-1 border-l-4 border-brick bg-brick-ground px-4 py-1.5">
-          {notice}
-        </p>
-      )}
       {notes.map((n) => (
         <p key={n} className="my-1 border-l-4 border-ochre bg-panel px-4 py-1 text-sm">
           {n}

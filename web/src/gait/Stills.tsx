@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button, Check } from "../ui/basics";
 import type { Clip, Still } from "./film";
@@ -17,6 +17,7 @@ export function Stills({
   clip,
   frame,
   suggestions,
+  ready,
   still,
   tool,
   spotName,
@@ -31,6 +32,7 @@ export function Stills({
   clip: Clip;
   frame: number;
   suggestions: Suggestion[];
+  ready: boolean; // the suggestions are those of these marks
   still: Still | null;
   tool: string;
   spotName: (id: string) => string;
@@ -43,16 +45,18 @@ export function Stills({
   takeProposed: () => void;
 }) {
   const [all, setAll] = useState(false);
-  const list = useMemo(() => {
-    // The first two of each kind and side first; more steps make the angles surer.
-    const n: Record<string, number> = {};
-    return suggestions.filter((s) => {
-      const k = s.side + s.at;
-      n[k] = (n[k] ?? 0) + 1;
-      const mine = clip.stills.some((x) => x.frame === s.frame && x.side === s.side && x.at === s.at);
-      return all || mine || n[k] <= 1;
-    });
-  }, [suggestions, clip.stills, all]);
+  const own = (s: Suggestion) => clip.stills.find((x) => x.frame === s.frame && x.side === s.side && x.at === s.at);
+  // A still whose mark was moved or taken off still counts: it is shown, to be dropped or measured again.
+  const moved: Suggestion[] = (ready ? clip.stills : [])
+    .filter((x) => !suggestions.some((s) => s.frame === x.frame && s.side === x.side && s.at === x.at))
+    .map((x) => ({ frame: x.frame, side: x.side, at: x.at, points: asked(x) }));
+  // The first of each kind and side first; more steps make the angles surer.
+  const n: Record<string, number> = {};
+  const list = suggestions.filter((s) => {
+    const k = s.side + s.at;
+    n[k] = (n[k] ?? 0) + 1;
+    return all || own(s) || n[k] <= 1;
+  });
   return (
     <section aria-label="Stills" className="mt-3">
       <h2 className="text-xl">Points on stills</h2>
@@ -62,13 +66,13 @@ export function Stills({
         </p>
       )}
       {(["left", "right"] as const).map((side) => {
-        const mine = list.filter((s) => s.side === side);
+        const mine = [...list, ...moved].filter((s) => s.side === side);
         if (!mine.length) return null;
         return (
           <div key={side} className="mt-1 flex flex-wrap items-center gap-1">
             <span className="w-12 text-sm text-quiet">{side}</span>
             {mine.map((s) => {
-              const x = clip.stills.find((k) => k.frame === s.frame && k.side === s.side && k.at === s.at);
+              const x = own(s);
               const have = x ? s.points.filter((id) => x.points[id]).length : 0;
               return (
                 <button
@@ -83,6 +87,7 @@ export function Stills({
                   <span className="fig text-sm opacity-70">
                     {have}/{s.points.length}
                   </span>
+                  {moved.includes(s) && <span className="text-sm font-semibold"> mark moved</span>}
                 </button>
               );
             })}

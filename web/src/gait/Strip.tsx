@@ -5,13 +5,17 @@ export interface Proposal extends Mark {
   sure: boolean;
 }
 
-/** Contacts of one foot: from each touchdown to its toe-off, or to the end. */
+/** Contacts of one foot: from each touchdown to its toe-off; open ones to the next mark or the end. */
 function contacts(marks: Mark[], side: string, end: number) {
   const mine = marks.filter((m) => m.side === side);
   return mine
     .map((m, i) => ({ m, next: mine[i + 1] }))
     .filter(({ m }) => m.kind === "touchdown")
-    .map(({ m, next }) => ({ from: m.frame, to: next?.kind === "toe_off" ? next.frame : null, end }));
+    .map(({ m, next }) => ({
+      from: m.frame,
+      to: next?.kind === "toe_off" ? next.frame : null,
+      end: next?.frame ?? end,
+    }));
 }
 
 const word = { touchdown: "touchdown", toe_off: "toe-off" };

@@ -8,7 +8,7 @@ export type Kind = Mark["kind"];
 interface Kept {
   clip: Clip;
   past: Clip[];
-  notice: string;
+  moving: string; // the point that the last change set; moved on, it stays one change to undo
 }
 
 type Change =
@@ -54,19 +54,6 @@ function changed(clip: Clip, c: Change): Clip {
   }
 }
 
-/** Refuses what cannot be, before it is set; the core checks the whole again. */
-export function refusal(clip: Clip, frame: number, side: Side, kind: Kind): string {
-  const mine = clip.marks.filter((m) => m.side === side && m.frame !== frame);
-  const before = mine.filter((m) => m.frame < frame).pop();
-  const after = mine.find((m) => m.frame > frame);
-  const word = kind === "touchdown" ? "touchdown" : "toe-off";
-  if (before?.kind === kind)
-    return `The ${side} foot already has a ${word} at frame ${before.frame} with nothing after it. Mark its ${kind === "touchdown" ? "toe-off" : "touchdown"} between, or undo.`;
-  if (after?.kind === kind)
-    return `The ${side} foot has its next ${word} at frame ${after.frame}. Mark the ${kind === "touchdown" ? "toe-off" : "touchdown"} between first, or undo.`;
-  return "";
-}
-
 export function fresh(film: Film, context: Clip["context"]): Clip {
   const s = film.simulated;
   return {
@@ -109,16 +96,14 @@ export function useMarks(runner: string, film: Film, start: Clip, keptAs: string
     (s: Kept, c: Change): Kept => {
       if (c.do === "undo") {
         const clip = s.past[s.past.length - 1];
-        return clip ? { clip, past: s.past.slice(0, -1), notice: "" } : s;
-      }
-      if (c.do === "mark") {
-        const no = refusal(s.clip, c.frame, c.side, c.kind);
-        if (no) return { ...s, notice: no };
+        return clip ? { clip, past: s.past.slice(0, -1), moving: "" } : s;
       }
       const clip = changed(s.clip, c);
-      return { clip, past: [...s.past.slice(-200), s.clip], notice: "" };
+      const moving = c.do === "point" && c.at ? `${c.still} ${c.spot}` : "";
+      const past = moving && moving === s.moving ? s.past : [...s.past.slice(-200), s.clip];
+      return { clip, past, moving };
     },
-    { clip: start, past: [], notice: "" },
+    { clip: start, past: [], moving: "" },
   );
   const { clip } = state;
   const save = useCallback(
