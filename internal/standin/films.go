@@ -72,6 +72,9 @@ var Films = []Film{
 	usual("dropped-60", 60, 3, func(f *Film) {
 		f.Says, f.Cadence, f.Dropped = "A file with frames missing", 168.7, []int{31, 32, 77, 121}
 	}),
+	usual("doubled-60", 60, 3, func(f *Film) {
+		f.Says, f.Cadence, f.Repeats = "Shot at 30, converted to 60: every picture twice", 166.7, true
+	}),
 	usual("rear-120", 120, 2.4, func(f *Film) {
 		f.Says, f.View, f.Cadence, f.Inner, f.KneeIn = "From behind: left over the line, right clear", "rear", 169.4, [2]float64{-18, 34}, [2]float64{9, 3}
 	}),

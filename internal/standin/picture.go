@@ -39,6 +39,9 @@ const (
 
 // Frame renders one frame; a slow shutter smears it over its exposure.
 func (f Film) Frame(n int) *image.RGBA {
+	if f.Repeats {
+		n -= n % 2
+	}
 	parts := 1
 	if f.Shutter > 0.3 {
 		parts = 8

@@ -18,6 +18,7 @@ type Film struct {
 	PlayFps    float64    `json:"playFps" doc:"as the file plays; slower than it was shot for slow motion"`
 	Seconds    float64    `json:"seconds" doc:"of running"`
 	Dropped    []int      `json:"dropped" doc:"frames left out of the file"`
+	Repeats    bool       `json:"repeats" doc:"every second frame repeats the one before, as in a file converted from a lower rate"`
 	SpeedKmh   float64    `json:"speedKmh"`
 	Cadence    float64    `json:"cadence" doc:"steps a minute"`
 	Contact    [2]float64 `json:"contact" doc:"contact time left and right, s"`
@@ -317,8 +318,13 @@ func (f Film) Marked() gait.Clip {
 	if f.Barefoot {
 		c.Context.Shod = "barefoot"
 	}
+	if f.Repeats {
+		for n := 1; n < c.Frames; n += 2 {
+			c.Missing = append(c.Missing, n)
+		}
+	}
 	missing := map[int]bool{}
-	for _, n := range f.Dropped {
+	for _, n := range c.Missing {
 		missing[n] = true
 	}
 	first := func(t float64) int {

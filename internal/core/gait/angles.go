@@ -133,15 +133,36 @@ func Angles(c Clip, b Body, h house.Rules) []Figure {
 	return out
 }
 
+// sighting is a still's points, and how many frames lie between it and the one on the other side of its
+// event: 1, or more where the file left frames out.
+type sighting struct {
+	room
+	gap float64
+}
+
 // stills lists the stills of a side and moment.
-func (c Clip) stills(side body.Side, at Moment) []room {
-	out := []room{}
+func (c Clip) stills(side body.Side, at Moment) []sighting {
+	out := []sighting{}
 	for _, s := range c.Stills {
-		if s.At == at && (s.Side == side || side == body.Both) {
-			out = append(out, c.room(s))
+		if s.At != at || s.Side != side && side != body.Both {
+			continue
 		}
+		gap := s.Frame - c.before(s.Frame)
+		if at != AtTouchdown { // the event, or the turning point, may come after it
+			gap = max(gap, c.there(s.Frame+1)-s.Frame)
+		}
+		out = append(out, sighting{c.room(s), float64(max(1, gap))})
 	}
 	return out
+}
+
+// widest is the largest gap of the stills.
+func widest(all []sighting) float64 {
+	g := 1.
+	for _, s := range all {
+		g = math.Max(g, s.gap)
+	}
+	return g
 }
 
 // frameError is the standard error of something that changes at a rate while the frame waits: the event
@@ -154,8 +175,9 @@ func frameError(rate, fps float64, n int) float64 {
 // measure averages the stills of one figure and side.
 func (c Clip) measure(m measured, side body.Side, h house.Rules) (Figure, bool) {
 	var all []seen
+	gap := widest(c.stills(side, m.at))
 	for _, r := range c.stills(side, m.at) {
-		if v, click, ok := m.of(r); ok {
+		if v, click, ok := m.of(r.room); ok {
 			all = append(all, seen{v, click})
 		}
 	}
@@ -168,7 +190,7 @@ func (c Clip) measure(m measured, side body.Side, h house.Rules) (Figure, bool) 
 	frame := 0.0
 	keys := []string{"clip.click"}
 	if m.rate != "" {
-		frame = frameError(h.Get(m.rate), c.CaptureFps, len(all))
+		frame = frameError(h.Get(m.rate), c.CaptureFps/gap, len(all))
 		keys = append(keys, m.rate)
 	}
 	level := c.levelError(h)
@@ -246,7 +268,7 @@ func strikes(c Clip, h house.Rules) []Figure {
 			var all []seen
 			for _, r := range c.stills(side, at) {
 				if r.has("heel", "toe") {
-					all = append(all, seen{sole(r), degree * math.Sqrt2 * sd / math.Max(r.apart("heel", "toe"), 1)})
+					all = append(all, seen{sole(r.room), degree * math.Sqrt2 * sd / math.Max(r.apart("heel", "toe"), 1)})
 				}
 			}
 			return all
@@ -266,10 +288,11 @@ func strikes(c Clip, h house.Rules) []Figure {
 		}
 		dv, dc, dl := mean1(down)
 		fv, fc, fl := mean1(flat)
-		frame := frameError(h.Get("clip.rate.foot"), c.CaptureFps, len(down))
+		fps := c.CaptureFps / widest(c.stills(side, AtTouchdown))
+		frame := frameError(h.Get("clip.rate.foot"), fps, len(down))
 		f.Value, f.SE = dv-fv, math.Sqrt(dc*dc+fc*fc+frame*frame)
 		f.Half = 1.96 * f.SE
-		f.Answers, f.Word, r.Says = classed(f.Value, f.Half, c.CaptureFps, h)
+		f.Answers, f.Word, r.Says = classed(f.Value, f.Half, fps, h)
 		r = r.See("at touchdown", "%s°", dl).See("flat", "%s°", fl).See("click error", "± %.1f°", 1.96*math.Hypot(dc, fc)).See("frame error", "± %.1f° at %g frames a second", 1.96*frame, c.CaptureFps)
 		r.Formula = fmt.Sprintf("%.1f° − %.1f° = %.1f° ± %.1f", dv, fv, f.Value, f.Half)
 		f.Reason = r
@@ -302,7 +325,7 @@ func (c Clip) oscillation(h house.Rules) (Figure, bool) {
 	height := func(at Moment) (sum float64, n int) {
 		for _, r := range c.stills(body.Both, at) {
 			if r.has("hip") {
-				sum += r["hip"].Y
+				sum += r.room["hip"].Y
 				n++
 			}
 		}
@@ -316,8 +339,10 @@ func (c Clip) oscillation(h house.Rules) (Figure, bool) {
 	px := high/float64(nh) - low/float64(nl)
 	f := Figure{ID: "oscillation", Name: "Vertical oscillation", Group: "angles", Side: body.Both, Unit: "cm", N: min(nl, nh), Value: px / scale / 10}
 	click := clicks(h) * math.Sqrt(1/float64(nl)+1/float64(nh)) / scale / 10
-	// A still may be half a frame off the highest or lowest point; there it moves least.
-	frame := 0.5 * g * 0.25 / (c.CaptureFps * c.CaptureFps) * 100
+	// A still may be a frame off the highest or lowest point; there it moves least, by the square.
+	gap := math.Max(widest(c.stills(body.Both, MidStance)), widest(c.stills(body.Both, MidFlight)))
+	off := gap / c.CaptureFps
+	frame := 0.5 * g * off * off * 100
 	f.SE = math.Sqrt(click*click + f.Value*rel*f.Value*rel + frame*frame)
 	f.Half = 1.96 * f.SE
 	enough := h.Get("clip.oscillation.enough")
@@ -380,7 +405,7 @@ func (c Clip) crossover(side body.Side, in, sd, scale, rel float64, h house.Rule
 		if !r.has("inner") {
 			continue
 		}
-		p := r["inner"]
+		p := r.room["inner"]
 		at := a.X + (p.Y-a.Y)/(b.Y-a.Y)*(b.X-a.X) // the line at the height of the foot
 		all = append(all, seen{in * (at - p.X) / scale, math.Sqrt2 * sd / scale})
 	}

@@ -92,7 +92,7 @@ type Clip struct {
 	CaptureFps float64        `json:"captureFps" doc:"frames a second as it was shot; 0 not said yet"`
 	PlayFps    float64        `json:"playFps" doc:"frames a second as the file plays"`
 	Frames     int            `json:"frames" minimum:"0" maximum:"200000"`
-	Missing    []int          `json:"missing" maxItems:"2000" doc:"frame numbers the file left out"`
+	Missing    []int          `json:"missing" maxItems:"2000" doc:"frame numbers the file left out, or that repeat the picture before"`
 	Width      int            `json:"width" minimum:"0" maximum:"16384"`
 	Height     int            `json:"height" minimum:"0" maximum:"16384"`
 	Marks      []Event        `json:"marks" maxItems:"400"`
@@ -189,7 +189,7 @@ func (c Clip) checkMarks() error {
 			return body.Refuse("marks", "a mark is on frame %d, but the clip has frames 0 to %d", e.Frame, c.Frames-1)
 		}
 		if slices.Contains(c.Missing, e.Frame) {
-			return body.Refuse("marks", "frame %d is missing from the file; mark the next one that is there", e.Frame)
+			return body.Refuse("marks", "frame %d is missing from the file or repeats the one before; mark the next new one", e.Frame)
 		}
 		if was := last[e.Side]; was != nil {
 			apart := float64(e.Frame-was.Frame) / c.CaptureFps

@@ -43,7 +43,7 @@ func Read(c Clip, b Body, h house.Rules) (Reading, error) {
 func (c Clip) warnings(h house.Rules) []string {
 	out := []string{}
 	if n := len(c.Missing); n > 0 {
-		out = append(out, fmt.Sprintf("%d of %d frames are missing from the file; times across a gap carry its error", n, c.Frames))
+		out = append(out, fmt.Sprintf("%d of %d frames are missing or repeat the one before; times across a gap carry its error", n, c.Frames))
 	}
 	if c.CaptureFps < h.Get("clip.strike.fps") {
 		out = append(out, fmt.Sprintf("At %g frames a second: cadence yes; contact and flight to ± %.0f ms; no comparison of sides, no strike class from an angle. Film at %g or more.", c.CaptureFps, 1000*1.96/(math.Sqrt(6)*c.CaptureFps), h.Get("clip.strike.fps")))

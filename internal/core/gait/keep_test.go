@@ -195,3 +195,21 @@ func BenchmarkRead(b *testing.B) {
 		}
 	}
 }
+
+// Where the file leaves out the frame before a landing, the landing may be two frames old: the angle's
+// error is that of half the rate, and so is what may be said of the strike.
+func TestAGapBeforeAStillWidensItsAngle(t *testing.T) {
+	c := stepped(120)
+	c.Stills = []Still{posed(AtTouchdown, body.Left, 10, 15, 5, 20, 6), posed(MidStance, body.Left, 23, 0, 0, 40, 6)}
+	whole := Angles(c, Body{}, rules)
+	c.Missing = []int{9}
+	gap := Angles(c, Body{}, rules)
+	for _, id := range []string{"shin", "strike"} {
+		a, b := figure(t, whole, id, body.Left), figure(t, gap, id, body.Left)
+		assert.InDelta(t, a.Value, b.Value, 1e-9)
+		assert.Greater(t, b.SE, 1.3*a.SE, id)
+	}
+	assert.Equal(t, "rearfoot", figure(t, whole, "strike", body.Left).Word)
+	assert.Equal(t, "by eye only", figure(t, gap, "strike", body.Left).Word)
+	assert.InDelta(t, figure(t, whole, "trunk", body.Both).SE, figure(t, gap, "trunk", body.Both).SE, 1e-9, "the trunk hardly turns")
+}

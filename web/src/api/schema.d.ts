@@ -1437,7 +1437,7 @@ export interface components {
             marks: components["schemas"]["GaitEvent"][];
             /** @description rear view: the tape down the middle of the belt */
             midline?: components["schemas"]["GaitSegment"];
-            /** @description frame numbers the file left out */
+            /** @description frame numbers the file left out, or that repeat the picture before */
             missing: number[];
             name: string;
             /**

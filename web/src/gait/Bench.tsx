@@ -6,7 +6,7 @@ import { Beside } from "../ui/reason";
 import { Assist, labelOrder } from "./Assist";
 import { Feet, Proposed, Transport } from "./Controls";
 import { Figures } from "./Figures";
-import { Notes, repeated, Setup } from "./Setup";
+import { Notes, Setup } from "./Setup";
 import { Stage, usePlayer, whole, zoomed, type Dot } from "./Stage";
 import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
@@ -75,7 +75,6 @@ export function Bench({
   const [tracks, setTracks] = useState<Track[]>([]);
   const [proposals, setProposals] = useState<Proposal[]>([]);
   const [following, setFollowing] = useState<{ done: number; of: number; stop: AbortController } | null>(null);
-  const [repeats, setRepeats] = useState(0);
   const queries = useQueryClient();
   const deed = useDeed();
   const assist = useDeed();
@@ -89,12 +88,6 @@ export function Bench({
     retry: false,
     gcTime: 5000,
   });
-
-  useEffect(() => {
-    const stop = new AbortController();
-    void repeated(film, stop.signal).then(setRepeats);
-    return () => stop.abort();
-  }, [film]);
 
   const still = clip.stills.find((s) => s.frame === frame) ?? null;
   const current = proposals.find((p) => p.frame >= frame) ?? proposals[0] ?? null;
@@ -367,7 +360,7 @@ export function Bench({
           done={() => setSetup(false)}
         />
       )}
-      <Notes film={film} repeats={repeats} warnings={r?.warnings ?? []} />
+      <Notes film={film} warnings={r?.warnings ?? []} />
       <div className="mt-1 grid grid-cols-[minmax(0,1fr)_10.5rem] gap-3">
         <Stage
           film={film}

@@ -105,7 +105,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void; small?: b
   const [over, setOver] = useState(false);
   const [more, setMore] = useState(false);
   const read = async (name: string, get: () => Promise<Film>) => {
-    setBusy(name);
+    setBusy(`Opening ${name}`);
     setWrong("");
     try {
       opened(await get());
@@ -115,12 +115,12 @@ export function Opener({ opened, small }: { opened: (f: Film) => void; small?: b
       setBusy("");
     }
   };
-  const file = (f?: File | null) => f && void read(f.name, () => open(f, f.name));
+  const file = (f?: File | null) => f && void read(f.name, () => open(f, f.name, undefined, setBusy));
   const simulated = (s: Schemas["Film"]) =>
     void read(s.name, async () => {
       const a = await fetch(`/films/${s.name}`);
       if (!a.ok) throw new BadFile(`The simulated clip “${s.name}” did not come. Try again.`);
-      return open(await a.blob(), `${s.name}.mp4`, s);
+      return open(await a.blob(), `${s.name}.mp4`, s, setBusy);
     });
   return (
     <section aria-label="Open a clip">
@@ -155,7 +155,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void; small?: b
           disabled={!!busy}
           onClick={() => input.current?.click()}
         >
-          {busy ? `Opening ${busy} …` : "Open a clip"}
+          {busy ? `${busy} …` : "Open a clip"}
         </Button>
         <p className="max-w-md">
           {small ? "" : "Ten seconds from the side or from behind, or drop it here. "}

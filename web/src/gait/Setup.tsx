@@ -3,7 +3,6 @@ import type { Schemas } from "../api/client";
 import { Context } from "../screen/Context";
 import { Button, Pick } from "../ui/basics";
 import type { Clip, Film } from "./film";
-import { snapshots } from "./snapshots";
 
 type Room = Schemas["Gait"];
 
@@ -88,15 +87,14 @@ export function Setup({
 }
 
 /** What the clip cannot do, and what was refused. */
-export function Notes({ film, repeats, warnings }: { film: Film; repeats: number; warnings: string[] }) {
+export function Notes({ film, warnings }: { film: Film; warnings: string[] }) {
+  const left = film.missing.length - film.repeated;
   const notes = [
-    ...(film.missing.length
-      ? [`The file leaves out ${film.missing.length} of its ${film.frames} frames; they are crossed out on the rule.`]
-      : []),
+    ...(left ? [`The file leaves out ${left} of its ${film.frames} frames; they are crossed out on the rule.`] : []),
     ...(film.doubled ? [`${film.doubled} frames share their moment with another; one of each pair is shown.`] : []),
-    ...(repeats >= 6
+    ...(film.repeated
       ? [
-          `${repeats} of 24 frames repeat the picture before them: the file was converted from a lower rate. State the rate it was really shot at.`,
+          `${film.repeated} of ${film.frames} frames repeat the picture before them and are passed over: the file was converted from a lower rate, and the errors are those of that rate.`,
         ]
       : []),
     ...(film.playFps
@@ -113,20 +111,4 @@ export function Notes({ film, repeats, warnings }: { film: Film; repeats: number
       ))}
     </>
   );
-}
-
-/** How many of two dozen frames repeat the picture before them: a file converted from a lower rate. */
-export async function repeated(film: Film, signal: AbortSignal): Promise<number> {
-  const from = Math.max(0, (film.frames >> 1) - 12);
-  const frames = Array.from({ length: Math.min(24, film.frames - 1) }, (_, i) => from + i);
-  const small = await snapshots(film, frames, { wide: 160, pixels: true, signal }).catch(
-    () => new Map<number, string>(),
-  );
-  let n = 0;
-  for (let i = 1; i < frames.length; i++) {
-    const a = small.get(frames[i - 1]);
-    const b = small.get(frames[i]);
-    if (a !== undefined && a === b) n++;
-  }
-  return n;
 }

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { snapshots } from "./snapshots";
 
 export type Clip = Schemas["GaitClip"];
 export type Mark = Schemas["GaitEvent"];
@@ -20,6 +21,7 @@ export interface Film {
   starts: number[]; // s in the file of each frame; NaN for one the file left out
   missing: number[];
   doubled: number; // frames that share their moment with another
+  repeated: number; // frames that repeat the picture before them
   simulated?: Simulated;
 }
 
@@ -30,7 +32,12 @@ const largest = 1.5e9; // bytes
 const longest = 20_000; // frames
 
 /** Reads the moments of every frame from the file's own index, without decoding. */
-export async function open(source: Blob, name: string, simulated?: Simulated): Promise<Film> {
+export async function open(
+  source: Blob,
+  name: string,
+  simulated?: Simulated,
+  progress: (words: string) => void = () => {},
+): Promise<Film> {
   const mb = source.size / 1e6;
   if (source.size === 0) throw new BadFile(`“${name}” is empty. Choose another file.`);
   if (source.size > largest)
@@ -39,7 +46,7 @@ export async function open(source: Blob, name: string, simulated?: Simulated): P
     );
   const url = URL.createObjectURL(source);
   try {
-    return await index(source, url, name, simulated);
+    return await distinct(await index(source, url, name, simulated), progress);
   } catch (e) {
     URL.revokeObjectURL(url);
     if (e instanceof BadFile) throw e;
@@ -65,7 +72,7 @@ async function index(source: Blob, url: string, name: string, simulated?: Simula
   const { first, ...size } = await picture(url, name);
   // The player's clock may begin elsewhere than the file's index: the first picture sets it.
   const shift = first - at[0];
-  return { name, url, size: source.size, ...size, ...slots(at.map((t) => t + shift)), simulated };
+  return { name, url, size: source.size, ...size, repeated: 0, ...slots(at.map((t) => t + shift)), simulated };
 }
 
 /** Puts frames into equal slots of the usual gap: a slot without a frame is a missing one, two in one
@@ -93,6 +100,35 @@ export function slots(at: number[]): Pick<Film, "playFps" | "frames" | "starts" 
   const fps = 1 / gap;
   const even = Math.abs(fps - Math.round(fps)) < 0.001 * fps ? Math.round(fps) : Math.round(fps * 1000) / 1000;
   return { playFps: even, frames: starts.length, starts, missing, doubled };
+}
+
+/** Leaves out frames that repeat the picture before them, as in a file converted from a lower rate: an
+ * event may have happened anywhere since the last new picture. Two dozen frames tell whether to look at
+ * all of them. */
+async function distinct(film: Film, progress: (words: string) => void): Promise<Film> {
+  const there = [...film.starts.keys()].filter((f) => !Number.isNaN(film.starts[f]));
+  const from = Math.max(0, (there.length >> 1) - 12);
+  if ((await repeats(film, there.slice(from, from + 24))).length < 6) return film;
+  const twice = await repeats(film, there, (done) => progress(`Reading frame ${done} of ${there.length}`));
+  const starts = [...film.starts];
+  for (const f of twice) starts[f] = NaN;
+  const missing = [...film.missing, ...twice].sort((a, b) => a - b);
+  return { ...film, starts, missing, repeated: twice.length };
+}
+
+/** The frames that look like the one before: their difference is a fifth of what frames usually differ by,
+ * because a file packed anew repeats a picture nearly, not exactly. */
+async function repeats(film: Film, frames: number[], progress: (done: number) => void = () => {}): Promise<number[]> {
+  const seen = await snapshots(film, frames, { wide: 160, pixels: true, progress });
+  const apart = frames.slice(1).map((f, i) => difference(seen.get(frames[i])!, seen.get(f)!));
+  const usual = [...apart].sort((a, b) => a - b)[Math.floor(apart.length * 0.75)] ?? 0;
+  return usual > 0 ? frames.slice(1).filter((_, i) => apart[i] < 0.2 * usual) : [];
+}
+
+function difference(a: string, b: string): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += Math.abs(a.charCodeAt(i) - b.charCodeAt(i));
+  return sum;
 }
 
 /** The picture's size, and the moment the player gives to the first frame. */

@@ -5,7 +5,11 @@ import { Player, type Film } from "./film";
 export async function snapshots(
   film: Film,
   frames: number[],
-  { wide = 960, pixels = false, signal }: { wide?: number; pixels?: boolean; signal?: AbortSignal } = {},
+  {
+    wide = 960,
+    pixels = false,
+    progress = () => {},
+  }: { wide?: number; pixels?: boolean; progress?: (done: number) => void } = {},
 ): Promise<Map<number, string>> {
   const out = new Map<number, string>();
   if (!frames.length) return out;
@@ -20,16 +24,16 @@ export async function snapshots(
   });
   try {
     for (const n of new Set(frames)) {
-      if (signal?.aborted) break;
       await new Promise<void>((done) => {
         arrived = done;
         player.shown = -1;
         player.go(n);
       });
+      progress(out.size);
       if (pixels) {
         const { data } = pen.getImageData(0, 0, canvas.width, canvas.height);
         let s = "";
-        for (let i = 1; i < data.length; i += 64) s += String.fromCharCode(data[i]);
+        for (let i = 1; i < data.length; i += 16) s += String.fromCharCode(data[i]);
         out.set(n, s);
       } else out.set(n, await jpeg(canvas));
     }
