@@ -281,7 +281,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
                         alt={s ? `${s.side} ${moments[s.at]}, frame ${s.frame}` : "still"}
                         className="w-full border border-line"
                       />
-                      <span className="text-sm text-quiet">{s ? `${s.side} ${moments[s.at]}` : ""}</span>
+                      <span className="block text-sm text-quiet">{s ? `${s.side} ${moments[s.at]}` : ""}</span>
                       <Button
                         kind={dropping === id ? "stop" : "quiet"}
                         className={dropping === id ? "px-2! text-sm" : "px-0! text-sm"}
