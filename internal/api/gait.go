@@ -50,6 +50,7 @@ type compareIn struct {
 	}
 }
 
+// StillPath names a kept picture; exported because the router fills no embedded struct that is not.
 type StillPath struct {
 	RunnerPath
 	Still string `path:"still" format:"uuid"`

@@ -82,9 +82,8 @@ export function find(
   return { at: { x: middle.x + 0.5, y: middle.y + 0.5 }, off: off(seed.x, seed.y) };
 }
 
-/** The colour of the tape at a point: the mean of the few pixels around it that stand out most from
- * what is further out. */
-export function colourAt(pixels: ImageData, at: Point): Colour {
+/** The colour of the tape at a point: the mean of the nine pixels there. */
+function colourAt(pixels: ImageData, at: Point): Colour {
   const c: Colour = [0, 0, 0];
   let n = 0;
   for (let dy = -1; dy <= 1; dy++)
