@@ -3,7 +3,9 @@ module notchback
 go 1.26.0
 
 require (
+	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/alexedwards/scs/v2 v2.9.0
+	github.com/arran4/golang-ical v0.3.4
 	github.com/danielgtaylor/huma/v2 v2.37.2
 	github.com/gin-gonic/gin v1.12.0
 	github.com/go-rod/rod v0.116.2
@@ -12,6 +14,7 @@ require (
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/stretchr/testify v1.12.1
 	golang.org/x/crypto v0.58.0
+	golang.org/x/image v0.47.0
 	gonum.org/v1/gonum v0.17.0
 	pgregory.net/rapid v1.3.0
 	rsc.io/qr v0.2.0
@@ -56,7 +59,6 @@ require (
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
 	golang.org/x/arch v0.24.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
-	golang.org/x/image v0.47.0 // indirect
 	golang.org/x/mod v0.41.0 // indirect
 	golang.org/x/net v0.61.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect

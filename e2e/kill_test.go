@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/api"
+	planning "notchback/internal/core/build"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -108,7 +109,7 @@ func TestKilledInTheMiddleOfALog(t *testing.T) {
 	must("", "POST", "/api/redeem", map[string]string{"email": email, "code": code, "password": password})
 	runner := store.NewID()
 	must("", "PUT", "/api/runners/"+runner, map[string]any{"name": "R", "timezone": "UTC", "version": 0, "profile": testkit.Profile()})
-	must("", "PUT", "/api/runners/"+runner+"/programmes/"+store.NewID(), map[string]any{"without": []string{}})
+	must("", "PUT", "/api/runners/"+runner+"/programmes/"+store.NewID(), map[string]any{"choices": planning.Choices{}.Normalise()})
 	var link api.NewLink
 	require.NoError(t, json.Unmarshal([]byte(must("", "PUT", "/api/runners/"+runner+"/links/"+store.NewID(), nil)), &link))
 	token := link.URL[strings.Index(link.URL, "#")+1:]

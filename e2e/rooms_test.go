@@ -10,6 +10,7 @@ import (
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -23,7 +24,7 @@ func (w *world) screened(p body.Profile) string {
 
 func (w *world) programmed(p body.Profile) string {
 	runner := w.screened(p)
-	require.NoError(w.t, w.desk.Build(context.Background(), w.desk.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(w.t, w.desk.Build(context.Background(), w.desk.Actor, runner, store.NewID(), build.Choices{}))
 	return runner
 }
 
@@ -119,7 +120,7 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	for _, x := range o.Prescriptions {
-		require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{20, 20, 20}, RPE: -1, Source: "phone"}))
+		require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{20, 20, 20}, RPE: -1, Source: "phone"}))
 	}
 	p := w.signedIn()
 	w.shift(p, 24*time.Hour)

@@ -30,6 +30,7 @@ type logBody struct {
 	CrampAt      int       `json:"crampAt,omitempty"`
 	Faults       []string  `json:"faults,omitempty"`
 	Note         string    `json:"note,omitempty" maxLength:"2000"`
+	Short        bool      `json:"short,omitempty" doc:"the short version was shown"`
 	Supersedes   string    `json:"supersedes,omitempty" format:"uuid" doc:"log this one corrects"`
 }
 
@@ -90,7 +91,7 @@ func (s *server) adjusting() {
 		RecordPath
 		Body logBody
 	}) (nothing, error) {
-		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.Prescription, in.Body.Supersedes, in.Body.log(in.ID, "coach")))
+		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.Prescription, in.Body.Supersedes, in.Body.Short, in.Body.log(in.ID, "coach")))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner", func(ctx context.Context, in *struct {
 		RunnerPath

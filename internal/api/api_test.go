@@ -19,6 +19,7 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
 	"notchback/internal/standin"
 	"notchback/internal/store"
@@ -223,23 +224,26 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 	c.must("GET", "/api/openapi.json", nil, &doc)
 	film, _ := standin.Find("heel-120")
 	bodies := map[string]any{
-		"save-intake":   map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
-		"archive":       map[string]any{"archived": true},
-		"add-stop":      map[string]any{"sign": "chest", "side": "both"},
-		"clear-stop":    map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "limits": "none"},
-		"start-screen":  map[string]any{"kind": "full"},
-		"answer-signs":  map[string]any{"denied": []string{}, "source": "screen"},
-		"add-trial":     map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9},
-		"build":         map[string]any{"without": []string{}},
-		"decide":        map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
-		"coach-log":     map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
-		"coach-morning": map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
-		"read-clip":     film.Marked(),
-		"propose-marks": map[string]any{"clip": film.Marked(), "tracks": []any{}},
-		"compare-clips": map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
-		"keep-clip":     map[string]any{"clip": film.Marked()},
-		"keep-still":    map[string]any{"picture": "/9j/"},
-		"coach-run":     map[string]any{"on": "2026-01-01", "minutes": 30},
+		"save-intake":    map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
+		"archive":        map[string]any{"archived": true},
+		"add-stop":       map[string]any{"sign": "chest", "side": "both"},
+		"clear-stop":     map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "limits": "none"},
+		"start-screen":   map[string]any{"kind": "full"},
+		"answer-signs":   map[string]any{"denied": []string{}, "source": "screen"},
+		"add-trial":      map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9},
+		"build":          map[string]any{"choices": build.Choices{}.Normalise()},
+		"draft":          map[string]any{},
+		"compare-drafts": map[string]any{"a": build.Choices{}.Normalise(), "b": build.Choices{}.Normalise()},
+		"change-week":    map[string]any{"saw": "", "rail": "ankle_bend", "from": 0, "to": 1, "slot": "own"},
+		"decide":         map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
+		"coach-log":      map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
+		"coach-morning":  map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
+		"read-clip":      film.Marked(),
+		"propose-marks":  map[string]any{"clip": film.Marked(), "tracks": []any{}},
+		"compare-clips":  map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
+		"keep-clip":      map[string]any{"clip": film.Marked()},
+		"keep-still":     map[string]any{"picture": "/9j/"},
+		"coach-run":      map[string]any{"on": "2026-01-01", "minutes": 30},
 	}
 	tried := 0
 	for path, ops := range doc.Paths {
@@ -247,6 +251,9 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 			continue
 		}
 		at := strings.ReplaceAll(path, "{runner}", mine)
+		if strings.HasSuffix(at, "/week/moves") {
+			at += "?rail=ankle_bend&from=0"
+		}
 		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
@@ -380,7 +387,7 @@ func ready(t *testing.T, d *testkit.Desk, c *client) (runner, link string, phone
 		}
 	}
 	c.must("POST", base+"/screens/"+scr+"/finish", nil, nil)
-	c.must("PUT", base+"/programmes/"+store.NewID(), map[string]any{"without": []string{}}, nil)
+	c.must("PUT", base+"/programmes/"+store.NewID(), map[string]any{"choices": build.Choices{}.Normalise()}, nil)
 	link = store.NewID()
 	var l api.NewLink
 	c.must("PUT", base+"/links/"+link, nil, &l)

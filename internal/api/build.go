@@ -12,53 +12,65 @@ import (
 
 // BuildView is the programme in force and the one that would be built now.
 type BuildView struct {
-	Draft   build.Programme     `json:"draft"`
-	InForce *store.Programme    `json:"inForce,omitempty"`
-	Names   map[string]string   `json:"names" doc:"exercise names by id"`
-	Lines   []CurrentLine       `json:"lines" doc:"current prescriptions"`
-	Days    []store.TrainingDay `json:"days"`
-	Today   body.Date           `json:"today"`
-	Runs    []body.FixedRun     `json:"runs"`
+	Draft   build.Programme  `json:"draft"`
+	InForce *store.Programme `json:"inForce,omitempty"`
+	Notches []RailNotches    `json:"notches" doc:"of every rail, for setting one by hand"`
+	Today   body.Date        `json:"today"`
 }
 
-// CurrentLine is one prescription in words.
-type CurrentLine struct {
-	Rail string    `json:"rail"`
-	Side body.Side `json:"side" enum:"left,right"`
-	Text string    `json:"text"`
+// RailNotches are the notches one rail offers the runner; those out of reach say why.
+type RailNotches struct {
+	Rail    string          `json:"rail"`
+	Notches []catalog.Notch `json:"notches"`
+}
 
-	Reason body.Reason `json:"reason"`
+type draftIn struct {
+	RunnerPath
+	Body struct {
+		Choices *build.Choices `json:"choices,omitempty" doc:"absent: those in force"`
+	}
 }
 
 func (s *server) programme() {
-	do(s, http.MethodGet, "/api/runners/{runner}/programme", "programme", "The programme in force, and a draft of today", func(ctx context.Context, in *struct {
-		RunnerPath
-		Without []string `query:"without"`
-		Also    []string `query:"also"`
-	}) (BuildView, error) {
+	do(s, http.MethodPost, "/api/runners/{runner}/draft", "draft", "A draft of today, and the programme in force; nothing is stored", func(ctx context.Context, in *draftIn) (BuildView, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return BuildView{}, err
 		}
-		v := BuildView{Draft: o.Draft(in.Without, in.Also), InForce: o.Programme, Names: map[string]string{}, Lines: []CurrentLine{}, Days: o.Days, Today: o.Today, Runs: o.Profile.Runs}
-		for _, r := range catalog.Rails {
-			for _, x := range r.Exercises {
-				v.Names[x.ID] = x.Name
-			}
+		v := BuildView{InForce: o.Programme, Notches: []RailNotches{}, Today: o.Today}
+		if v.Draft, err = o.Draft(in.Body.Choices); err != nil {
+			return BuildView{}, err
 		}
-		for _, p := range o.Prescriptions {
-			v.Lines = append(v.Lines, CurrentLine{p.Rail, p.Side, p.Text(), o.WhyHere(p)})
+		for _, r := range o.Catalogue.Rails {
+			v.Notches = append(v.Notches, RailNotches{r.ID, o.Offered(r, v.Draft.Phase)})
 		}
 		return v, nil
+	})
+	do(s, http.MethodPost, "/api/runners/{runner}/drafts/compared", "compare-drafts", "Two drafts side by side", func(ctx context.Context, in *struct {
+		RunnerPath
+		Body struct {
+			A build.Choices `json:"a"`
+			B build.Choices `json:"b"`
+		}
+	}) ([]build.Difference, error) {
+		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		if err != nil {
+			return nil, err
+		}
+		a, err := o.Draft(&in.Body.A)
+		if err != nil {
+			return nil, err
+		}
+		b, err := o.Draft(&in.Body.B)
+		return build.Compare(a, b), err
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/programmes/{programme}", "build", "Build and put into force", func(ctx context.Context, in *struct {
 		RunnerPath
 		Programme string `path:"programme" format:"uuid"`
 		Body      struct {
-			Without []string `json:"without" doc:"rails to leave out"`
-			Also    []string `json:"also,omitempty" doc:"rails to bring in"`
+			Choices build.Choices `json:"choices"`
 		}
 	}) (nothing, error) {
-		return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Without, in.Body.Also))
+		return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Choices))
 	})
 }

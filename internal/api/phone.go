@@ -42,12 +42,14 @@ func (s *server) byLink(ctx huma.Context, next func(huma.Context)) {
 	next(huma.WithValue(ctx, linkKey{}, o))
 }
 
+// owner is who the private link belongs to.
+func owner(ctx context.Context) (job.Actor, string) {
+	o := ctx.Value(linkKey{}).(store.LinkOwner)
+	return job.Actor{Practice: o.Practice}, o.Runner
+}
+
 func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
-	owner := func(ctx context.Context) (job.Actor, string) {
-		o := ctx.Value(linkKey{}).(store.LinkOwner)
-		return job.Actor{Practice: o.Practice}, o.Runner
-	}
 	register(s, http.MethodGet, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, _ *struct{}) (job.Phone, error) {
 		a, runner := owner(ctx)
 		o, err := s.desk.Open(ctx, a, runner)
@@ -61,7 +63,7 @@ func (s *server) phone() {
 		Body logBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
-		return ok(s.desk.AddLog(ctx, a, runner, in.Body.Prescription, in.Body.Supersedes, in.Body.log(in.ID, "phone")))
+		return ok(s.desk.AddLog(ctx, a, runner, in.Body.Prescription, in.Body.Supersedes, in.Body.Short, in.Body.log(in.ID, "phone")))
 	})
 	register(s, http.MethodPut, "/api/phone/mornings/{id}", "phone-morning", "First steps this morning", m, func(ctx context.Context, in *struct {
 		RecordPath

@@ -2,6 +2,7 @@ package demo
 
 import (
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
 )
 
@@ -42,6 +43,8 @@ type member struct {
 	retests  bool
 	stop     *refer.Stop
 	unscreen bool
+	race     int                   // days until the yearly race; 0 not entered
+	byHand   build.Choices         // what the coach chose against the draft
 	more     map[string][2]float64 // figures that differ from the usual foot, or come on top of it
 	films    map[int]string        // simulated clips kept at the n-th visit
 	quick    []figures             // before and after yesterday's session; stop is the moment
@@ -105,7 +108,8 @@ var members = []member{
 		}},
 	{name: "Bram Kettle", born: "1979-11-02", first: tests{ankle: [2]float64{10.5, 11}, active: [2]float64{16, 19}, passive: [2]float64{37, 38}, raises: [2]float64{13, 12}, stop: "height"},
 		gain: tests{active: [2]float64{2, 2}, raises: [2]float64{2, 2}}, retests: true, decideTo: 3, skip: 7,
-		more: map[string][2]float64{"toes.big_alone": {1, 1}, "toes.others_alone": {2, 1}},
+		byHand: build.Choices{Days: []int{0, 2, 4}, Without: []string{"toe_spread"}, Also: []string{"balance"}, Why: map[string]string{"balance": "Wants steadier landings on the rocks"}},
+		more:   map[string][2]float64{"toes.big_alone": {1, 1}, "toes.others_alone": {2, 1}},
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 150, 24, 12
 			p.Runs = runs(run(2, 50, "easy"), run(5, 100, "long"))
@@ -148,7 +152,7 @@ var members = []member{
 			p.Runs = runs(run(1, 40, "quality"), run(3, 40, "quality"), run(6, 45, "easy"))
 		}},
 	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{9, 9.5}, active: [2]float64{26, 26}, passive: [2]float64{36, 36}, raises: [2]float64{20, 21}, stop: "height"},
-		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{1, 1}}, retests: true, decideTo: 4,
+		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{1, 1}}, retests: true, decideTo: 4, race: 12,
 		runMore: func(ago int) float64 {
 			if ago < 7 {
 				return 1.6

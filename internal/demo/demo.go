@@ -89,7 +89,11 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 	day := now
 	desk := &job.Desk{Store: s, Now: func() time.Time { return day }}
 	runner := store.NewID()
-	if err := tx.AddRunner(ctx, runner, m.name, zone, m.profile(), a.Coach); err != nil {
+	profile := m.profile()
+	if m.race > 0 {
+		profile.Races = []body.Race{{On: body.DateOf(now).Add(m.race), Km: 21.1, Name: "Low-water causeway race"}}
+	}
+	if err := tx.AddRunner(ctx, runner, m.name, zone, profile, a.Coach); err != nil {
 		return err
 	}
 	if m.form != nil {
@@ -189,7 +193,15 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.A
 			return err
 		}
 	}
-	return o.BuildIn(ctx, tx, a, store.NewID(), nil, nil)
+	return o.BuildIn(ctx, tx, a, store.NewID(), m.choices(o))
+}
+
+// choices are what the coach set by hand, kept from programme to programme.
+func (m member) choices(o job.Open) build.Choices {
+	if o.Programme == nil {
+		return m.byHand
+	}
+	return o.Programme.Plan.Choices
 }
 
 // keepFilm keeps a simulated clip as the coach marked it, with the pictures of the first landings.
@@ -404,8 +416,8 @@ func (m member) train(ctx context.Context, tx *store.Tx, o job.Open, today body.
 		if d.On != today {
 			continue
 		}
-		for _, p := range o.Prescriptions {
-			if p.Rail != d.Rail || p.Parked {
+		for _, p := range o.Shown(today) {
+			if p.Rail != d.Rail {
 				continue
 			}
 			done := make([]int, p.Dose.TotalSets())

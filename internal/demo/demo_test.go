@@ -11,7 +11,6 @@ import (
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
-	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
 	"notchback/internal/job"
 	"notchback/internal/store"
@@ -67,14 +66,16 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 	})
 	t.Run("nobody holds a dose beyond kit, cautions or locks", func(t *testing.T) {
 		for _, o := range rs {
-			barred, _ := refer.HeavyBarred(o.Profile, o.Today)
-			limits := catalog.LimitsOf(o.Profile, barred, o.House)
 			for _, p := range o.Prescriptions {
-				rail, _ := catalog.Find(p.Rail)
+				rail, ok := o.Catalogue.Find(p.Rail)
+				require.True(t, ok)
 				x, ok := rail.Exercise(p.Exercise)
 				require.True(t, ok)
-				allowed, why := limits.Allowed(x)
+				in := o.AdjustInput(p)
+				allowed, why := in.Limits.Allowed(rail, x)
 				assert.True(t, allowed, "%s: %s %s", o.Name, x.Name, why)
+				last := x.Ladder[len(x.Ladder)-1]
+				assert.LessOrEqual(t, p.Dose.Sets, max(last.Sets, 5), "%s: %s", o.Name, p.Text())
 				for _, s := range o.Phone(time.Now()).Sessions {
 					for _, i := range s.Items {
 						for _, side := range i.Sides {
@@ -94,7 +95,7 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 			}
 			last := body.Date("")
 			for _, d := range o.Days {
-				if d.Rail != "calf_straight" {
+				if rail, _ := o.Catalogue.Find(d.Rail); !rail.HeavyRail || d.On == last {
 					continue
 				}
 				wd := d.On.Sub(d.On.Monday())

@@ -11,16 +11,16 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
-	"notchback/internal/core/refer"
 	"notchback/internal/store"
 )
 
 // AdjustInput gathers what one rail and side is judged by.
 func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
-	in := adjust.Input{Current: p, Usual: o.Usual, Stops: o.Stops, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House,
+	rail, _ := o.Catalogue.Find(p.Rail)
+	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Stops: o.Stops, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House,
 		Logs: []adjust.Log{}, Mornings: []build.Morning{}, Moves: []adjust.Move{}}
 	for _, l := range o.Logs {
-		if l.Prescription.ID == p.ID {
+		if l.Prescription.Rail == p.Rail && l.Prescription.Side == p.Side {
 			in.Logs = append(in.Logs, l)
 		}
 	}
@@ -59,7 +59,7 @@ type RailView struct {
 
 // SideView is where one side stands on a rail, and where it would go.
 type SideView struct {
-	Side         body.Side            `json:"side" enum:"left,right"`
+	Side         body.Side            `json:"side" enum:"left,right,both"`
 	Prescription catalog.Prescription `json:"prescription"`
 	Text         string               `json:"text"`
 	At           int                  `json:"at" doc:"index of its notch"`
@@ -82,11 +82,12 @@ type VolumeView struct {
 
 // Rails draws every rail of the programme in force.
 func (o Open) Rails() []RailView {
-	barred, _ := refer.HeavyBarred(o.Profile, o.Today)
-	limits := catalog.LimitsOf(o.Profile, barred, o.House)
 	out := []RailView{}
-	for _, rail := range catalog.Rails {
-		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: rail.Notches(limits), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}}
+	for _, rail := range o.Catalogue.Rails {
+		if !slices.ContainsFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail.ID }) {
+			continue
+		}
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}}
 		for _, p := range o.Prescriptions {
 			if p.Rail != rail.ID {
 				continue
@@ -96,9 +97,6 @@ func (o Open) Rails() []RailView {
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
 			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, pr.To.Text(), to, o.trail(v.Notches, p)})
 			v.Proposals = append(v.Proposals, pr)
-		}
-		if len(v.Sides) == 0 {
-			continue
 		}
 		for _, d := range o.Decisions {
 			if d.Rail == rail.ID {
@@ -136,7 +134,7 @@ func (o Open) Volume() VolumeView {
 // Decision is what the coach answers to a proposal.
 type Decision struct {
 	Rail         string         `json:"rail"`
-	Side         body.Side      `json:"side" enum:"left,right"`
+	Side         body.Side      `json:"side" enum:"left,right,both"`
 	Prescription string         `json:"prescription" format:"uuid" doc:"id of the prescription the coach saw"`
 	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"the verdict the coach saw proposed, or takes instead"`
 	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
@@ -154,7 +152,7 @@ func (d *Desk) Decide(ctx context.Context, a Actor, runner, id string, x Decisio
 		if err != nil {
 			return err
 		}
-		return d.tidy(c, o.House).DecideIn(ctx, tx, a, id, x)
+		return d.tidy(c, rules{o.House, o.Own, o.Catalogue}).DecideIn(ctx, tx, a, id, x)
 	})
 }
 
@@ -206,8 +204,9 @@ func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
-// AddLog stores a session of a prescription of this runner, current or past.
-func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, l adjust.Log) error {
+// AddLog stores a session of a prescription of this runner, current or past, with the dose that was
+// shown that day: halved before a race, or the short version.
+func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, short bool, l adjust.Log) error {
 	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		if err := l.Check(o.Today); err != nil {
 			return err
@@ -216,7 +215,8 @@ func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supers
 		if err != nil {
 			return err
 		}
-		l.Prescription = p
+		p.Name = o.Catalogue.NameOf(p.Rail, p.Exercise)
+		l.Prescription = o.shown(p, l.On, short)
 		return tx.AddLog(ctx, runner, l, supersedes)
 	})
 }
@@ -253,8 +253,11 @@ func (o Open) lastScreen() (body.Date, bool) {
 
 // side words for a set of proposals of one rail.
 func sides(ps []adjust.Proposal) string {
-	if len(ps) == 2 {
+	switch {
+	case len(ps) == 2:
 		return "both sides"
+	case ps[0].Side == body.Both:
+		return "the whole runner"
 	}
 	return string(ps[0].Side)
 }

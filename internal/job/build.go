@@ -13,37 +13,97 @@ import (
 // late retest leaves nobody without a session.
 const weeksAhead = 12
 
-func (o Open) buildInput(without, also []string) build.Input {
-	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Without: without, Also: also, Today: o.Today, House: o.House, Current: o.Prescriptions}
+// choices are what the coach set in the programme in force.
+func (o Open) choices() build.Choices {
+	if o.Programme == nil {
+		return build.Choices{}.Normalise()
+	}
+	c := o.Programme.Plan.Choices
+	if len(o.Weeks) > 0 { // sessions moved since
+		c.Sessions = o.Weeks[0].Week.Pins()
+	}
+	return c
+}
+
+func (o Open) phase() build.Phase {
+	if o.Programme == nil {
+		return ""
+	}
+	return o.Programme.Plan.Phase
+}
+
+func (o Open) buildInput(c build.Choices) build.Input {
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions}
 	if o.Programme != nil {
 		in.Built = o.Programme.On
 	}
 	return in
 }
 
-// Draft builds a programme without storing it.
-func (o Open) Draft(without, also []string) build.Programme {
-	return build.Make(o.buildInput(without, also))
+// Draft builds a programme without storing it. Without choices of its own it takes those in force.
+func (o Open) Draft(c *build.Choices) (build.Programme, error) {
+	if c == nil {
+		now := o.choices()
+		c = &now
+	}
+	if err := c.Check(o.Catalogue); err != nil {
+		return build.Programme{}, err
+	}
+	return build.Make(o.buildInput(*c)), nil
+}
+
+// limits bound one side in the phase in force. They are gathered once for a chart.
+func (o Open) limits(side body.Side) catalog.Limits {
+	if _, ok := o.gathered[side]; !ok {
+		o.gathered[side] = build.Limits(o.buildInput(o.choices()), side, o.phase())
+	}
+	return o.gathered[side]
+}
+
+// Offered lists the notches of a rail for setting one by hand in a phase: those out of reach on both
+// sides say why.
+func (o Open) Offered(rail catalog.Rail, phase build.Phase) []catalog.Notch {
+	var out []catalog.Notch
+	for _, side := range rail.Sides() {
+		l := o.limits(side)
+		l.NoRM = build.NoRM(phase)
+		notches := rail.Every(l)
+		if out == nil {
+			out = notches
+			continue
+		}
+		for i := range out {
+			if i < len(notches) && notches[i].Barred == "" {
+				out[i].Barred = ""
+			}
+		}
+	}
+	return out
 }
 
 // Build makes the programme of today and stores it with its dated days. Repeating it with the same
 // id is the same write.
-func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, without, also []string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, without, also) })
+func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, c build.Choices) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, c) })
 }
 
 // BuildIn is Build inside a transaction that has loaded the runner.
-func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, without, also []string) error {
+func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, c build.Choices) error {
 	if o.Programme != nil && o.Programme.ID == id {
 		return nil
 	}
-	in := o.buildInput(without, also)
-	p := build.Make(in)
+	p, err := o.Draft(&c)
+	if err != nil {
+		return err
+	}
 	if p.Refuse != "" {
 		return body.Refuse("programme", "%s", p.Refuse)
 	}
 	prescriptions := []catalog.Prescription{}
 	for i := range p.Rails {
+		if !p.Rails[i].Chosen {
+			continue
+		}
 		for j := range p.Rails[i].Prescriptions {
 			p.Rails[i].Prescriptions[j].ID = store.NewID()
 			prescriptions = append(prescriptions, p.Rails[i].Prescriptions[j])
@@ -52,19 +112,19 @@ func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, wit
 	if len(prescriptions) == 0 {
 		return body.Refuse("programme", "no rail is chosen: screen first, or bring a rail back in")
 	}
+	until := o.Today.Add(7 * weeksAhead)
+	return tx.AddProgramme(ctx, o.ID, id, p, o.buildInput(c), o.House.Version, dated(p.Week, o.Today, until), prescriptions, a.Coach)
+}
+
+// dated lays a weekly pattern out from a day up to, not including, another.
+func dated(w build.Week, from, until body.Date) []store.TrainingDay {
 	days := []store.TrainingDay{}
-	for w := range weeksAhead + 1 {
-		for _, day := range p.Week.Days {
-			on := o.Today.Monday().Add(7*w + day.Weekday)
-			if on < o.Today || on >= o.Today.Add(7*weeksAhead) {
-				continue
-			}
-			for _, e := range day.Entries {
-				days = append(days, store.TrainingDay{On: on, Rail: e.Rail, Slot: e.Slot})
-			}
+	for on := from; on < until; on = on.Add(1) {
+		for _, e := range w.Days[on.Sub(on.Monday())].Entries {
+			days = append(days, store.TrainingDay{On: on, Rail: e.Rail, Slot: e.Slot})
 		}
 	}
-	return tx.AddProgramme(ctx, o.ID, id, p, in, o.House.Version, days, prescriptions, a.Coach)
+	return days
 }
 
 // WhyHere explains a prescription in force: the move that brought it, or where it was placed.

@@ -73,7 +73,7 @@ func differences(was, is Read) []string {
 // screens a few days apart, no training logged between.
 func (d *Desk) Typical(ctx context.Context, a Actor) (out []screen.Typical, err error) {
 	err = d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		h, err := tx.Rules(ctx)
+		r, err := practiceRules(ctx, tx)
 		if err != nil {
 			return err
 		}
@@ -88,10 +88,10 @@ func (d *Desk) Typical(ctx context.Context, a Actor) (out []screen.Typical, err 
 				return err
 			}
 			for _, c := range cs {
-				repeatPairs(d.tidy(c, h), trained[c.ID], pairs)
+				repeatPairs(d.tidy(c, r), trained[c.ID], pairs)
 			}
 		}
-		out = screen.TypicalErrors(pairs, h)
+		out = screen.TypicalErrors(pairs, r.house)
 		return nil
 	})
 	return out, err

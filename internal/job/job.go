@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/store"
@@ -30,8 +31,41 @@ type Actor struct{ Practice, Coach string }
 // Open is a chart with the day it is read on, in the runner's zone, and the house rules in force.
 type Open struct {
 	store.Chart
-	Today body.Date
-	House house.Rules
+	Today     body.Date
+	House     house.Rules
+	Own       []catalog.Rail // what the practice added to or changed in the catalogue
+	Catalogue catalog.Catalogue
+
+	gathered map[body.Side]catalog.Limits
+}
+
+// rules is what holds for every runner of a practice.
+type rules struct {
+	house house.Rules
+	own   []catalog.Rail
+	cat   catalog.Catalogue
+}
+
+func practiceRules(ctx context.Context, tx *store.Tx) (rules, error) {
+	h, err := tx.Rules(ctx)
+	if err != nil {
+		return rules{}, err
+	}
+	kept, err := tx.OwnRails(ctx)
+	if err != nil {
+		return rules{}, err
+	}
+	r := rules{house: h, own: []catalog.Rail{}}
+	for _, o := range kept {
+		if o.Rail != nil {
+			r.own = append(r.own, *o.Rail)
+		}
+	}
+	if r.cat, err = catalog.Shipped.With(r.own); err != nil {
+		// A newer shipped catalogue may clash with an own rail: the shipped one holds until it is mended.
+		r.own, r.cat = []catalog.Rail{}, catalog.Shipped
+	}
+	return r, nil
 }
 
 func (d *Desk) day(zone string) body.Date {
@@ -43,11 +77,23 @@ func (d *Desk) day(zone string) body.Date {
 }
 
 // tidy fills what older profiles may lack, so that no list is null.
-func (d *Desk) tidy(c store.Chart, h house.Rules) Open {
+func (d *Desk) tidy(c store.Chart, r rules) Open {
 	c.Profile = c.Profile.Normalise()
 	// A screen put away before anything was entered never was.
 	c.Screens = slices.DeleteFunc(c.Screens, func(s store.Screen) bool { return s.Finished && len(s.Trials) == 0 })
-	return Open{c, d.day(c.Timezone), h}
+	for i, p := range c.Prescriptions {
+		c.Prescriptions[i].Name = r.cat.NameOf(p.Rail, p.Exercise)
+	}
+	if c.Programme != nil {
+		c.Programme.Plan = c.Programme.Plan.Normalise(r.cat)
+	}
+	for i := range c.Weeks {
+		c.Weeks[i].Week = c.Weeks[i].Week.Normalise(r.cat)
+	}
+	for i, l := range c.Logs {
+		c.Logs[i].Prescription.Name = r.cat.NameOf(l.Prescription.Rail, l.Prescription.Exercise)
+	}
+	return Open{c, d.day(c.Timezone), r.house, r.own, r.cat, map[body.Side]catalog.Limits{}}
 }
 
 func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }
@@ -58,8 +104,11 @@ func (d *Desk) Load(ctx context.Context, tx *store.Tx, runner string) (Open, err
 	if err != nil {
 		return Open{}, err
 	}
-	h, err := tx.Rules(ctx)
-	return d.tidy(c, h), err
+	r, err := practiceRules(ctx, tx)
+	if err != nil {
+		return Open{}, err
+	}
+	return d.tidy(c, r), nil
 }
 
 // With loads a runner and runs f in the same transaction.
@@ -86,12 +135,12 @@ func (d *Desk) All(ctx context.Context, a Actor, archived bool) (out []Open, err
 		if err != nil {
 			return err
 		}
-		h, err := tx.Rules(ctx)
+		r, err := practiceRules(ctx, tx)
 		if err != nil {
 			return err
 		}
 		for _, c := range cs {
-			out = append(out, d.tidy(c, h))
+			out = append(out, d.tidy(c, r))
 		}
 		return nil
 	})

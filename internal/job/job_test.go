@@ -2,6 +2,7 @@ package job_test
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -12,6 +13,7 @@ import (
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
@@ -29,7 +31,7 @@ const day = 24 * time.Hour
 func programmed(t *testing.T, d *testkit.Desk, p body.Profile) string {
 	runner := d.Runner(t, p)
 	d.Screen(t, runner, testkit.Usual)
-	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	return runner
 }
 
@@ -56,7 +58,7 @@ func TestTheQueueFollowsTheRunner(t *testing.T) {
 	assert.Equal(t, "start", kinds(t, d), "not screened")
 	d.Screen(t, runner, testkit.Usual)
 	assert.Equal(t, "start", kinds(t, d), "screened, not built")
-	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	assert.Equal(t, "", kinds(t, d), "built today: nothing to do")
 	d.Shift(6 * day)
 	assert.Equal(t, "quiet", kinds(t, d), "six days without a word")
@@ -74,7 +76,7 @@ func TestOneLineForTwoSides(t *testing.T) {
 	o := look(t, d, runner)
 	for _, p := range o.Prescriptions {
 		if p.Rail == "calf_straight" {
-			require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}))
+			require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}))
 		}
 	}
 	rs, err := d.All(ctx, d.Actor, false)
@@ -185,7 +187,7 @@ func TestThePhonesBundle(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 3}
 	d.Screen(t, runner, values)
-	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	seen := map[string]int{}
 	for i := range 7 {
 		d.Shift(time.Duration(i) * day)
@@ -206,7 +208,7 @@ func TestThePhonesBundle(t *testing.T) {
 			assert.Len(t, it.Sides, want, it.Exercise.Name)
 		}
 	}
-	assert.Equal(t, map[string]int{"ankle_bend": 5, "big_toe": 3, "calf_straight": 3}, seen, "a week's sessions")
+	assert.Equal(t, map[string]int{"ankle_bend": 5, "big_toe": 3, "calf_bent": 3, "calf_straight": 3, "toe_press": 4}, seen, "a week's sessions")
 }
 
 func TestRunsMakeTheVolumeKnown(t *testing.T) {
@@ -227,12 +229,12 @@ func TestACorrectedLogReplacesTheOldInTheReading(t *testing.T) {
 	o := look(t, d, runner)
 	p := o.Prescriptions[0]
 	first := store.NewID()
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}))
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, first, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, first, false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}))
 	logs := look(t, d, runner).Logs
 	require.Len(t, logs, 1)
 	assert.Equal(t, 6, logs[0].RPE)
-	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}), "not after today")
+	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}), "not after today")
 }
 
 // Two coaches accept the same proposal at once: one decision stands, the other is told.
@@ -263,9 +265,9 @@ func TestWhyADoseStandsWhereItDoes(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
 	o := look(t, d, runner)
-	i := len(o.Prescriptions) - 1
+	i := slices.IndexFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == "calf_straight" })
 	p := o.Prescriptions[i]
-	assert.Equal(t, "place.calf", o.WhyHere(p).Rule)
+	assert.Equal(t, "place.raises", o.WhyHere(p).Rule)
 	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
 	o = look(t, d, runner)
 	why := o.WhyHere(o.Prescriptions[i])

@@ -28,13 +28,16 @@ type Phone struct {
 	Regions    []body.NamedRegion `json:"regions" doc:"places on the map"`
 	Cautions   []string           `json:"cautions"`
 	Week       []PhoneDay         `json:"week" doc:"the next seven days"`
+	Advice     []string           `json:"advice" doc:"what the chosen approaches ask to mind"`
 	FormOpen   bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
 }
 
 // PhoneSession is one day's session.
 type PhoneSession struct {
-	On    body.Date   `json:"on"`
-	Items []PhoneItem `json:"items"`
+	On      body.Date   `json:"on"`
+	Items   []PhoneItem `json:"items"`
+	Seconds int         `json:"seconds"`
+	Race    string      `json:"race" doc:"what a race asks of the day; empty for none"`
 }
 
 // Watched is a place asked about each morning.
@@ -56,18 +59,35 @@ type Lock struct {
 type PhoneItem struct {
 	Rail     string           `json:"rail"`
 	Name     string           `json:"name" doc:"rail"`
-	Slot     build.Slot       `json:"slot" enum:"before,own,evening"`
+	Slot     catalog.Slot     `json:"slot" enum:"before,run,after,own,evening,habit"`
 	Exercise catalog.Exercise `json:"exercise"`
-	Sides    []PhoneSide      `json:"sides"`
+	Cautions []string         `json:"cautions"`
+	Drawing  []catalog.Shape  `json:"drawing"`
+	Seconds  int              `json:"seconds"`
+	Sides    []PhoneSide      `json:"sides" doc:"the weaker first"`
 	Done     bool             `json:"done" doc:"logged that day"`
 }
 
 // PhoneSide is one side's dose; a two-legged exercise at one dose on both sides has a single side.
 type PhoneSide struct {
-	Side          body.Side `json:"side" enum:"left,right,both"`
-	Dose          body.Dose `json:"dose"`
-	Text          string    `json:"text"`
-	Prescriptions []string  `json:"prescriptions" doc:"what a log of it is written for"`
+	Side          body.Side  `json:"side" enum:"left,right,both"`
+	Dose          PhoneDose  `json:"dose"`
+	Short         *PhoneDose `json:"short,omitempty" doc:"in the short version; absent: left out of it"`
+	Prescriptions []string   `json:"prescriptions" doc:"what a log of it is written for"`
+}
+
+// PhoneDose is a dose with what a page needs to count it.
+type PhoneDose struct {
+	Text   string `json:"text"`
+	Sets   int    `json:"sets"`
+	Amount int    `json:"amount" doc:"of one set"`
+	Unit   string `json:"unit" enum:"seconds,repetitions,paces,contacts"`
+	Timed  bool   `json:"timed"`
+	PerDay int    `json:"perDay"`
+}
+
+func phoneDose(d body.Dose) PhoneDose {
+	return PhoneDose{d.String(), d.TotalSets(), d.Amount(), d.Unit(), d.Timed(), d.Times()}
 }
 
 // PhoneDay is one of the next seven days.
@@ -80,7 +100,7 @@ type PhoneDay struct {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
+		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
 	}
@@ -98,24 +118,19 @@ func (o Open) Phone(now time.Time) Phone {
 	for _, c := range refer.InForce(o.Profile, o.Today) {
 		p.Cautions = append(p.Cautions, c.Limits)
 	}
+	if o.Programme != nil {
+		p.Advice = o.Programme.Plan.Advice
+	}
 	for i := range 2 {
-		session := PhoneSession{On: o.Today.Add(i), Items: []PhoneItem{}}
-		for _, rail := range catalog.Rails {
-			for _, d := range o.Days {
-				if d.Rail == rail.ID && d.On == session.On {
-					session.Items = append(session.Items, o.phoneItems(rail, d)...)
-				}
-			}
-		}
-		p.Sessions = append(p.Sessions, session)
+		p.Sessions = append(p.Sessions, o.phoneSession(o.Today.Add(i)))
 	}
 	for i := range 7 {
 		on := o.Today.Add(i)
 		day := PhoneDay{On: on, Rails: []string{}}
 		for _, d := range o.Days {
 			if d.On == on {
-				rail, _ := catalog.Find(d.Rail)
-				day.Rails = append(day.Rails, rail.Name)
+				rail, _ := o.Catalogue.Find(d.Rail)
+				day.Rails = append(day.Rails, rail.Short)
 				if i > 0 && p.Next == "" {
 					p.Next = on
 				}
@@ -134,29 +149,29 @@ func (o Open) Phone(now time.Time) Phone {
 	return p
 }
 
-// phoneItems groups a rail's open prescriptions by exercise: the sides of one exercise stand
-// together, and two legs at one dose are a single line.
-func (o Open) phoneItems(rail catalog.Rail, day store.TrainingDay) []PhoneItem {
-	out := []PhoneItem{}
-	for _, pr := range o.Prescriptions {
-		stop, _ := refer.Lock(o.Stops, rail.Regions, pr.Side)
-		if pr.Rail != rail.ID || pr.Parked || stop != nil {
-			continue
+// phoneSession is a day's session as the page shows it.
+func (o Open) phoneSession(on body.Date) PhoneSession {
+	day := o.training(on)
+	out := PhoneSession{On: on, Items: []PhoneItem{}, Seconds: day.seconds()}
+	if day.race != nil {
+		out.Race = day.race.Says
+	}
+	for _, it := range day.items {
+		drawing, _ := it.exercise.Drawing()
+		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
+		for _, s := range it.sides {
+			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}}
+			if s.short != nil {
+				short := phoneDose(*s.short)
+				side.Short = &short
+			}
+			for _, pr := range s.prescriptions {
+				side.Prescriptions = append(side.Prescriptions, pr.ID)
+				p.Done = p.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == pr.ID && l.On == on })
+			}
+			p.Sides = append(p.Sides, side)
 		}
-		x, _ := rail.Exercise(pr.Exercise)
-		i := slices.IndexFunc(out, func(it PhoneItem) bool { return it.Exercise.ID == pr.Exercise })
-		if i < 0 {
-			out = append(out, PhoneItem{Rail: rail.ID, Name: rail.Name, Slot: day.Slot, Exercise: x, Sides: []PhoneSide{}, Done: true})
-			i = len(out) - 1
-		}
-		it := &out[i]
-		it.Done = it.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == pr.ID && l.On == day.On })
-		if !x.EachSide && len(it.Sides) == 1 && it.Sides[0].Dose == pr.Dose {
-			it.Sides[0].Side = body.Both
-			it.Sides[0].Prescriptions = append(it.Sides[0].Prescriptions, pr.ID)
-			continue
-		}
-		it.Sides = append(it.Sides, PhoneSide{pr.Side, pr.Dose, pr.Dose.String(), []string{pr.ID}})
+		out.Items = append(out.Items, p)
 	}
 	return out
 }

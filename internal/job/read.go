@@ -11,15 +11,16 @@ import (
 
 // Read is the room where findings are ranked.
 type Read struct {
-	On       body.Date          `json:"on" doc:"day of the newest screen; empty without one"`
-	Findings []screen.Finding   `json:"findings"`
-	Limiters []screen.Limiter   `json:"limiters"`
-	Chain    []screen.Link      `json:"chain" doc:"gait findings in the order they are worked on"`
-	Patterns []screen.Pattern   `json:"patterns"`
-	Shoes    []screen.ShoeIndex `json:"shoes"`
-	Retest   []screen.Finding   `json:"retest" doc:"borderline: retest before acting"`
-	Missing  []string           `json:"missing" doc:"asked for and not taken"`
-	Cautions []string           `json:"cautions"`
+	On       body.Date           `json:"on" doc:"day of the newest screen; empty without one"`
+	Findings []screen.Finding    `json:"findings"`
+	Limiters []screen.Limiter    `json:"limiters"`
+	Answers  map[string][]string `json:"answers" doc:"names of the rails that answer each limiter"`
+	Chain    []screen.Link       `json:"chain" doc:"gait findings in the order they are worked on"`
+	Patterns []screen.Pattern    `json:"patterns"`
+	Shoes    []screen.ShoeIndex  `json:"shoes"`
+	Retest   []screen.Finding    `json:"retest" doc:"borderline: retest before acting"`
+	Missing  []string            `json:"missing" doc:"asked for and not taken"`
+	Cautions []string            `json:"cautions"`
 }
 
 // Read computes the findings of the newest trials.
@@ -27,6 +28,13 @@ func (o Open) Read() Read {
 	trials := o.Trials()
 	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
+	r.Answers = map[string][]string{}
+	for _, l := range r.Limiters {
+		r.Answers[l.ID] = []string{}
+		for _, rail := range o.Catalogue.Answering(l.ID) {
+			r.Answers[l.ID] = append(r.Answers[l.ID], rail.Name)
+		}
+	}
 	r.Chain = screen.Chain(r.Findings, o.Profile, o.House)
 	r.Patterns = screen.Patterns(r.Findings, o.Profile, o.Today)
 	for _, s := range o.Profile.Shoes {

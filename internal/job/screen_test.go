@@ -52,7 +52,7 @@ func TestRepeatPairsForTheTypicalError(t *testing.T) {
 	d.Shift(0)
 	trained := programmed(t, d, testkit.Profile())
 	p := look(t, d, trained).Prescriptions[0]
-	require.NoError(t, d.AddLog(ctx, d.Actor, trained, p.ID, "", adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today, Done: []int{8, 8}, RPE: 7, Source: "phone"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, trained, p.ID, "", false, adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today, Done: []int{8, 8}, RPE: 7, Source: "phone"}))
 	d.Shift(2 * day)
 	d.Screen(t, trained, map[string]float64{"ankle.knee_to_wall": 9})
 	assert.Equal(t, 20, typical(t, d).Pairs, "training between")
@@ -109,7 +109,9 @@ func TestARetestMovesOnlyItsOwnRail(t *testing.T) {
 	runner := programmed(t, d, testkit.Profile())
 	doses := func(o job.Open) map[string]string {
 		out := map[string]string{}
-		for _, r := range o.Draft(nil, nil).Rails {
+		draft, err := o.Draft(nil)
+		require.NoError(t, err)
+		for _, r := range draft.Rails {
 			for _, p := range r.Prescriptions {
 				out[p.Rail+" "+string(p.Side)] = p.Text()
 			}

@@ -29,6 +29,7 @@ type Chart struct {
 	Programme     *Programme
 	Prescriptions []catalog.Prescription // current one of each rail and side
 	Usual         []build.Usual
+	Weeks         []Moved // the week as it was moved since it was built, newest first
 	Days          []TrainingDay
 	Logs          []adjust.Log
 	Mornings      []build.Morning
@@ -65,9 +66,15 @@ type Programme struct {
 
 // TrainingDay is one rail on one dated day.
 type TrainingDay struct {
-	On   body.Date  `json:"on"`
-	Rail string     `json:"rail"`
-	Slot build.Slot `json:"slot"`
+	On   body.Date    `json:"on"`
+	Rail string       `json:"rail"`
+	Slot catalog.Slot `json:"slot"`
+}
+
+// Moved is a week as the coach moved it.
+type Moved struct {
+	ID   string     `json:"id"`
+	Week build.Week `json:"week"`
 }
 
 // Decision is one decision that was taken on a rail and side.
@@ -110,7 +117,9 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
     FROM prescriptions q WHERE q.programme_id = p.id ORDER BY rail, side, seq DESC) x) AS prescriptions,
  (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT DISTINCT ON (region, side) jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason) AS j
     FROM usual_mornings u WHERE u.programme_id = p.id ORDER BY region, side, seq DESC) x) AS usual,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('on', on_day, 'rail', rail, 'slot', slot) ORDER BY on_day, rail), '[]') FROM training_days d WHERE d.programme_id = p.id) AS days,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'week', week) ORDER BY seq DESC), '[]') FROM weeks w WHERE w.programme_id = p.id) AS weeks,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('on', on_day, 'rail', rail, 'slot', slot) ORDER BY on_day, rail), '[]') FROM training_days d WHERE d.programme_id = p.id
+    AND d.week_seq = coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = p.id AND w.from_day <= d.on_day), 0)) AS days,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'prescription', prescription, 'done', done, 'rpe', rpe, 'pain', pain, 'crampAt', cramp_at, 'faults', faults, 'note', note, 'source', source) ORDER BY on_day, seq), '[]')
     FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date AND NOT EXISTS (SELECT FROM logs n WHERE n.supersedes = l.id AND n.runner_id = l.runner_id)) AS logs,
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.on_day), '[]') FROM (SELECT DISTINCT ON (on_day, region, side) on_day,

@@ -162,10 +162,8 @@ func (tx *Tx) AddProgramme(ctx context.Context, runner, id string, p build.Progr
 	if err != nil || !fresh {
 		return err
 	}
-	for _, d := range days {
-		if _, err := tx.Exec(ctx, `INSERT INTO training_days (practice_id, runner_id, programme_id, on_day, rail, slot) VALUES ($1, $2, $3, $4, $5, $6)`, tx.Practice, runner, id, d.On, d.Rail, d.Slot); err != nil {
-			return fmt.Errorf("storing the training days: %w", err)
-		}
+	if err := tx.addDays(ctx, runner, id, 0, days); err != nil {
+		return err
 	}
 	for _, x := range prescriptions {
 		if err := tx.AddPrescription(ctx, runner, id, x); err != nil {
@@ -178,6 +176,35 @@ func (tx *Tx) AddProgramme(ctx context.Context, runner, id string, p build.Progr
 		}
 	}
 	return nil
+}
+
+func (tx *Tx) addDays(ctx context.Context, runner, programme string, seq int64, days []TrainingDay) error {
+	on, rails, slots := make([]string, 0, len(days)), make([]string, 0, len(days)), make([]string, 0, len(days))
+	for _, d := range days {
+		on, rails, slots = append(on, string(d.On)), append(rails, d.Rail), append(slots, string(d.Slot))
+	}
+	_, err := tx.Exec(ctx, `INSERT INTO training_days (practice_id, runner_id, programme_id, week_seq, on_day, rail, slot)
+		SELECT $1, $2, $3, $4, d.on_day, d.rail, d.slot FROM unnest($5::text[]::date[], $6::text[], $7::text[]) AS d (on_day, rail, slot)`, tx.Practice, runner, programme, seq, on, rails, slots)
+	if err != nil {
+		return fmt.Errorf("storing the training days: %w", err)
+	}
+	return nil
+}
+
+// AddWeek stores the week as the coach moved it; its days stand in place of the earlier ones from the
+// given day on. Repeating it is the same write.
+func (tx *Tx) AddWeek(ctx context.Context, runner, programme, id string, from body.Date, w build.Week, days []TrainingDay, coach string) error {
+	fresh, err := tx.insertOnce(ctx, "storing the week", `SELECT FROM weeks`+ownRunner, []any{id, runner},
+		`INSERT INTO weeks (id, practice_id, runner_id, programme_id, from_day, week, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7) ON CONFLICT (id) DO NOTHING`,
+		id, tx.Practice, runner, programme, from, w, coach)
+	if err != nil || !fresh {
+		return err
+	}
+	var seq int64
+	if err := tx.QueryRow(ctx, `SELECT seq FROM weeks WHERE id = $1`, id).Scan(&seq); err != nil {
+		return fmt.Errorf("storing the week: %w", err)
+	}
+	return tx.addDays(ctx, runner, programme, seq, days)
 }
 
 // AddPrescription stores the next prescription of a rail and side; the newest is the current one.

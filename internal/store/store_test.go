@@ -87,7 +87,7 @@ func TestRecordsAreAppendOnly(t *testing.T) {
 func programmed(t *testing.T, d *testkit.Desk) string {
 	runner := d.Runner(t, testkit.Profile())
 	d.Screen(t, runner, testkit.Usual)
-	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	return runner
 }
 
@@ -99,7 +99,7 @@ func TestADecisionReplays(t *testing.T) {
 	require.NoError(t, err)
 	p := o.Prescriptions[0]
 	l := adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{2}, RPE: 7, Pain: 6, Source: "phone"}
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", l))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, l))
 	o, _ = d.Open(ctx, d.Actor, runner)
 	proposal := adjust.Propose(o.AdjustInput(p))
 	assert.Equal(t, adjust.Back, proposal.Verdict, "pain 6")
@@ -147,7 +147,7 @@ func TestBuildingAgainKeepsTheNotches(t *testing.T) {
 	o, _ = d.Open(ctx, d.Actor, runner)
 	lower := o.Prescriptions[len(o.Prescriptions)-1]
 	assert.NotEqual(t, p.Dose, lower.Dose)
-	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), nil, nil))
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	o, _ = d.Open(ctx, d.Actor, runner)
 	assert.Equal(t, lower.Dose, o.Prescriptions[len(o.Prescriptions)-1].Dose)
 }

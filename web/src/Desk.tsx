@@ -40,6 +40,7 @@ export function Desk() {
   const links = [
     ["/", "Today"],
     ["/runners", "Runners"],
+    ["/library", "Library"],
     ["/house", "House rules"],
     ["/practice", "Practice"],
   ] as const;

@@ -40,6 +40,11 @@ const house = createRoute({
   path: "/house",
   component: lazyRouteComponent(() => import("./house/House"), "House"),
 });
+const library = createRoute({
+  getParentRoute: () => desk,
+  path: "/library",
+  component: lazyRouteComponent(() => import("./library/Library"), "Library"),
+});
 const runner = createRoute({
   getParentRoute: () => desk,
   path: "/runners/$runner",
@@ -68,6 +73,7 @@ const tree = root.addChildren([
     roster,
     account,
     house,
+    library,
     runner.addChildren([
       runnerIndex,
       step("/intake", () => import("./runner/Intake"), "IntakePage"),
@@ -78,6 +84,7 @@ const tree = root.addChildren([
       step("/week", () => import("./week/Week"), "Week"),
       step("/adjust", () => import("./adjust/Adjust"), "Adjust"),
       step("/retest", () => import("./retest/Retest"), "Retest"),
+      step("/hand-out", () => import("./handout/HandOut"), "HandOut"),
       step("/referral", () => import("./report/Referral"), "Referral"),
     ]),
   ]),

@@ -41,6 +41,8 @@ type Move struct {
 // Input is all a proposal for one rail and side is made from.
 type Input struct {
 	Current  catalog.Prescription `json:"current"`
+	Rail     catalog.Rail         `json:"rail"`
+	Limits   catalog.Limits       `json:"limits"`   // of this side
 	Logs     []Log                `json:"logs"`     // of this rail and side
 	Mornings []build.Morning      `json:"mornings"` // of every place
 	Usual    []build.Usual        `json:"usual"`
@@ -64,7 +66,7 @@ type Fired struct {
 // spoke, the deciding one first.
 type Proposal struct {
 	Rail    string               `json:"rail"`
-	Side    body.Side            `json:"side" enum:"left,right"`
+	Side    body.Side            `json:"side" enum:"left,right,both"`
 	Verdict Verdict              `json:"verdict" enum:"up,hold,pending,return,back,park"`
 	Steps   int                  `json:"steps"`
 	From    catalog.Prescription `json:"from"`
@@ -109,6 +111,9 @@ func Propose(in Input) Proposal {
 		out.Verdict = Hold
 		out.Fired[0].Verdict = Hold
 		out.Fired[0].Reason.Says = "top of the rail for what the runner owns and may do: keep it as maintenance"
+		if no := f.beyond(); no != "" {
+			out.Fired[0].Reason = out.Fired[0].Reason.See("the next exercise", "%s", no)
+		}
 	}
 	out.News = f.news() || (out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
 	return out
@@ -124,8 +129,7 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 		x.Steps = 0
 	}
 	if v == Up || v == Return {
-		rail, _ := catalog.Find(in.Current.Rail)
-		if stop, r := refer.Lock(in.Stops, rail.Regions, in.Current.Side); stop != nil {
+		if stop, r := refer.Lock(in.Stops, in.Rail.Regions, in.Current.Side); stop != nil {
 			return p, body.Refuse("verdict", "no move up while a warning sign is open (%s)", r.Saw[0].Name)
 		}
 		if f.latestWorst > f.h.Get("adjust.morning.never_up") {
@@ -205,7 +209,7 @@ func (f facts) up(p catalog.Prescription) catalog.Prescription {
 	if x, _ := f.rail.Exercise(n.Exercise); !x.EachSide {
 		extra = 0
 	}
-	p.Exercise, p.Dose, p.Cause = n.Exercise, n.Dose, "up"
+	p.Exercise, p.Name, p.Dose, p.Cause = n.Exercise, n.Name, n.Dose, "up"
 	p.Dose.Extra = extra
 	return p
 }
@@ -218,8 +222,11 @@ func (f facts) back(p catalog.Prescription) catalog.Prescription {
 	p.Dose.Extra = 0
 	ceiling := f.h.Get("adjust.back.work") / 100 * p.Dose.Work(x.Share, f.in.Profile.MassKg)
 	i, below := catalog.At(f.notches, p.Exercise, p.Dose)
-	if below {
+	switch {
+	case below:
 		i--
+	case i < 0: // out of reach now: from the last notch of what stands before it
+		i = f.before(p.Exercise)
 	}
 	for ; i >= 0; i-- {
 		n := f.notches[i]
@@ -227,7 +234,7 @@ func (f facts) back(p catalog.Prescription) catalog.Prescription {
 		same := n.Dose.Kind == p.Dose.Kind
 		lowest := i == 0 || f.notches[i-1].Exercise != n.Exercise
 		if (same && n.Dose.Work(ex.Share, f.in.Profile.MassKg) <= ceiling) || (!same && lowest) {
-			p.Exercise, p.Dose, p.Cause = n.Exercise, n.Dose, "back"
+			p.Exercise, p.Name, p.Dose, p.Cause = n.Exercise, n.Name, n.Dose, "back"
 			return p
 		}
 	}
@@ -244,12 +251,35 @@ func (f facts) back(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
+// before is the index of the last notch of an easier exercise than this one; -1 without any.
+func (f facts) before(exercise string) int {
+	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == exercise })
+	last := -1
+	for i, n := range f.notches {
+		if k := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == n.Exercise }); k < at {
+			last = i
+		}
+	}
+	return last
+}
+
 func (f facts) news() bool {
 	last := body.Date("")
 	for _, m := range f.in.Moves {
 		last = max(last, m.On)
 	}
 	return len(f.logs) > 0 && f.logs[0].On > last
+}
+
+// beyond says why the next exercise of the rail is out of reach; empty at its real top.
+func (f facts) beyond() string {
+	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == f.in.Current.Exercise })
+	for _, x := range f.rail.Exercises[at+1:] {
+		if ok, no := f.in.Limits.Allowed(f.rail, x); !ok && !x.Retired {
+			return x.Name + ": " + no
+		}
+	}
+	return ""
 }
 
 // days writes a count of days.

@@ -10,7 +10,6 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/load"
-	"notchback/internal/core/refer"
 )
 
 // facts is what the rules look at, gathered once.
@@ -26,7 +25,8 @@ type facts struct {
 	latestWorst float64
 	volume      load.State
 	volumeWhy   body.Reason
-	fatigue     bool // approach: to fatigue, effort is no condition
+	race        *build.RaceRule
+	fatigue     bool // to fatigue by approach, or a published programme: effort is no condition
 	go_, back_  int  // pain limits under the approach in force
 }
 
@@ -40,12 +40,15 @@ func (m mark) over() float64 { return float64(m.Pain) - m.usual }
 
 func gather(in Input) facts {
 	f := facts{in: in, h: in.House}
-	f.rail, _ = catalog.Find(in.Current.Rail)
+	f.rail = in.Rail
 	f.exercise, _ = f.rail.Exercise(in.Current.Exercise)
-	barred, _ := refer.HeavyBarred(in.Profile, in.Today)
-	f.notches = f.rail.Notches(catalog.LimitsOf(in.Profile, barred, in.House))
+	f.notches = f.rail.Notches(in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose))
+	f.race = build.RaceOn(in.Profile, in.Today, in.House)
+	// Sessions of the dose in force: of this exercise since it began. Building again gives the same
+	// dose a new id and keeps its days.
 	for _, l := range in.Logs {
-		if l.Prescription.ID == in.Current.ID && l.On <= in.Today {
+		same := l.Prescription.ID == in.Current.ID || (l.Prescription.Exercise == in.Current.Exercise && l.Prescription.Side == in.Current.Side && l.On >= in.Current.From && l.Prescription.From == in.Current.From)
+		if same && l.On <= in.Today {
 			f.logs = append(f.logs, l)
 		}
 	}
@@ -73,7 +76,7 @@ func gather(in Input) facts {
 		}
 	}
 	f.volume, f.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
-	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue"
+	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() || f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
 	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
 	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {
 		f.go_, f.back_ = 0, 2
@@ -127,6 +130,9 @@ func (f facts) last() (Log, bool) {
 func (f facts) lastTwo() []Log {
 	var out []Log
 	for _, l := range f.logs {
+		if l.Light(f.in.Current.Dose) {
+			continue // a halved or short session counts as done, not towards a move up
+		}
 		if n := len(out); n > 0 && out[n-1].On == l.On {
 			if l.Share() < out[n-1].Share() || l.Pain > out[n-1].Pain {
 				out[n-1] = l

@@ -26,20 +26,20 @@ func (l Log) Check(today body.Date) error {
 	switch {
 	case !l.On.Valid() || l.On > today || l.On < today.Add(-60):
 		return body.Refuse("on", "must be a day of the last 60, not after today")
-	case len(l.Done) > 12:
-		return body.Refuse("done", "has %d sets; enter at most 12", len(l.Done))
+	case len(l.Done) > 30:
+		return body.Refuse("done", "has %d sets; enter at most 30", len(l.Done))
 	case l.Pain < 0 || l.Pain > 10:
 		return body.Refuse("pain", "is %d; enter a whole number from 0 to 10", l.Pain)
 	case l.RPE < -1 || l.RPE > 10:
 		return body.Refuse("rpe", "is %d; enter 0 to 10", l.RPE)
-	case l.CrampAt < 0 || l.CrampAt > 600:
-		return body.Refuse("crampAt", "is %d; enter 0 to 600", l.CrampAt)
+	case l.CrampAt < 0 || l.CrampAt > 7200:
+		return body.Refuse("crampAt", "is %d; enter 0 to 7200", l.CrampAt)
 	case len(l.Faults) > 8 || len(l.Note) > 2000:
 		return body.Refuse("note", "is too long; keep it under 2000 letters and 8 faults")
 	}
 	for i, n := range l.Done {
-		if n < 0 || n > 600 {
-			return body.Refuse(fmt.Sprintf("done[%d]", i), "is %d; enter 0 to 600", n)
+		if n < 0 || n > 7200 {
+			return body.Refuse(fmt.Sprintf("done[%d]", i), "is %d; enter 0 to 7200", n)
 		}
 	}
 	return nil
@@ -55,6 +55,13 @@ func (l Log) Share() float64 {
 		}
 	}
 	return 100 * float64(sum) / float64(max(1, ask.TotalSets()*ask.Amount()))
+}
+
+// Light reports a session that was shown with less than the dose in force: halved before a race, or the
+// short version.
+func (l Log) Light(inForce body.Dose) bool {
+	shown := l.Prescription.Dose
+	return shown.Kind == inForce.Kind && shown.TotalSets()*shown.Amount()*shown.Times() < inForce.TotalSets()*inForce.Amount()*inForce.Times()
 }
 
 // Complete reports whether the whole dose was done. A set ended by a cramp does not count as

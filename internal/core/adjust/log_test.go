@@ -46,11 +46,11 @@ func TestLogCheckNamesTheLimit(t *testing.T) {
 	}{
 		{func(l *Log) { l.On = today.Add(1) }, "on: must be a day of the last 60"},
 		{func(l *Log) { l.On = "1890-01-01" }, "on: must be a day of the last 60"},
-		{func(l *Log) { l.Done = make([]int, 40) }, "done: has 40 sets; enter at most 12"},
-		{func(l *Log) { l.Done = []int{8, -3} }, "done[1]: is -3; enter 0 to 600"},
+		{func(l *Log) { l.Done = make([]int, 40) }, "done: has 40 sets; enter at most 30"},
+		{func(l *Log) { l.Done = []int{8, -3} }, "done[1]: is -3; enter 0 to 7200"},
 		{func(l *Log) { l.Pain = 11 }, "pain: is 11"},
 		{func(l *Log) { l.RPE = -2 }, "rpe: is -2"},
-		{func(l *Log) { l.CrampAt = 900 }, "crampAt: is 900"},
+		{func(l *Log) { l.CrampAt = 9000 }, "crampAt: is 9000"},
 		{func(l *Log) { l.Faults = make([]string, 9) }, "note: is too long"},
 	} {
 		l := logged(dose(2, 8), 8, 8)

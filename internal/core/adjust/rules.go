@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/stats"
@@ -28,6 +29,8 @@ var rules = []rule{
 	{"form", false, form},
 	{"missed", false, missed},
 	{"volume", false, volume},
+	{"race", false, race},
+	{"prerequisite", false, prerequisite},
 	{"return", true, returns},
 }
 
@@ -221,21 +224,43 @@ func missed(f facts) (Fired, bool) {
 	return Fired{}, false
 }
 
-// volume: while running volume is high or unknown, loaded work does not move up; high volume with
+// volume: while running volume is high or unknown, loaded calf work, bounces and barefoot strength do not move up; high volume with
 // pain above 2 takes it back.
 func volume(f facts) (Fired, bool) {
-	loaded := f.exercise.Loaded
+	// Loaded calf work, bounces and barefoot strength; the split forefoot hold may start or stay.
+	loaded := f.rail.Class == catalog.Spring || f.rail.Barefoot || (f.rail.HeavyRail && f.exercise.Loaded())
 	if next, ok := f.rail.Exercise(f.up(f.in.Current).Exercise); ok {
-		loaded = loaded || next.Loaded
+		loaded = loaded || (f.rail.HeavyRail && next.Loaded())
 	}
 	if !loaded || f.volume == load.Usual {
 		return Fired{}, false
 	}
 	x := Fired{Verdict: Hold, Reason: f.volumeWhy}
-	if l, ok := f.last(); ok && f.volume == load.High && l.Pain > f.go_ && f.exercise.Loaded {
+	if l, ok := f.last(); ok && f.volume == load.High && l.Pain > f.go_ && (f.exercise.Loaded() || f.rail.Class == catalog.Spring) {
 		x = Fired{Verdict: Back, Steps: 1, Reason: f.seen(f.volumeWhy, l)}
 	}
 	return x, true
+}
+
+// race: within two weeks before one nothing moves up, and after one for its days.
+func race(f facts) (Fired, bool) {
+	if f.race == nil {
+		return Fired{}, false
+	}
+	return Fired{Verdict: Hold, Reason: f.race.Why}, true
+}
+
+// prerequisite: what had to be there first is no longer there, or the kit or a caution changed: back to
+// what may be done.
+func prerequisite(f facts) (Fired, bool) {
+	if f.exercise.ID == "" {
+		return Fired{Verdict: Hold, Reason: f.h.Because("", "the exercise is no longer in the catalogue: build again")}, true
+	}
+	ok, no := f.in.Limits.Reach(f.rail, f.in.Current.Exercise, f.in.Current.Dose).Allowed(f.rail, f.exercise)
+	if ok {
+		return Fired{}, false
+	}
+	return Fired{Verdict: Back, Steps: 1, Reason: f.h.Because("", "may not be done now: back to what may").See(f.exercise.Name, "%s", no)}, true
 }
 
 // returns: seven quiet days, five mornings reported, every one at usual and no stop open bring a

@@ -2,35 +2,65 @@ package body
 
 import (
 	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 )
 
 // DoseKind is the way a dose is counted; work is comparable only within one kind.
 type DoseKind string
 
-// The dose kinds of the rails so far.
+// The dose kinds.
 const (
 	Repetitions DoseKind = "repetitions" // sets × repetitions at a load
 	Hold        DoseKind = "hold"        // sets × seconds at a load
+	Effort      DoseKind = "effort"      // sets × seconds to fatigue
 	Ramp        DoseKind = "ramp"        // rounds of press and lift, s each
 	RMLoad      DoseKind = "rm"          // sets × repetitions at a repetitions-maximum load
+	Paces       DoseKind = "paces"       // stretches × paces
+	Release     DoseKind = "release"     // spots × seconds of pressure
+	Gathered    DoseKind = "gathered"    // seconds gathered in as many holds as needed
+	Contacts    DoseKind = "contacts"    // sets × ground contacts
+	Minutes     DoseKind = "minutes"     // one stretch of time
+	Blocks      DoseKind = "blocks"      // blocks × seconds on, with seconds between, inside a run
 )
+
+// DoseKinds lists the kinds in the order they are explained.
+var DoseKinds = []DoseKind{Repetitions, Hold, Effort, Ramp, RMLoad, Paces, Release, Gathered, Contacts, Minutes, Blocks}
 
 // Dose is one exact amount of an exercise. It is the truth of a prescription; the notch on the rail
 // is derived from it.
 type Dose struct {
-	Kind    DoseKind `json:"kind" enum:"repetitions,hold,ramp,rm"`
+	Kind    DoseKind `json:"kind" enum:"repetitions,hold,effort,ramp,rm,paces,release,gathered,contacts,minutes,blocks"`
 	Sets    int      `json:"sets" minimum:"1"`
 	Extra   int      `json:"extra,omitempty" doc:"extra sets for the weaker side"`
-	Reps    int      `json:"reps,omitempty"`
+	Reps    int      `json:"reps,omitempty" doc:"repetitions, paces or contacts a set"`
 	Seconds int      `json:"seconds,omitempty" doc:"per set or per repetition held, s"`
+	OffS    int      `json:"offS,omitempty" doc:"seconds between blocks"`
+	PerDay  int      `json:"perDay,omitempty" doc:"times a day; 0 once"`
 	LoadKg  float64  `json:"loadKg,omitempty" doc:"external load, kg"`
+	Band    string   `json:"band,omitempty" doc:"tension of the band: light, medium or strong"`
+	Spm     int      `json:"spm,omitempty" doc:"beat of the metronome, steps a minute"`
 }
 
-// Timed reports whether a set is counted in seconds rather than repetitions.
-func (d Dose) Timed() bool { return d.Kind == Hold || d.Kind == Ramp }
+// Timed reports whether a set is counted in seconds.
+func (d Dose) Timed() bool {
+	return !slices.Contains([]DoseKind{Repetitions, RMLoad, Paces, Contacts}, d.Kind)
+}
 
-// Amount is the counted quantity of one set: repetitions, or seconds for holds and rounds.
+// Unit names what one set counts.
+func (d Dose) Unit() string {
+	switch d.Kind {
+	case Repetitions, RMLoad:
+		return "repetitions"
+	case Paces, Contacts:
+		return string(d.Kind)
+	}
+	return "seconds"
+}
+
+// Amount is the counted quantity of one set, in Unit.
 func (d Dose) Amount() int {
 	if d.Timed() {
 		return d.Seconds
@@ -51,47 +81,171 @@ func (d Dose) WithAmount(n int) Dose {
 // TotalSets counts the weaker side's extra set too.
 func (d Dose) TotalSets() int { return d.Sets + d.Extra }
 
-// Work is the dose's work without extra sets: repetitions × system load (kg) for repetitions,
-// seconds × system load for holds, rounds × seconds for ramps. share is the part of body mass the
-// exercise lifts (1 one leg, 0.5 two legs, 0 seated). An exercise that moves no body mass and no
-// load counts plain repetitions or seconds.
+// Times is how often a day the dose is done, at least once.
+func (d Dose) Times() int { return max(1, d.PerDay) }
+
+// Work is the dose's work in a day without extra sets: repetitions × system load (kg), seconds ×
+// system load, rounds × seconds for ramps, paces, contacts. share is the part of body mass the
+// exercise lifts (1 one leg, 0.5 two legs, 0 seated). An exercise that moves no body mass and no load
+// counts plain repetitions or seconds.
 func (d Dose) Work(share, massKg float64) float64 {
 	system := share*massKg + d.LoadKg
-	if system == 0 {
+	if system == 0 || d.Kind == Ramp {
 		system = 1
 	}
-	switch d.Kind {
-	case Hold:
-		return float64(d.Sets*d.Seconds) * system
-	case Ramp:
-		return float64(d.Sets * max(d.Seconds, 1))
-	default:
-		return float64(d.Sets*d.Reps) * system
-	}
+	return float64(d.Sets*max(d.Amount(), 1)*d.Times()) * system
 }
 
-// String writes the dose as a coach reads it: "2 × 9", "3 × 30 s", "3 × 8 with 4 kg".
+// minutes writes whole minutes as such, seconds otherwise.
+func minutes(s int) string {
+	if s%60 == 0 {
+		return fmt.Sprintf("%d min", s/60)
+	}
+	return fmt.Sprintf("%d s", s)
+}
+
+// String writes the dose as a coach reads it: "2 × 9", "3 × 30 s", "3 × 8 with 4 kg". ParseDose reads
+// it back.
 func (d Dose) String() string {
-	var b strings.Builder
 	sets := fmt.Sprint(d.Sets)
 	if d.Extra > 0 {
 		sets = fmt.Sprintf("(%d + %d)", d.Sets, d.Extra)
 	}
+	var s string
 	switch d.Kind {
 	case Hold:
-		fmt.Fprintf(&b, "%s × %d s", sets, d.Seconds)
+		s = fmt.Sprintf("%s × %d s", sets, d.Seconds)
+	case Effort:
+		s = fmt.Sprintf("%s × %d s to fatigue", sets, d.Seconds)
 	case Ramp:
-		fmt.Fprintf(&b, "%s rounds of %d s press, %d s lift", sets, d.Seconds, d.Seconds)
+		rounds := "rounds"
+		if sets == "1" {
+			rounds = "round"
+		}
+		s = fmt.Sprintf("%s %s of %d s press, %d s lift", sets, rounds, d.Seconds, d.Seconds)
 	case RMLoad:
-		fmt.Fprintf(&b, "%s × %d at %d RM", sets, d.Reps, d.Reps)
+		s = fmt.Sprintf("%s × %d at %d RM", sets, d.Reps, d.Reps)
+	case Paces:
+		s = fmt.Sprintf("%s × %d paces", sets, d.Reps)
+	case Contacts:
+		s = fmt.Sprintf("%s × %d contacts", sets, d.Reps)
+	case Release:
+		spots := "spots"
+		if sets == "1" {
+			spots = "spot"
+		}
+		s = fmt.Sprintf("%s %s × %d s", sets, spots, d.Seconds)
+	case Gathered:
+		s = fmt.Sprintf("%d s in all", d.Seconds)
+		if sets != "1" {
+			s = sets + " × " + s
+		}
+	case Minutes:
+		s = minutes(d.Seconds)
+		if sets != "1" {
+			s = sets + " × " + s
+		}
+	case Blocks:
+		s = fmt.Sprintf("%s × %s, %s between", sets, minutes(d.Seconds), minutes(d.OffS))
 	default:
-		fmt.Fprintf(&b, "%s × %d", sets, d.Reps)
+		s = fmt.Sprintf("%s × %d", sets, d.Reps)
 		if d.Seconds > 0 {
-			fmt.Fprintf(&b, ", %d s hold", d.Seconds)
+			s += fmt.Sprintf(", %d s hold", d.Seconds)
 		}
 	}
 	if d.LoadKg > 0 {
-		fmt.Fprintf(&b, " with %g kg", d.LoadKg)
+		s += fmt.Sprintf(" with %g kg", d.LoadKg)
 	}
-	return b.String()
+	if d.Band != "" {
+		s += fmt.Sprintf(" with the %s band", d.Band)
+	}
+	if d.Spm > 0 {
+		s += fmt.Sprintf(" at %d a minute", d.Spm)
+	}
+	switch d.PerDay {
+	case 0, 1:
+	case 2:
+		s += ", twice a day"
+	default:
+		s += fmt.Sprintf(", %d times a day", d.PerDay)
+	}
+	return s
+}
+
+const span = `(\d+) (s|min)`
+
+// written are the ways a dose is written, each with what makes a Dose of the numbers in it.
+var written = []struct {
+	shape *regexp.Regexp
+	dose  func(n []string) Dose
+}{
+	{regexp.MustCompile(`^(\d+) × (\d+) at (\d+) RM$`), func(n []string) Dose { return Dose{Kind: RMLoad, Sets: num(n[1]), Reps: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × (\d+) paces$`), func(n []string) Dose { return Dose{Kind: Paces, Sets: num(n[1]), Reps: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × (\d+) contacts$`), func(n []string) Dose { return Dose{Kind: Contacts, Sets: num(n[1]), Reps: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × (\d+), (\d+) s hold$`), func(n []string) Dose {
+		return Dose{Kind: Repetitions, Sets: num(n[1]), Reps: num(n[2]), Seconds: num(n[3])}
+	}},
+	{regexp.MustCompile(`^(\d+) × (\d+)$`), func(n []string) Dose { return Dose{Kind: Repetitions, Sets: num(n[1]), Reps: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × ` + span + `, ` + span + ` between$`), func(n []string) Dose {
+		return Dose{Kind: Blocks, Sets: num(n[1]), Seconds: secs(n[2], n[3]), OffS: secs(n[4], n[5])}
+	}},
+	{regexp.MustCompile(`^(\d+) × (\d+) s$`), func(n []string) Dose { return Dose{Kind: Hold, Sets: num(n[1]), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × (\d+) s to fatigue$`), func(n []string) Dose { return Dose{Kind: Effort, Sets: num(n[1]), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) rounds? of (\d+) s press, (\d+) s lift$`), func(n []string) Dose { return Dose{Kind: Ramp, Sets: num(n[1]), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) spots? × (\d+) s$`), func(n []string) Dose { return Dose{Kind: Release, Sets: num(n[1]), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) s in all$`), func(n []string) Dose { return Dose{Kind: Gathered, Sets: max(1, num(n[1])), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(?:(\d+) × )?` + span + `$`), func(n []string) Dose {
+		return Dose{Kind: Minutes, Sets: max(1, num(n[1])), Seconds: secs(n[2], n[3])}
+	}},
+}
+
+var (
+	perDay  = regexp.MustCompile(`^(.*), (?:(twice)|(\d+) times) a day$`)
+	atSpm   = regexp.MustCompile(`^(.*) at (\d+) a minute$`)
+	withKit = regexp.MustCompile(`^(.*) with (?:([\d.]+) kg|the (light|medium|strong) band)$`)
+)
+
+func num(s string) int { n, _ := strconv.Atoi(s); return n }
+
+func secs(n, unit string) int {
+	if unit == "min" {
+		return 60 * num(n)
+	}
+	return num(n)
+}
+
+// ParseDose reads a dose as String writes it; "x" and "*" stand for "×". The error says how doses are
+// written.
+func ParseDose(text string) (Dose, error) {
+	s := strings.Join(strings.Fields(strings.NewReplacer("×", " × ", "x", " × ", "*", " × ").Replace(text)), " ")
+	rest, times, spm, kg, band := s, 0, 0, 0.0, ""
+	if m := perDay.FindStringSubmatch(rest); m != nil {
+		rest, times = m[1], num(m[3])
+		if m[2] != "" {
+			times = 2
+		}
+	}
+	if m := atSpm.FindStringSubmatch(rest); m != nil {
+		rest, spm = m[1], num(m[2])
+	}
+	if m := withKit.FindStringSubmatch(rest); m != nil {
+		rest, band = m[1], m[3]
+		kg, _ = strconv.ParseFloat(m[2], 64)
+	}
+	for _, w := range written {
+		m := w.shape.FindStringSubmatch(rest)
+		if m == nil {
+			continue
+		}
+		d := w.dose(m)
+		d.PerDay, d.Spm, d.LoadKg, d.Band = times, spm, kg, band
+		if d.Sets < 1 || d.Amount() < 1 || d.Sets > 30 || d.Amount() > 7200 || kg > 200 {
+			return Dose{}, fmt.Errorf("“%s”: at least one set of one, at most 30 sets and two hours", text)
+		}
+		if d.Kind == RMLoad && num(m[3]) != d.Reps {
+			return Dose{}, fmt.Errorf("“%s”: the repetitions-maximum is the repetitions done, such as 3 × 12 at 12 RM", text)
+		}
+		return d, nil
+	}
+	return Dose{}, fmt.Errorf("“%s” is not a dose; write it like “3 × 10”, “3 × 8, 2 s hold”, “3 × 30 s”, “2 × 60 s to fatigue”, “3 × 12 at 12 RM”, “2 × 20 paces”, “3 × 20 contacts”, “2 spots × 30 s”, “60 s in all”, “5 min” or “4 × 1 min, 4 min between”", text)
 }

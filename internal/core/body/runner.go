@@ -1,6 +1,7 @@
 package body
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -79,6 +80,21 @@ type FixedRun struct {
 	Quality string `json:"quality" enum:"easy,quality,long" doc:"easy, quality (intervals, hills, race) or long"`
 }
 
+// Structural is a finding the coach recorded as given: a fused toe, an arch flat since birth, hardware.
+// Its criterion is waived, and exercises that depend on it stay out.
+type Structural struct {
+	Measure string `json:"measure"`
+	Side    Side   `json:"side" enum:"left,right,both"`
+	Word    string `json:"word" doc:"why"`
+}
+
+// Race is a race the runner has entered.
+type Race struct {
+	On   Date    `json:"on"`
+	Km   float64 `json:"km,omitempty" doc:"0 when unknown"`
+	Name string  `json:"name,omitempty"`
+}
+
 // Equipment lists what the runner owns, with real sizes.
 type Equipment struct {
 	DumbbellsKg []float64 `json:"dumbbellsKg"`
@@ -108,6 +124,9 @@ type Profile struct {
 	WeeklySessions  int               `json:"weeklySessions,omitempty"`
 	Surfaces        []string          `json:"surfaces" doc:"usual surfaces"`
 	GoalDate        Date              `json:"goalDate,omitempty"`
+	Structural      []Structural      `json:"structural"`
+	Races           []Race            `json:"races"`
+	SessionMinutes  int               `json:"sessionMinutes,omitempty" doc:"longest single session, min; 0 no limit of its own"`
 	GoalWords       string            `json:"goalWords,omitempty" doc:"the goal in the runner's words"`
 	SittingHours    float64           `json:"sittingHours,omitempty" doc:"hours a day"`
 	StandingHours   float64           `json:"standingHours,omitempty" doc:"hours a day"`
@@ -131,7 +150,7 @@ var Goals = []string{"pain_free", "distance", "hills", "speed", "barefoot"}
 func NewProfile() Profile {
 	return Profile{Goal: "distance", Runs: []FixedRun{}, MinutesByDay: make([]int, 7),
 		Equipment: Equipment{DumbbellsKg: []float64{}, PlatesMm: []float64{}, Bands: []string{}, RollersCm: []float64{}},
-		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Approaches: map[string]string{}}
+		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Races: []Race{}, Structural: []Structural{}, Approaches: map[string]string{}}
 }
 
 // Normalise fills absent lists and sorts what has an order.
@@ -167,6 +186,12 @@ func (p Profile) Normalise() Profile {
 	if p.Surfaces == nil {
 		p.Surfaces = n.Surfaces
 	}
+	if p.Structural == nil {
+		p.Structural = n.Structural
+	}
+	if p.Races == nil {
+		p.Races = n.Races
+	}
 	if p.Shoes == nil {
 		p.Shoes = n.Shoes
 	}
@@ -179,6 +204,16 @@ func (p Profile) Normalise() Profile {
 	slices.Sort(p.Equipment.DumbbellsKg)
 	slices.SortFunc(p.Runs, func(a, b FixedRun) int { return a.Weekday - b.Weekday })
 	return p
+}
+
+// RaceDays lists the races entered and, as one of unknown length, the goal's date; earliest first.
+func (p Profile) RaceDays() []Race {
+	out := slices.Clone(p.Races)
+	if p.GoalDate != "" && !slices.ContainsFunc(out, func(r Race) bool { return r.On == p.GoalDate }) {
+		out = append(out, Race{On: p.GoalDate, Name: p.GoalWords})
+	}
+	slices.SortStableFunc(out, func(a, b Race) int { return cmp.Compare(a.On, b.On) })
+	return out
 }
 
 // Age returns completed years on day d.
@@ -223,6 +258,7 @@ func (p Profile) Check(today Date) error {
 		{"weeklyMinutes", float64(p.WeeklyMinutes), 0, 2000, "min", false},
 		{"weeklyKm", p.WeeklyKm, 0, 350, "km", true},
 		{"longestRunKm", p.LongestRunKm, 0, 250, "km", true},
+		{"sessionMinutes", float64(p.SessionMinutes), 5, 180, "min", true},
 		{"equipment.stepCm", p.Equipment.StepCm, 5, 60, "cm", true},
 	} {
 		if l.optional && l.value == 0 {
@@ -259,6 +295,16 @@ func (p Profile) Check(today Date) error {
 	}
 	if p.GoalDate != "" && (!p.GoalDate.Valid() || p.GoalDate < today.Add(-366)) {
 		return Refuse("goalDate", "is not a day to come; write it as year-month-day, or leave it empty")
+	}
+	for i, x := range p.Structural {
+		if !x.Side.Valid() || strings.TrimSpace(x.Word) == "" || len(p.Structural) > 20 {
+			return Refuse(fmt.Sprintf("structural[%d]", i), "needs a side and a word why")
+		}
+	}
+	for i, r := range p.Races {
+		if !r.On.Valid() || r.On < today.Add(-366) || r.Km < 0 || r.Km > 400 || len(p.Races) > 20 {
+			return Refuse(fmt.Sprintf("races[%d]", i), "needs a day of the last year or to come, and 0 to 400 km; at most 20 races")
+		}
 	}
 	if len(p.Shoes) > 12 || len(p.Symptoms) > 30 {
 		return Refuse("shoes", "at most 12 pairs and 30 symptoms")

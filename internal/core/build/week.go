@@ -5,27 +5,21 @@ import (
 	"fmt"
 	"math/bits"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 )
 
-// Slot is a part of a training day.
-type Slot string
-
-// The slots of a day.
-const (
-	BeforeRun Slot = "before" // within 6 h before a run
-	OwnTime   Slot = "own"    // a session of its own on a day without a run
-	Evening   Slot = "evening"
-)
-
 // Entry is one rail on one weekday.
 type Entry struct {
-	Rail    string `json:"rail"`
-	Slot    Slot   `json:"slot" enum:"before,own,evening"`
-	Seconds int    `json:"seconds"`
+	Rail    string       `json:"rail"`
+	Short   string       `json:"short" doc:"the rail's short name"`
+	Part    catalog.Part `json:"part"`
+	Slot    catalog.Slot `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Seconds int          `json:"seconds"`
+	Pinned  bool         `json:"pinned" doc:"the coach keeps it here"`
 }
 
 // Day is one weekday of the plan, 0 Monday … 6 Sunday.
@@ -33,26 +27,33 @@ type Day struct {
 	Weekday int            `json:"weekday"`
 	Run     *body.FixedRun `json:"run,omitempty"`
 	Minutes int            `json:"minutes" doc:"strength minutes available"`
-	Entries []Entry        `json:"entries"`
+	Seconds int            `json:"seconds" doc:"used by sessions; habits and drills inside a run take none"`
+	Entries []Entry        `json:"entries" doc:"in session order"`
 }
 
 // Week is the weekly pattern; the store gives it dates.
 type Week struct {
 	Days     []Day         `json:"days"`
 	Feasible bool          `json:"feasible" doc:"every session wanted found a place"`
+	Proved   bool          `json:"proved" doc:"no better week exists; else it is the best found"`
 	GaveWay  []body.Reason `json:"gaveWay" doc:"what did not fit, and why"`
 	Why      body.Reason   `json:"why"`
 }
 
-// railWeek is what the search knows of one rail.
-type railWeek struct {
+// planned is what the week knows of one rail.
+type planned struct {
 	rail    catalog.Rail
 	seconds int
 	want    int
-	heavy   bool
-	notPre  bool
-	masks   []mask // allowed sets of days, cheapest first
-	barred  [7]string
+	heavy   bool // heavy calf class: free days between any of its rails
+	spring  bool
+	gap     int               // free days between its own sessions
+	when    []catalog.Slot    // slots its exercises allow
+	slots   [7][]catalog.Slot // of them, those no hard rule keeps out
+	barred  [7]string         // why a day has no slot at all
+	fixed   [7]catalog.Slot
+	pinned  uint8
+	masks   []mask
 }
 
 type mask struct {
@@ -60,215 +61,370 @@ type mask struct {
 	cost int
 }
 
-const missingCost = 1000 // one session left out outweighs every soft wish
+// frame is what the rules of the week look at.
+type frame struct {
+	p      body.Profile
+	h      house.Rules
+	runs   [7]*body.FixedRun
+	rails  []planned
+	prefer []int // weekdays the coach prefers
+}
 
-// Schedule lays the chosen rails into a week. Hard: the minutes of each day; heavy calf work with its
-// free days between, never on the day of a quality run nor the day before one, the week repeating.
-// Soft, in this order: sessions spread out, few separate days, heavy work on days without a run. The
-// search over all sets of days is exact (branch and bound), and deterministic.
-func Schedule(plans []RailPlan, p body.Profile, h house.Rules) Week {
-	w := Week{Days: make([]Day, 7), Feasible: true, GaveWay: []body.Reason{}}
-	runs := [7]*body.FixedRun{}
+const (
+	missingCost = 1000    // one session left out outweighs every soft wish
+	sessionCost = 4       // each separate session
+	wishCost    = 3       // a session off its preferred time, or off the preferred days
+	budget      = 300_000 // steps of the search
+)
+
+func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices, h house.Rules) *frame {
+	f := &frame{p: p, h: h, prefer: c.Days}
 	for i := range p.Runs {
-		runs[p.Runs[i].Weekday] = &p.Runs[i]
+		f.runs[p.Runs[i].Weekday] = &p.Runs[i]
 	}
-	for d := range w.Days {
-		w.Days[d] = Day{Weekday: d, Run: runs[d], Minutes: p.MinutesByDay[d], Entries: []Entry{}}
-	}
-	var rails []railWeek
 	for _, plan := range plans {
 		if plan.Chosen {
-			rails = append(rails, prepare(plan, p, runs, h))
+			f.rails = append(f.rails, f.plan(cat, plan))
 		}
 	}
-	best := search(rails, p.MinutesByDay)
-	w.Why = h.Because("week.search", "every set of days was searched; this one is the best", "week.gap.heavy")
-	for i, r := range rails {
-		placed := bits.OnesCount8(best[i])
-		w.Why = w.Why.See(r.rail.Name, "%d of %d sessions, %d min each", placed, r.want, (r.seconds+59)/60)
-		if placed < r.want {
-			w.Feasible = false
-			g := h.Because("week.gave-way", fmt.Sprintf("%s: %d of %d sessions found a place", r.rail.Name, placed, r.want), "week.gap.heavy")
-			for d, why := range r.barred {
-				if why != "" {
-					g = g.See(body.WeekdayName(d), "%s", why)
-				}
-			}
-			w.GaveWay = append(w.GaveWay, g)
+	return f
+}
+
+// plan gathers one rail's slots. A rail that can reach heavy work keeps its gaps from the first day, so
+// that a move up never lands on a forbidden day; so does a spring rail that can reach free bounces.
+func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
+	rail, _ := cat.Find(plan.Rail)
+	r := planned{rail: rail, seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.HeavyRail, gap: rail.GapDays}
+	r.when = catalog.Slots
+	if rail.Habit {
+		r.when = []catalog.Slot{catalog.Habit}
+	}
+	allParked := true
+	for _, pr := range plan.Prescriptions {
+		if pr.Parked {
+			continue
 		}
-		for d := range 7 {
-			if best[i]&(1<<d) != 0 {
-				w.Days[d].Entries = append(w.Days[d].Entries, Entry{r.rail.ID, slot(r, runs[d], p, h), r.seconds})
-			}
+		allParked = false
+		at := slices.IndexFunc(rail.Exercises, func(x catalog.Exercise) bool { return x.ID == pr.Exercise })
+		// What comes later on the rail counts too: a move up never lands in a forbidden slot.
+		for _, x := range rail.Exercises[max(at, 0):] {
+			r.when = slices.DeleteFunc(slices.Clone(r.when), func(s catalog.Slot) bool { return !slices.Contains(x.When, s) })
 		}
 	}
-	for d := range w.Days {
-		slices.SortStableFunc(w.Days[d].Entries, func(a, b Entry) int { return cmp.Compare(rank(a.Rail), rank(b.Rail)) })
+	if allParked || len(r.when) == 0 {
+		r.want = 0
+	}
+	if r.spring = rail.Class == catalog.Spring && plan.PerWeek <= 3; r.spring {
+		r.gap = max(r.gap, f.h.Int("week.gap.spring"))
+	} else if rail.Class == catalog.Spring {
+		r.gap = 0
+	}
+	for d := range 7 {
+		for _, s := range r.when {
+			no := f.refusal(r, d, s)
+			if no == "" {
+				r.slots[d] = append(r.slots[d], s)
+			} else if r.barred[d] == "" || s == catalog.Evening {
+				r.barred[d] = no
+			}
+		}
+		if len(r.slots[d]) > 0 {
+			r.barred[d] = ""
+		}
+	}
+	return r
+}
+
+// refusal says why a rail may not stand in a slot of a weekday, whatever else the week holds; empty
+// when it may.
+func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
+	run := f.runs[day]
+	atRun := s == catalog.Before || s == catalog.After || s == catalog.InRun
+	name := body.WeekdayName(day)
+	switch {
+	case atRun && run == nil:
+		return name + " has no run"
+	case s == catalog.Own && run != nil:
+		return name + " is a run day: before, after or in the evening"
+	case r.want == 0:
+		return r.rail.Name + " is parked"
+	case !slices.Contains(r.when, s):
+		return fmt.Sprintf("%s does not stand %s", r.rail.Name, slotWords[s])
+	case s == catalog.Habit:
+		return ""
+	case s == catalog.InRun:
+		if run.Quality == "quality" {
+			return "drills belong into an easy run, not a quality run"
+		}
+		if r.seconds > 60*run.Minutes {
+			return fmt.Sprintf("takes %s, the run on %s lasts %d min", minutesOf(r.seconds), name, run.Minutes)
+		}
+		return ""
+	case f.p.MinutesByDay[day] == 0:
+		return "no minutes on " + name
+	case r.seconds > 60*f.p.MinutesByDay[day]:
+		return fmt.Sprintf("needs %s, %s has %d min", minutesOf(r.seconds), name, f.p.MinutesByDay[day])
+	case f.p.SessionMinutes > 0 && r.seconds > 60*f.p.SessionMinutes:
+		return fmt.Sprintf("needs %s, a session has at most %d min", minutesOf(r.seconds), f.p.SessionMinutes)
+	case r.heavy && quality(run):
+		return "heavy calf work does not stand on the day of a quality run (" + name + ")"
+	case r.heavy && quality(f.runs[(day+1)%7]):
+		return "heavy calf work does not stand the day before a quality run (" + body.WeekdayName((day+1)%7) + ")"
+	case r.rail.Class == catalog.Spring && run != nil && run.Quality != "easy" && s != catalog.Before:
+		return "bounces need fresh feet: not after a " + run.Quality + " run"
+	case r.rail.Foot && (s == catalog.Before || s == catalog.After) && f.h.Choice(f.p.Approaches, "around_runs") == "away":
+		return "foot strength stays away from runs under the chosen approach"
+	}
+	return ""
+}
+
+var slotWords = map[catalog.Slot]string{catalog.Before: "before a run", catalog.InRun: "inside a run", catalog.After: "after a run", catalog.Own: "on its own on a day without a run", catalog.Evening: "in the evening", catalog.Habit: "among the daily chores"}
+
+func quality(r *body.FixedRun) bool { return r != nil && r.Quality == "quality" }
+
+// wish is what a slot costs a rail: foot work before runs under that approach, release and settling in
+// the evening, the rest away from the run's own hour.
+func (f *frame) wish(r planned, s catalog.Slot) int {
+	switch {
+	case s == catalog.Own:
+		return 0
+	case r.rail.Foot && f.h.Choice(f.p.Approaches, "around_runs") == "fresh":
+		return wishCost * isNot(string(s), string(catalog.Before))
+	case s == catalog.Evening:
+		return 0
+	case s == catalog.Before:
+		return wishCost
+	}
+	return wishCost - 1
+}
+
+// Schedule lays the chosen rails into a week. Hard: when each exercise may stand, the minutes of each
+// day and session, heavy calf work and free bounces with their free days between (the week repeating),
+// heavy calf work never on the day of a quality run nor the day before one, sessions the coach keeps.
+// Soft, in this order: sessions left out, few separate sessions, spread, preferred times and days. The
+// search over days and slots is branch and bound with a fixed budget, and deterministic: a week whose
+// optimum was not proved says so.
+func Schedule(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices, h house.Rules) Week {
+	f := newFrame(cat, plans, p, c, h)
+	gave := f.pin(c.Sessions)
+	placed, proved := f.search()
+	w := f.week(placed)
+	w.Proved = proved
+	w.GaveWay = append(w.GaveWay, gave...)
+	w.Feasible = len(w.GaveWay) == 0
+	w.Why = h.Because("week.search", "every week was weighed; no better one exists", "week.gap.heavy", "week.gap.spring")
+	if !proved {
+		w.Why.Says = "best found: the search ended before every week was weighed"
+	}
+	for i, r := range f.rails {
+		n := bits.OnesCount8(placed[i].days)
+		w.Why = w.Why.See(r.rail.Name, "%d of %d sessions, %s each", n, r.want, minutesOf(r.seconds))
+		if n >= r.want {
+			continue
+		}
+		w.Feasible = false
+		g := h.Because("week.gave-way", fmt.Sprintf("%s: %d of %d sessions found a place", r.rail.Name, n, r.want), "week.gap.heavy")
+		for d, why := range r.barred {
+			if why != "" {
+				g = g.See(body.WeekdayName(d), "%s", why)
+			}
+		}
+		if n := len(g.Saw); n < 7 {
+			g = g.See("the other days", "the gaps between sessions, or minutes taken by what ranks higher")
+		}
+		w.GaveWay = append(w.GaveWay, g)
 	}
 	return w
 }
 
-// rank orders a session: open, then wake, then strength.
-func rank(rail string) int {
-	return slices.IndexFunc(catalog.Rails, func(r catalog.Rail) bool { return r.ID == rail })
-}
-
-// Wanted is how many sessions a week a rail asks for under the chosen approach.
-func Wanted(rail catalog.Rail, p body.Profile, h house.Rules) int {
-	if h.Choice(p.Approaches, "often") == "daily" && rail.ID != "calf_straight" {
-		return min(7, rail.PerWeek+2)
-	}
-	return rail.PerWeek
-}
-
-func prepare(plan RailPlan, p body.Profile, runs [7]*body.FixedRun, h house.Rules) railWeek {
-	rail, _ := catalog.Find(plan.Rail)
-	r := railWeek{rail: rail, want: Wanted(rail, p, h)}
-	for _, pr := range plan.Prescriptions {
-		x, _ := rail.Exercise(pr.Exercise)
-		r.seconds = max(r.seconds, x.Seconds(pr.Dose, len(plan.Prescriptions)))
-		r.notPre = r.notPre || x.NotBefore
-	}
-	// A rail that can reach heavy work keeps its gaps from the first day, so that a move up never
-	// lands on a forbidden day.
-	r.heavy = slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool { return x.Heavy })
-	for d := range 7 {
-		switch {
-		case p.MinutesByDay[d] == 0:
-			r.barred[d] = "no minutes"
-		case r.seconds > 60*p.MinutesByDay[d]:
-			r.barred[d] = fmt.Sprintf("needs %d min, has %d", (r.seconds+59)/60, p.MinutesByDay[d])
-		case r.heavy && quality(runs[d]):
-			r.barred[d] = "quality run that day"
-		case r.heavy && quality(runs[(d+1)%7]):
-			r.barred[d] = "quality run the day after"
+// pin fixes the coach's sessions one by one; one that breaks a hard rule gives way and says why.
+func (f *frame) pin(sessions []PinnedPlace) []body.Reason {
+	gave := []body.Reason{}
+	for _, s := range sessions {
+		i := slices.IndexFunc(f.rails, func(r planned) bool { return r.rail.ID == s.Rail })
+		if i < 0 {
+			continue // its rail is not in the programme
 		}
-	}
-	gap := h.Int("week.gap.heavy")
-	for m := range uint8(128) {
-		if ok := r.allowed(m, gap); ok {
-			r.masks = append(r.masks, mask{m, r.cost(m, runs)})
+		r := &f.rails[i]
+		no := f.against(*r, f.pinned(), s.Weekday, s.Slot)
+		if no == "" && bits.OnesCount8(r.pinned) >= r.want {
+			no = "it has no further session a week"
 		}
-	}
-	slices.SortStableFunc(r.masks, func(a, b mask) int { return a.cost - b.cost })
-	return r
-}
-
-func quality(r *body.FixedRun) bool { return r != nil && r.Quality == "quality" }
-
-func (r railWeek) allowed(m uint8, gap int) bool {
-	if bits.OnesCount8(m) > r.want {
-		return false
-	}
-	for d := range 7 {
-		if m&(1<<d) == 0 {
+		if no != "" {
+			gave = append(gave, f.h.Because("week.pin", fmt.Sprintf("%s on %s cannot stay where it was put: %s", r.rail.Name, body.WeekdayName(s.Weekday), no)))
 			continue
 		}
-		if r.barred[d] != "" {
-			return false
-		}
-		for g := 1; r.heavy && g <= gap; g++ {
-			if m&(1<<((d+g)%7)) != 0 {
-				return false
+		r.pinned |= 1 << s.Weekday
+		r.fixed[s.Weekday] = s.Slot
+	}
+	return gave
+}
+
+// pinned lays the sessions the coach keeps out by day.
+func (f *frame) pinned() [7][]Entry {
+	var days [7][]Entry
+	for _, r := range f.rails {
+		for d := range 7 {
+			if r.pinned&(1<<d) != 0 {
+				days[d] = append(days[d], Entry{Rail: r.rail.ID, Slot: r.fixed[d], Seconds: r.seconds})
 			}
 		}
 	}
-	return true
+	return days
 }
 
-// cost sums the sessions left out, uneven gaps (squared, round the week) and heavy work on run days.
-func (r railWeek) cost(m uint8, runs [7]*body.FixedRun) int {
-	n := bits.OnesCount8(m)
-	c := missingCost * (r.want - n)
-	last, first := -1, -1
-	for d := range 7 {
-		if m&(1<<d) == 0 {
+// against says why one more session of a rail may not stand in a slot beside what the week holds; empty
+// when it may.
+func (f *frame) against(r planned, days [7][]Entry, day int, s catalog.Slot) string {
+	if no := f.refusal(r, day, s); no != "" {
+		return no
+	}
+	if slices.ContainsFunc(days[day], func(e Entry) bool { return e.Rail == r.rail.ID }) {
+		return "it stands on " + body.WeekdayName(day) + " already"
+	}
+	if s == catalog.InRun && slices.ContainsFunc(days[day], func(e Entry) bool { return e.Slot == catalog.InRun }) {
+		return "one cue at a time: " + body.WeekdayName(day) + "'s run has drills already"
+	}
+	if s == catalog.Habit || s == catalog.InRun {
+		return ""
+	}
+	total, session := r.seconds, r.seconds
+	for _, e := range days[day] {
+		if e.Slot == catalog.Habit || e.Slot == catalog.InRun {
 			continue
 		}
-		if last >= 0 {
-			c += (d - last) * (d - last)
-		} else {
-			first = d
-		}
-		last = d
-		if r.heavy && runs[d] != nil {
-			c += 2
+		total += e.Seconds
+		if e.Slot == s {
+			session += e.Seconds
 		}
 	}
-	if n > 0 {
-		g := 7 - last + first
-		c += g * g
+	if total > 60*f.p.MinutesByDay[day] {
+		return fmt.Sprintf("%s would need %s and has %d min", body.WeekdayName(day), minutesOf(total), f.p.MinutesByDay[day])
 	}
-	return c
-}
-
-// search finds the cheapest combination of day sets; each separate training day costs 3.
-func search(rails []railWeek, minutes []int) []uint8 {
-	const dayCost = 3
-	best := make([]uint8, len(rails))
-	bestCost := 1 << 30
-	now := make([]uint8, len(rails))
-	tail := make([]int, len(rails)+1) // cheapest the remaining rails can be
-	for i := len(rails) - 1; i >= 0; i-- {
-		tail[i] = tail[i+1] + rails[i].masks[0].cost
-	}
-	var left [7]int
-	for d, m := range minutes {
-		left[d] = 60 * m
-	}
-	var step func(i, cost int, used uint8)
-	step = func(i, cost int, used uint8) {
-		if i == len(rails) {
-			if total := cost + dayCost*bits.OnesCount8(used); total < bestCost {
-				bestCost = total
-				copy(best, now)
-			}
-			return
-		}
-		for _, m := range rails[i].masks {
-			if cost+m.cost+tail[i+1]+dayCost*bits.OnesCount8(used|m.days) >= bestCost {
-				if cost+m.cost+tail[i+1]+dayCost*bits.OnesCount8(used) >= bestCost {
-					return // masks only grow dearer
-				}
-				continue
-			}
-			if !take(&left, m.days, rails[i].seconds) {
-				continue
-			}
-			now[i] = m.days
-			step(i+1, cost+m.cost, used|m.days)
-			for d := range 7 {
-				if m.days&(1<<d) != 0 {
-					left[d] += rails[i].seconds
-				}
-			}
-		}
-	}
-	step(0, 0, 0)
-	return best
-}
-
-// take spends the seconds on each day of the set, or nothing when a day has too few left.
-func take(left *[7]int, days uint8, seconds int) bool {
-	for d := range 7 {
-		if days&(1<<d) != 0 && left[d] < seconds {
-			return false
-		}
+	if f.p.SessionMinutes > 0 && session > 60*f.p.SessionMinutes {
+		return fmt.Sprintf("the session would need %s and has at most %d min", minutesOf(session), f.p.SessionMinutes)
 	}
 	for d := range 7 {
-		if days&(1<<d) != 0 {
-			left[d] -= seconds
+		for _, e := range days[d] {
+			i := slices.IndexFunc(f.rails, func(o planned) bool { return o.rail.ID == e.Rail })
+			if i < 0 || d == day {
+				continue
+			}
+			o := f.rails[i]
+			gap, what := 0, ""
+			switch {
+			case r.heavy && o.heavy:
+				gap, what = f.h.Int("week.gap.heavy"), "heavy calf work"
+			case r.spring && o.spring:
+				gap, what = f.h.Int("week.gap.spring"), "bounces"
+			}
+			if o.rail.ID == r.rail.ID && r.gap > gap {
+				gap, what = r.gap, r.rail.Name
+			}
+			if apart(day, d) <= gap {
+				return fmt.Sprintf("%s needs %d free day between: it stands on %s", what, gap, body.WeekdayName(d))
+			}
 		}
 	}
-	return true
+	return ""
 }
 
-func slot(r railWeek, run *body.FixedRun, p body.Profile, h house.Rules) Slot {
-	switch {
-	case run == nil:
-		return OwnTime
-	case h.Choice(p.Approaches, "around_runs") == "fresh" && !r.notPre && !r.heavy:
-		return BeforeRun
+// apart counts the days between two weekdays, the week repeating.
+func apart(a, b int) int {
+	n := (a - b + 7) % 7
+	return min(n, 7-n)
+}
+
+// placement is where a rail's sessions came to stand.
+type placement struct {
+	days  uint8
+	slots [7]catalog.Slot
+}
+
+// week lays placements out by day, in session order.
+func (f *frame) week(placed []placement) Week {
+	w := Week{Days: make([]Day, 7), GaveWay: []body.Reason{}}
+	for d := range w.Days {
+		w.Days[d] = Day{Weekday: d, Run: f.runs[d], Minutes: f.p.MinutesByDay[d], Entries: []Entry{}}
+		for i, r := range f.rails {
+			if placed[i].days&(1<<d) == 0 {
+				continue
+			}
+			s := placed[i].slots[d]
+			w.Days[d].Entries = append(w.Days[d].Entries, Entry{r.rail.ID, r.rail.Short, r.rail.Part, s, r.seconds, r.pinned&(1<<d) != 0})
+		}
+		w.Days[d].tidy(f.h.Choice(f.p.Approaches, "session_end") == "bounce")
 	}
-	return Evening
+	return w
+}
+
+// tidy sorts a day's entries into session order and sums what its sessions take.
+func (d *Day) tidy(bounceLast bool) {
+	slices.SortStableFunc(d.Entries, func(a, b Entry) int {
+		return cmp.Or(cmp.Compare(slices.Index(catalog.Slots, a.Slot), slices.Index(catalog.Slots, b.Slot)), cmp.Compare(Order(a.Part, bounceLast), Order(b.Part, bounceLast)))
+	})
+	d.sum()
+}
+
+func (d *Day) sum() {
+	d.Seconds = 0
+	for _, e := range d.Entries {
+		if e.Slot != catalog.Habit && e.Slot != catalog.InRun {
+			d.Seconds += e.Seconds
+		}
+	}
+}
+
+// Order ranks a part in the session: prepare, open, wake, spring, strength, settle; under the other
+// approach bouncing comes last.
+func Order(p catalog.Part, bounceLast bool) int {
+	if bounceLast && p == "spring" {
+		return len(catalog.Parts)
+	}
+	return slices.Index(catalog.Parts, p)
+}
+
+func (w Week) count(rail string) int {
+	n := 0
+	for _, d := range w.Days {
+		for _, e := range d.Entries {
+			if e.Rail == rail {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func (w Week) minutes() int {
+	s := 0
+	for _, d := range w.Days {
+		s += d.Seconds
+	}
+	return (s + 59) / 60
+}
+
+func (w Week) sessions() int {
+	n := 0
+	for _, d := range w.Days {
+		seen := map[catalog.Slot]bool{catalog.Habit: true, catalog.InRun: true}
+		for _, e := range d.Entries {
+			if !seen[e.Slot] {
+				seen[e.Slot] = true
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func (w Week) gaveWay() string {
+	var out []string
+	for _, g := range w.GaveWay {
+		out = append(out, g.Says)
+	}
+	if len(out) == 0 {
+		return "nothing"
+	}
+	return strings.Join(out, "; ")
 }

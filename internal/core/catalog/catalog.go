@@ -1,146 +1,287 @@
-// Package catalog holds the exercises and rails as checked data, and places exact doses on a rail.
+// Package catalog holds the exercises and rails as checked data, says what a runner may do of them and
+// places exact doses on a rail. The data stands in rails/, one file a part of the session; a practice
+// adds, copies or retires rails on top.
 package catalog
 
 import (
-	_ "embed"
+	"embed"
 	"encoding/json"
 	"fmt"
 	"slices"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/house"
 )
 
-// Class groups exercises by how soon they may move and how close they may stand.
+// Class groups exercises by how soon they may move.
 type Class string
 
-// The classes of the rails so far.
+// The classes.
 const (
+	Releasing Class = "release"
 	Range     Class = "range"
 	Control   Class = "control"
 	Isometric Class = "isometric"
+	Endurance Class = "endurance"
 	Strength  Class = "strength"
+	Spring    Class = "spring"
+	Drill     Class = "drill"
+	Settle    Class = "settle"
 )
 
-// Exercise is one thing to do, with all the doses it may take.
+// Classes lists the classes, the gentlest first.
+var Classes = []Class{Settle, Releasing, Range, Control, Isometric, Endurance, Strength, Spring, Drill}
+
+// Part is a part of a session; the parts are done in this order.
+type Part string
+
+// Parts in session order. Run stands outside the session, inside an easy run.
+var Parts = []Part{"prepare", "open", "wake", "spring", "strength", "settle", "run"}
+
+// Slot is when on a day something is done.
+type Slot string
+
+// The slots. Before is within 6 h before a run; Own a session of its own on a day without a run;
+// Habit goes with daily chores; InRun stands inside an easy run.
+const (
+	Before  Slot = "before"
+	InRun   Slot = "run"
+	After   Slot = "after"
+	Own     Slot = "own"
+	Evening Slot = "evening"
+	Habit   Slot = "habit"
+)
+
+// Slots in the order of the day.
+var Slots = []Slot{Before, InRun, After, Own, Evening, Habit}
+
+// The grades an exercise may climb by, beyond its doses: the next weight, tension or beat.
+const (
+	ByDumbbell = "dumbbell"
+	ByBand     = "band"
+	BySpm      = "spm"
+)
+
+// Exercise is one thing to do, with all the doses it may take. What it leaves out it takes from its
+// rail.
 type Exercise struct {
-	ID        string      `json:"id"`
-	Name      string      `json:"name"`
-	Class     Class       `json:"class"`
-	EachSide  bool        `json:"eachSide" doc:"done on each side by itself"`
-	Share     float64     `json:"share" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Heavy     bool        `json:"heavy" doc:"keeps its gap and its distance from quality runs"`
-	Loaded    bool        `json:"loaded" doc:"takes external load"`
-	NotBefore bool        `json:"notBefore" doc:"not within 6 h before a run"`
-	Ladder    []body.Dose `json:"ladder" doc:"doses, low to high; with external load the ladder repeats for each weight owned"`
-	StageDays []int       `json:"stageDays,omitempty" doc:"days each dose of a published protocol stands"`
-	Tempo     string      `json:"tempo,omitempty"`
-	RepS      float64     `json:"repS" doc:"seconds a repetition"`
-	RestS     int         `json:"restS"`
-	Needs     []string    `json:"needs" doc:"equipment: step, dumbbell, heavy_dumbbell, stack, strap, roll"`
-	SetUp     string      `json:"setUp"`
-	Cues      []string    `json:"cues"`
-	Good      string      `json:"good"`
-	Faults    []string    `json:"faults"`
-	StopWhen  []string    `json:"stopWhen"`
-	Source    string      `json:"source,omitempty"`
-	Published bool        `json:"published"`
+	ID         string          `json:"id"`
+	Name       string          `json:"name"`
+	Class      Class           `json:"class,omitempty"`
+	Both       bool            `json:"both,omitempty" doc:"done with both feet at once"`
+	EachSide   bool            `json:"eachSide,omitempty" doc:"done on each side by itself; follows from both"`
+	Share      float64         `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
+	Heavy      bool            `json:"heavy,omitempty" doc:"keeps its gap and its distance from quality runs"`
+	Free       bool            `json:"free,omitempty" doc:"free bounces: the hands take nothing"`
+	Grade      string          `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"the doses repeat for each weight, tension or beat"`
+	Doses      []string        `json:"doses" doc:"doses in words, low to high"`
+	Ladder     []body.Dose     `json:"ladder" doc:"the doses read"`
+	StageDays  []int           `json:"stageDays,omitempty" doc:"days each dose of a published programme stands"`
+	EveryDays  int             `json:"everyDays,omitempty" doc:"a published programme's rhythm: every so many days"`
+	Tempo      string          `json:"tempo,omitempty"`
+	RepS       float64         `json:"repS,omitempty" doc:"seconds a repetition, pace or contact"`
+	RestS      int             `json:"restS,omitempty" doc:"seconds between sets"`
+	Needs      []string        `json:"needs" doc:"ids of the kit"`
+	SetUp      string          `json:"setUp"`
+	Cues       []string        `json:"cues"`
+	Good       string          `json:"good" doc:"what good looks like"`
+	Faults     []string        `json:"faults"`
+	StopWhen   []string        `json:"stopWhen"`
+	First      []Need          `json:"first" doc:"what must be there first"`
+	Not        []Bar           `json:"not" doc:"when it is left out"`
+	When       []Slot          `json:"when" doc:"slots it may stand in"`
+	Provenance body.Provenance `json:"provenance,omitempty" doc:"of its doses"`
+	Source     string          `json:"source,omitempty"`
+	Draw       []string        `json:"draw,omitempty" doc:"figure parts of its drawing"`
+	Retired    bool            `json:"retired,omitempty" doc:"given to nobody anew"`
+}
+
+// Published reports whether the exercise follows a published programme with its own stages.
+func (x Exercise) Published() bool { return len(x.StageDays) > 0 }
+
+// Loaded reports whether the exercise takes external load.
+func (x Exercise) Loaded() bool {
+	return x.Grade == ByDumbbell || (len(x.Ladder) > 0 && x.Ladder[0].Kind == body.RMLoad)
+}
+
+// Need is something that must be there first: a measure at or beyond a figure, quiet mornings, or a
+// notch reached.
+type Need struct {
+	Measure  string   `json:"measure,omitempty"`
+	AtLeast  *float64 `json:"atLeast,omitempty"`
+	AtMost   *float64 `json:"atMost,omitempty"`
+	Morning  *float64 `json:"morning,omitempty" doc:"usual morning pain at most, of 10"`
+	Exercise string   `json:"exercise,omitempty"`
+	Dose     string   `json:"dose,omitempty" doc:"dose of that exercise reached"`
+	Says     string   `json:"says"`
+}
+
+// Bar is what keeps an exercise out: a caution answered yes, or a finding in a range.
+type Bar struct {
+	Caution string   `json:"caution,omitempty"`
+	Measure string   `json:"measure,omitempty"`
+	From    float64  `json:"from,omitempty"`
+	To      *float64 `json:"to,omitempty"`
+	Says    string   `json:"says"`
+}
+
+// Place says how a test places the first notch.
+type Place struct {
+	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by big-toe angles"`
+	Measure   string   `json:"measure"`
+	And       []string `json:"and,omitempty" doc:"further measures it rests on"`
+	Reference string   `json:"reference,omitempty" doc:"house rule the value is a share of"`
+	Starts    []Start  `json:"starts"`
+}
+
+// Start is a row of a placement table: from this value on, this exercise.
+type Start struct {
+	From     float64 `json:"from"`
+	Exercise string  `json:"exercise"`
+	Dose     int     `json:"dose,omitempty" doc:"index of its dose, where the test does not give it"`
+	Fixed    bool    `json:"fixed,omitempty" doc:"takes the dose named, whatever was tested"`
 }
 
 // Rail is an ordered progression of exercises.
 type Rail struct {
-	ID        string        `json:"id"`
-	Name      string        `json:"name"`
-	Trains    string        `json:"trains"`
-	PerWeek   int           `json:"perWeek"`
-	Regions   []body.Region `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
-	Exercises []Exercise    `json:"exercises"`
+	ID        string              `json:"id"`
+	Name      string              `json:"name"`
+	Short     string              `json:"short" doc:"name in the week"`
+	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
+	Class     Class               `json:"class"`
+	Trains    []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
+	Tissues   []string            `json:"tissues"`
+	PerWeek   int                 `json:"perWeek"`
+	GapDays   int                 `json:"gapDays,omitempty" doc:"free days between its sessions"`
+	Regions   []body.Region       `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
+	Eases     []body.Region       `json:"eases" doc:"sore places it is looked up for"`
+	Answers   map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
+	Foot      bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
+	Habit     bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
+	Whole     bool                `json:"whole,omitempty" doc:"the whole runner: no sides"`
+	HeavyRail bool                `json:"heavyRail,omitempty" doc:"heavy calf work: free days between, and away from quality runs, from the first day"`
+	Barefoot  bool                `json:"barefoot,omitempty" doc:"needs the barefoot gate"`
+	Protocol  string              `json:"protocol,omitempty" doc:"published programme it belongs to; chosen by the coach only"`
+	Only      map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
+	Calm      map[string][]string `json:"calm,omitempty" doc:"approaches under which its exercises are permitted in Calm"`
+	When      []Slot              `json:"when"`
+	Cautions  []string            `json:"cautions"`
+	Place     *Place              `json:"place,omitempty"`
+	RestS     int                 `json:"restS"`
+	RepS      float64             `json:"repS,omitempty"`
+	Tempo     string              `json:"tempo,omitempty"`
+	Faults    []string            `json:"faults"`
+	StopWhen  []string            `json:"stopWhen"`
+	First     []Need              `json:"first"`
+	Not       []Bar               `json:"not"`
+	Source    string              `json:"source,omitempty"`
+	Retired   bool                `json:"retired,omitempty"`
+	Own       bool                `json:"own,omitempty" doc:"added or changed by this practice"`
+	Exercises []Exercise          `json:"exercises"`
 }
 
-//go:embed rails.json
-var railsJSON []byte
+//go:embed rails/*.json
+var files embed.FS
 
-// Rails is the checked catalogue.
-var Rails = mustLoad(railsJSON)
+// Catalogue is a checked set of rails, in session order.
+type Catalogue struct{ Rails []Rail }
 
-func mustLoad(data []byte) []Rail {
-	rails, err := Load(data)
+// Shipped is the catalogue as it ships.
+var Shipped = func() Catalogue {
+	c, err := load()
 	if err != nil {
 		panic("catalog: " + err.Error())
 	}
-	return rails
+	return c
+}()
+
+func load() (Catalogue, error) {
+	var all []Rail
+	names, err := files.ReadDir("rails")
+	if err != nil {
+		return Catalogue{}, err
+	}
+	for _, n := range names {
+		data, err := files.ReadFile("rails/" + n.Name())
+		if err != nil {
+			return Catalogue{}, err
+		}
+		rails, err := Read(data)
+		if err != nil {
+			return Catalogue{}, fmt.Errorf("%s: %w", n.Name(), err)
+		}
+		all = append(all, rails...)
+	}
+	c := Catalogue{all}
+	return c, c.check()
 }
 
-// Load reads and checks a catalogue.
-func Load(data []byte) ([]Rail, error) {
+// Read reads rails and checks each by itself.
+func Read(data []byte) ([]Rail, error) {
 	var rails []Rail
 	if err := json.Unmarshal(data, &rails); err != nil {
-		return nil, fmt.Errorf("catalogue is not readable: %w", err)
+		return nil, fmt.Errorf("the catalogue is not readable: %w", err)
 	}
-	seen := map[string]bool{}
-	for _, r := range rails {
-		if len(r.Exercises) == 0 || len(r.Regions) == 0 || r.PerWeek < 1 || r.PerWeek > 7 {
-			return nil, fmt.Errorf("rail %s needs exercises, regions and 1 to 7 sessions a week", r.ID)
+	for i := range rails {
+		r, err := rails[i].Complete()
+		if err != nil {
+			return nil, fmt.Errorf("rail %s: %w", rails[i].ID, err)
 		}
-		for _, g := range r.Regions {
-			if !g.Valid() {
-				return nil, fmt.Errorf("rail %s: unknown region %s", r.ID, g)
-			}
-		}
-		for _, x := range r.Exercises {
-			if seen[x.ID] {
-				return nil, fmt.Errorf("exercise %s stands twice", x.ID)
-			}
-			seen[x.ID] = true
-			if err := x.check(); err != nil {
-				return nil, fmt.Errorf("exercise %s: %w", x.ID, err)
-			}
-		}
+		rails[i] = r
 	}
 	return rails, nil
 }
 
-var equipment = []string{"step", "dumbbell", "heavy_dumbbell", "stack", "strap", "roll"}
-
-func (x Exercise) check() error {
-	switch {
-	case len(x.Ladder) == 0:
-		return fmt.Errorf("has no dose")
-	case len(x.StopWhen) == 0:
-		return fmt.Errorf("has no stop sign")
-	case x.SetUp == "" || x.Good == "" || len(x.Faults) == 0:
-		return fmt.Errorf("needs set-up, what good looks like and faults")
-	case len(x.Cues) == 0 || len(x.Cues) > 4:
-		return fmt.Errorf("needs one to four cues")
-	case len(x.StageDays) > 0 && len(x.StageDays) != len(x.Ladder):
-		return fmt.Errorf("needs a stage length for every dose")
-	case x.Published && x.Source == "":
-		return fmt.Errorf("a published dose needs its source")
+// With lays a practice's own rails over the shipped ones: one of the same id stands in its place, the
+// others follow in their part of the session. The whole is checked again.
+func (c Catalogue) With(own []Rail) (Catalogue, error) {
+	if len(own) == 0 {
+		return c, nil
 	}
-	for _, n := range x.Needs {
-		if !slices.Contains(equipment, n) {
-			return fmt.Errorf("unknown equipment %q", n)
+	out := Catalogue{slices.Clone(c.Rails)}
+	for _, r := range own {
+		r, err := r.Complete()
+		if err != nil {
+			return c, err
 		}
+		r.Own = true
+		if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
+			out.Rails[i] = r
+			continue
+		}
+		out.Rails = append(out.Rails, r)
 	}
-	for i, d := range x.Ladder {
-		if d.Sets < 1 || d.Amount() < 1 {
-			return fmt.Errorf("dose %d is empty", i+1)
-		}
-		// Ramps and repetition-maximum stages climb in intensity, the others in work.
-		if i > 0 && d.Kind != body.RMLoad && d.Work(1, 1) <= x.Ladder[i-1].Work(1, 1) {
-			return fmt.Errorf("dose %d is no harder than the one before it", i+1)
-		}
-	}
-	return nil
+	slices.SortStableFunc(out.Rails, func(a, b Rail) int { return slices.Index(Parts, a.Part) - slices.Index(Parts, b.Part) })
+	return out, out.check()
 }
 
 // Find returns the rail with this id.
-func Find(rail string) (Rail, bool) {
-	i := slices.IndexFunc(Rails, func(r Rail) bool { return r.ID == rail })
+func (c Catalogue) Find(rail string) (Rail, bool) {
+	i := slices.IndexFunc(c.Rails, func(r Rail) bool { return r.ID == rail })
 	if i < 0 {
 		return Rail{}, false
 	}
-	return Rails[i], true
+	return c.Rails[i], true
+}
+
+// NameOf returns an exercise's name; its id when the catalogue no longer has it.
+func (c Catalogue) NameOf(rail, exercise string) string {
+	r, _ := c.Find(rail)
+	if x, ok := r.Exercise(exercise); ok {
+		return x.Name
+	}
+	return exercise
+}
+
+// Answering lists the rails that answer a limiter, first choice first; retired ones are left out.
+func (c Catalogue) Answering(limiter string) []Rail {
+	out := []Rail{}
+	for _, r := range c.Rails {
+		if r.Answers[limiter] > 0 && !r.Retired {
+			out = append(out, r)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Rail) int { return a.Answers[limiter] - b.Answers[limiter] })
+	return out
 }
 
 // Exercise returns the rail's exercise with this id.
@@ -152,12 +293,29 @@ func (r Rail) Exercise(id string) (Exercise, bool) {
 	return r.Exercises[i], true
 }
 
+// Measures lists the tests the rail's first notch is placed from.
+func (r Rail) Measures() []string {
+	if r.Place == nil {
+		return nil
+	}
+	return append([]string{r.Place.Measure}, r.Place.And...)
+}
+
 // Concerns reports whether a place and side matter to the rail's given side.
 func (r Rail) Concerns(region body.Region, at, side body.Side) bool {
 	return region == body.WholePerson || (slices.Contains(r.Regions, region) && at.Touches(side))
 }
 
-// Seconds estimates how long a dose takes, rests included; twice for an exercise done on each side.
+// Sides lists the sides the rail is prescribed for: both by themselves, or the whole runner.
+func (r Rail) Sides() []body.Side {
+	if r.Whole {
+		return []body.Side{body.Both}
+	}
+	return body.Sides
+}
+
+// Seconds estimates how long a dose takes in a day, rests included; twice for an exercise done on each
+// side, and once more for each time a day.
 func (x Exercise) Seconds(d body.Dose, sides int) int {
 	one := float64(d.Seconds)
 	switch d.Kind {
@@ -165,109 +323,15 @@ func (x Exercise) Seconds(d body.Dose, sides int) int {
 		one = 50 + 2*float64(d.Seconds)
 	case body.Repetitions, body.RMLoad:
 		one = float64(d.Reps) * (x.RepS + float64(d.Seconds))
+	case body.Paces, body.Contacts:
+		one = float64(d.Reps) * x.RepS
+	case body.Gathered:
+		one = 1.5 * float64(d.Seconds) // with the pauses
+	case body.Blocks:
+		one = float64(d.Seconds + d.OffS)
 	}
 	if !x.EachSide {
 		sides = 1
 	}
-	return int(one*float64(d.TotalSets()*sides)) + x.RestS*(d.TotalSets()-1)
-}
-
-// Notch is one exact exercise and dose on a rail.
-type Notch struct {
-	Exercise string    `json:"exercise"`
-	Name     string    `json:"name"`
-	Dose     body.Dose `json:"dose"`
-	Heavy    bool      `json:"heavy"`
-}
-
-// Text writes the notch as a coach reads it.
-func (n Notch) Text() string { return n.Name + ", " + n.Dose.String() }
-
-// Limits is what bounds a runner's notches: equipment, body mass and whether heavy loading is barred.
-type Limits struct {
-	Equipment   body.Equipment
-	MassKg      float64
-	HeavyBarred bool
-	HeavyMinKg  float64
-}
-
-// LimitsOf gathers the limits of a runner.
-func LimitsOf(p body.Profile, heavyBarred bool, h house.Rules) Limits {
-	return Limits{p.Equipment, p.MassKg, heavyBarred, h.Get("build.heavy.min_kg")}
-}
-
-// Allowed reports whether the runner may do the exercise, and why not.
-func (l Limits) Allowed(x Exercise) (bool, string) {
-	if l.HeavyBarred && x.Loaded {
-		return false, "heavy loading is barred by a caution"
-	}
-	for _, n := range x.Needs {
-		switch {
-		case n == "step" && l.Equipment.StepCm == 0:
-			return false, "needs a step"
-		case n == "dumbbell" && len(l.Equipment.DumbbellsKg) == 0:
-			return false, "needs a dumbbell"
-		case n == "heavy_dumbbell" && (len(l.Equipment.DumbbellsKg) == 0 || slices.Max(l.Equipment.DumbbellsKg) < l.HeavyMinKg):
-			return false, fmt.Sprintf("needs a dumbbell of at least %g kg", l.HeavyMinKg)
-		case n == "stack" && len(l.Equipment.PlatesMm) == 0:
-			return false, "needs plates or books to stack"
-		case n == "strap" && !l.Equipment.Strap:
-			return false, "needs a strap"
-		case n == "roll" && !l.Equipment.Roll:
-			return false, "needs a rolled towel"
-		}
-	}
-	return true, ""
-}
-
-// Notches lists the exact doses of a rail that the runner may do, easiest first.
-func (r Rail) Notches(l Limits) []Notch {
-	var out []Notch
-	for _, x := range r.Exercises {
-		if ok, _ := l.Allowed(x); !ok {
-			continue
-		}
-		loads := []float64{0}
-		if x.Loaded && slices.Contains(x.Needs, "dumbbell") {
-			loads = l.Equipment.DumbbellsKg
-		}
-		for _, kg := range loads {
-			for _, d := range x.Ladder {
-				d.LoadKg = kg
-				out = append(out, Notch{x.ID, x.Name, d, x.Heavy})
-			}
-		}
-	}
-	return out
-}
-
-// At returns the index of the notch a dose stands on: the same dose, else the last notch of the same
-// exercise and load that asks no more work. A dose below the exercise's first notch, or off a
-// repetitions-maximum ladder, gives the first notch with below true; an exercise that is not on the
-// list gives -1.
-func At(notches []Notch, exercise string, d body.Dose) (i int, below bool) {
-	d.Extra = 0
-	i = slices.IndexFunc(notches, func(n Notch) bool { return n.Exercise == exercise && n.Dose == d })
-	if i >= 0 {
-		return i, false
-	}
-	firstOf := -1
-	for k, n := range notches {
-		if n.Exercise != exercise {
-			continue
-		}
-		if firstOf < 0 {
-			firstOf = k
-		}
-		if d.Kind == body.RMLoad {
-			continue
-		}
-		if n.Dose.LoadKg < d.LoadKg || (n.Dose.LoadKg == d.LoadKg && n.Dose.Work(0, 0) <= d.Work(0, 0)) {
-			i = k
-		}
-	}
-	if i < 0 {
-		return firstOf, true
-	}
-	return i, false
+	return (int(one*float64(d.TotalSets()*sides)) + x.RestS*(d.TotalSets()-1)) * d.Times()
 }

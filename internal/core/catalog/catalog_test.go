@@ -1,7 +1,9 @@
 package catalog
 
 import (
+	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -9,75 +11,340 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
 )
 
 func Example() {
-	calf, _ := Find("calf_straight")
+	calf, _ := Shipped.Find("calf_straight")
 	notches := calf.Notches(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18}, MassKg: 70, HeavyMinKg: 10})
 	i, _ := At(notches, "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 12, LoadKg: 4})
-	fmt.Println(notches[i].Text())
-	fmt.Println(notches[i+1].Text())
+	fmt.Println(notches[i].Words())
+	fmt.Println(notches[i+1].Words())
 	// Output:
 	// One-leg raises with a dumbbell, 3 × 12 with 4 kg
 	// One-leg raises with a dumbbell, 2 × 8 with 6 kg
 }
 
+func weeksOf(t *testing.T, rail, exercise string) []Week {
+	r, ok := Shipped.Find(rail)
+	require.True(t, ok)
+	x, ok := r.Exercise(exercise)
+	require.True(t, ok)
+	return r.Weeks(x)
+}
+
 // Beyer et al. 2015, AJSM 43:1704 (figures from memory): week 1 3 × 15 RM, weeks 2–3 3 × 12, weeks
 // 4–5 4 × 10, weeks 6–8 4 × 8, weeks 9–12 4 × 6, six seconds a repetition, three sessions a week.
 func TestHeavySlowIsThePublishedProgramme(t *testing.T) {
-	calf, _ := Find("calf_straight")
-	x, ok := calf.Exercise("heavy_slow")
-	require.True(t, ok)
 	var weeks []string
-	for i, d := range x.Ladder {
-		for range x.StageDays[i] / 7 {
-			weeks = append(weeks, fmt.Sprintf("%dx%d", d.Sets, d.Reps))
-		}
+	for _, w := range weeksOf(t, "calf_straight", "heavy_slow") {
+		weeks = append(weeks, fmt.Sprintf("%dx%d", w.Dose.Sets, w.Dose.Reps))
+		assert.Equal(t, 3.0, w.Sessions)
 	}
 	assert.Equal(t, strings.Fields("3x15 3x12 3x12 4x10 4x10 4x8 4x8 4x8 4x6 4x6 4x6 4x6"), weeks)
+	r, _ := Shipped.Find("calf_straight")
+	x, _ := r.Exercise("heavy_slow")
 	assert.Equal(t, 6.0, x.RepS)
-	assert.Equal(t, 3, calf.PerWeek)
 }
 
-func TestLoadRefusesABrokenCatalogue(t *testing.T) {
-	ok := `[{"id":"r","name":"R","trains":"t","perWeek":3,"regions":["calf"],"exercises":[{"id":"x","name":"X","class":"range",
-	"ladder":[{"kind":"hold","sets":1,"seconds":30},{"kind":"hold","sets":2,"seconds":30}],"needs":["step"],"setUp":"s","cues":["c"],"good":"g","faults":["f"],"stopWhen":["p"]}]}]`
-	_, err := Load([]byte(ok))
+// Rathleff et al. 2015, Scand J Med Sci Sports 25:e292 (figures from memory): every second day for
+// twelve weeks, toes on a towel, 3 s up, 2 s top, 3 s down; 12 RM × 3 sets, after two weeks 10 RM × 4,
+// after four weeks 8 RM × 5.
+func TestTheTowelProgrammeIsThePublishedOne(t *testing.T) {
+	sessions := 0.0
+	for i, w := range weeksOf(t, "toe_calf", "towel_load") {
+		want := "5 × 8 at 8 RM"
+		switch {
+		case i < 2:
+			want = "3 × 12 at 12 RM"
+		case i < 4:
+			want = "4 × 10 at 10 RM"
+		}
+		assert.Equal(t, want, w.Dose.String(), "week %d", w.Number)
+		sessions += w.Sessions
+	}
+	assert.InDelta(t, 42, sessions, 1e-9, "every second day of 84")
+	r, _ := Shipped.Find("toe_calf")
+	x, _ := r.Exercise("towel_load")
+	assert.Equal(t, "3 s up, 2 s top, 3 s down", x.Tempo)
+	assert.Equal(t, 3.0+2+3, x.RepS)
+	assert.Contains(t, x.Needs, "roll")
+}
+
+// Alfredson et al. 1998, AJSM 26:360 (figures from memory): 3 × 15 with the knee straight and 3 × 15
+// with it bent, twice a day, seven days a week, twelve weeks: 180 repetitions a day.
+func TestTheLoweringProgrammeIsThePublishedOne(t *testing.T) {
+	reps := map[int]int{}
+	for _, rail := range []string{"eccentric_straight", "eccentric_bent"} {
+		r, _ := Shipped.Find(rail)
+		assert.Equal(t, "eccentric", r.Protocol)
+		for _, w := range r.Weeks(r.Exercises[0]) {
+			assert.Equal(t, 7.0, w.Sessions)
+			reps[w.Number] += w.Dose.Sets * w.Dose.Reps * w.Dose.Times()
+		}
+	}
+	require.Len(t, reps, 12)
+	for week, n := range reps {
+		assert.Equal(t, 180, n, "week %d", week)
+	}
+}
+
+// one is a small whole rail to break.
+const one = `{"id":"r_one","name":"R","short":"R","part":"open","class":"range","trains":["range"],"perWeek":3,"regions":["calf"],"when":["own"],"faults":["f"],"stopWhen":["p"],
+"exercises":[{"id":"x_one","name":"X","doses":["1 × 30 s","2 × 30 s"],"share":0.5,"needs":["step"],"setUp":"s","cues":["c"],"good":"g"},
+{"id":"x_two","name":"Y","doses":["1 × 8"],"share":1,"needs":[],"setUp":"s","cues":["c"],"good":"g"}]}`
+
+func railOf(t *testing.T, s string) Rail {
+	t.Helper()
+	var r Rail
+	require.NoError(t, json.Unmarshal([]byte(s), &r))
+	return r
+}
+
+func TestABrokenCatalogueIsRefusedWithWhatToDo(t *testing.T) {
+	_, err := Shipped.With([]Rail{railOf(t, one)})
 	require.NoError(t, err)
 	for _, c := range []struct{ old, new, want string }{
-		{`"stopWhen":["p"]`, `"stopWhen":[]`, "no stop sign"},
-		{`"needs":["step"]`, `"needs":["trampoline"]`, `unknown equipment "trampoline"`},
-		{`"sets":2`, `"sets":1`, "no harder than the one before"},
+		{`"stopWhen":["p"]`, `"stopWhen":[]`, "stopWhen: of X: has no stop sign"},
+		{`"needs":["step"]`, `"needs":["trampoline"]`, `needs: of X: unknown equipment "trampoline"`},
+		{`"2 × 30 s"`, `"1 × 20 s"`, "“1 × 20 s” is no harder than “1 × 30 s” before it"},
+		{`"2 × 30 s"`, `"2 × 30"`, "counts another way"},
+		{`"2 × 30 s"`, `"two of thirty"`, "is not a dose; write it like"},
+		{`"2 × 30 s"`, `"2 × 30 s with 4 kg"`, "come from what the runner owns"},
+		{`"share":1`, `"share":0.2`, "lifts less of the body than “X” before it"},
 		{`"calf"`, `"elbow"`, "unknown region elbow"},
 		{`"perWeek":3`, `"perWeek":9`, "1 to 7 sessions"},
-		{`"cues":["c"]`, `"cues":["1","2","3","4","5"]`, "one to four cues"},
-		{`"faults":["f"]`, `"faults":["f"],"published":true`, "needs its source"},
+		{`"cues":["c"]`, `"cues":["1","2","3","4","5"]`, "cues: of X: are 5; give one to four"},
+		{`"part":"open"`, `"part":"dessert"`, "not a part of the session"},
+		{`"when":["own"]`, `"when":["noon"]`, "not a time of the day"},
+		{`"id":"x_one"`, `"id":"one_floor"`, "one_floor stands twice"},
+		{`"id":"x_one"`, `"id":"X one"`, "use small letters"},
+		{`"setUp":"s"`, `"setUp":" "`, "setUp: of X: is empty"},
+		{`"good":"g"`, `"good":""`, "good: of X: is empty"},
+		{`"doses":["1 × 30 s","2 × 30 s"]`, `"doses":[]`, "has no dose"},
+		{`"needs":["step"]`, `"needs":[],"grade":"band"`, "climbs by band: name it in the kit"},
+		{`"needs":["step"]`, `"needs":[],"first":[{"exercise":"no_such","says":"s"}]`, `waits for "no_such", which does not exist`},
+		{`"needs":["step"]`, `"needs":[],"first":[{"exercise":"x_two","says":"s"}]`, "prerequisites lead in a circle: x_one → x_two → x_one"},
+		{`"needs":["step"]`, `"needs":[],"draw":["giraffe"]`, "no figure part “giraffe”"},
+		{`"needs":["step"]`, `"needs":[],"provenance":"published, quoted from memory"`, "a published dose names its source"},
+		{`"needs":["step"]`, `"needs":[],"stageDays":[7]`, "a stage length for every dose"},
+		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"x_two"},{"from":2,"exercise":"x_one"}]}`, "a better test must not start lower"},
+		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"nope"}]}`, "not on the rail"},
 	} {
-		_, err := Load([]byte(strings.Replace(ok, c.old, c.new, 1)))
+		broken := strings.Replace(one, c.old, c.new, 1)
+		require.NotEqual(t, one, broken, c.old)
+		_, err := Shipped.With([]Rail{railOf(t, broken)})
 		assert.ErrorContains(t, err, c.want)
+		var f *body.FieldError
+		assert.ErrorAs(t, err, &f, "the form shows it beside the field")
+	}
+}
+
+// What the shipped data names must exist in the rooms it leans on.
+func TestTheCatalogueLeansOnWhatExists(t *testing.T) {
+	limiters := map[string]bool{}
+	for _, m := range screen.Measures {
+		limiters[m.Limiter] = true
+	}
+	known := func(rail, measure string) {
+		_, ok := screen.FindMeasure(measure)
+		assert.True(t, ok, "%s: there is no measure %q", rail, measure)
+	}
+	for _, r := range Shipped.Rails {
+		for l := range r.Answers {
+			assert.True(t, limiters[l], "%s answers %q, which no measure leads to", r.ID, l)
+		}
+		for _, m := range r.Measures() {
+			known(r.ID, m)
+		}
+		assert.NotEmpty(t, r.Trains, r.ID)
+		for _, x := range r.Exercises {
+			for _, n := range x.First {
+				assert.NotEmpty(t, n.Says, x.ID)
+				if n.Measure != "" {
+					known(x.ID, n.Measure)
+				}
+			}
+			for _, b := range x.Not {
+				assert.NotEmpty(t, b.Says, x.ID)
+				if b.Measure != "" {
+					known(x.ID, b.Measure)
+				} else {
+					assert.NoError(t, refer.CheckCautions([]string{b.Caution}), x.ID)
+				}
+			}
+			assert.Positive(t, x.Seconds(x.Ladder[0], 2), x.ID)
+			assert.NotEmpty(t, x.Provenance, x.ID)
+			if x.Published() {
+				assert.NotEmpty(t, x.Source, x.ID)
+			}
+		}
+	}
+}
+
+// Every limiter of the screen is answered by some rail, symptoms and side differences apart.
+func TestEveryLimiterIsAnswered(t *testing.T) {
+	for _, m := range screen.Measures {
+		if m.Limiter != "" && m.Limiter != "symptoms" && m.Limiter != "side_difference" {
+			assert.NotEmpty(t, Shipped.Answering(m.Limiter), "%s (%s)", m.Limiter, m.ID)
+		}
+	}
+}
+
+// End-range and fascia work never stands at a run; heavy calf work never before one.
+func TestWhatNeverStandsAtARun(t *testing.T) {
+	for _, r := range Shipped.Rails {
+		for _, x := range r.Exercises {
+			if strings.HasPrefix(x.ID, "tucked_") || r.ID == "fascia_rocks" || x.ID == "toe_ramp" || x.ID == "stack_lift" {
+				assert.NotContains(t, x.When, Before, x.ID)
+				assert.NotContains(t, x.When, After, x.ID)
+			}
+			if x.Heavy || x.Free && r.ID != "spring" {
+				assert.NotContains(t, x.When, Before, x.ID)
+			}
+		}
+	}
+}
+
+func TestADoseIsReadBackAsItIsWritten(t *testing.T) {
+	for _, r := range Shipped.Rails {
+		for _, n := range r.Every(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{2.5, 8}, Bands: []string{"light", "strong"}}, Spm: []int{165}}) {
+			d, err := body.ParseDose(n.Text)
+			require.NoError(t, err, n.Text)
+			assert.Equal(t, n.Dose, d, n.Text)
+		}
 	}
 }
 
 func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
-	calf, _ := Find("calf_straight")
+	calf, _ := Shipped.Find("calf_straight")
 	for _, n := range calf.Notches(Limits{MassKg: 70, HeavyMinKg: 10}) {
-		assert.NotContains(t, []string{"two_step", "one_step", "one_dumbbell", "heavy_slow"}, n.Exercise)
+		assert.NotContains(t, []string{"seated_band", "two_step", "one_step", "one_dumbbell", "heavy_slow"}, n.Exercise)
 	}
 	for _, n := range calf.Notches(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{12}, StepCm: 18}, MassKg: 70, HeavyMinKg: 10, HeavyBarred: true}) {
 		assert.NotContains(t, []string{"one_dumbbell", "heavy_slow"}, n.Exercise, "a caution bars load")
 	}
+	spring, _ := Shipped.Find("spring")
+	ready := Limits{MassKg: 70, Values: map[string]float64{"foot.short": 2, "calf.raises_straight": 20}, Other: map[string]float64{"foot.short": 2, "calf.raises_straight": 19}}
+	has := func(l Limits, x string) bool {
+		return slices.ContainsFunc(spring.Notches(l), func(n Notch) bool { return n.Exercise == x })
+	}
+	assert.False(t, has(ready, "free_two"), "both feet bounce: the other side has 19 raises of 20")
+	assert.True(t, has(ready, "free_one"), "this side has its 20")
+	ready.Other["calf.raises_straight"] = 20
+	assert.True(t, has(ready, "free_two"))
+	ready.Mornings = map[body.Region]float64{body.Heel: 3}
+	assert.Empty(t, spring.Notches(ready), "mornings above 2 close the whole rail")
+	grip, _ := Shipped.Find("toe_grip")
+	assert.NotEmpty(t, grip.Notches(Limits{}))
+	assert.Empty(t, grip.Notches(Limits{Values: map[string]float64{"toes.shape": 2}}), "never with clawed toes")
+	cold, _ := Shipped.Find("settle_kit")
+	assert.Empty(t, cold.Notches(Limits{Cautions: []string{"sensation"}}), "no cold without feeling")
+	toe, _ := Shipped.Find("big_toe")
+	ramp := func(l Limits) bool {
+		return slices.ContainsFunc(toe.Notches(l), func(n Notch) bool { return n.Exercise == "toe_ramp" })
+	}
+	hold := func(s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: 1, Seconds: s} }
+	assert.False(t, ramp(Limits{}.Reach(toe, "tucked_sit", hold(30))))
+	assert.True(t, ramp(Limits{}.Reach(toe, "tucked_sit", hold(60))), "a minute of the sitting stretch opens the ramp")
+}
+
+func TestBarredNotchesSayWhy(t *testing.T) {
+	calf, _ := Shipped.Find("calf_straight")
+	said := map[string]string{}
+	for _, n := range calf.Every(Limits{MassKg: 70, HeavyMinKg: 10, NoRM: true, Equipment: body.Equipment{DumbbellsKg: []float64{12}}}) {
+		said[n.Exercise] = n.Barred
+	}
+	assert.Equal(t, "needs a step", said["one_step"])
+	assert.Equal(t, "heavy loads wait until the references are met", said["heavy_slow"])
+	assert.Equal(t, "", said["one_floor"])
 }
 
 func TestAtFindsTheNotchOfAnUnlistedDose(t *testing.T) {
-	calf, _ := Find("calf_straight")
+	calf, _ := Shipped.Find("calf_straight")
 	notches := calf.Notches(Limits{Equipment: body.Equipment{StepCm: 18}, MassKg: 70})
 	// 2 × 9 lies between 2 × 8 and 3 × 8: it stands on 2 × 8.
 	i, below := At(notches, "one_floor", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 9})
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text())
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Words())
 	assert.False(t, below)
 	i, below = At(notches, "one_floor", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 4})
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Text())
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", notches[i].Words())
 	assert.True(t, below)
 	i, _ = At(notches, "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8})
 	assert.Equal(t, -1, i, "a dumbbell the runner does not own is on no notch")
+	side, _ := Shipped.Find("side_ankle")
+	bands := side.Notches(Limits{Equipment: body.Equipment{Bands: []string{"light", "medium"}}})
+	i, _ = At(bands, "side_out", body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Band: "medium"})
+	assert.Equal(t, "Band outward, 1 × 10 with the medium band", bands[i].Words())
+}
+
+// A practice's own rail takes the place of the shipped one of its id; a retired exercise goes to nobody
+// anew, but who stands on it may finish it.
+func TestThePracticesOwnRails(t *testing.T) {
+	balance, _ := Shipped.Find("balance")
+	mine := balance
+	mine.Exercises = slices.Clone(balance.Exercises)
+	mine.Exercises[1].Retired = true
+	mine.Name = "Balance, our way"
+	c, err := Shipped.With([]Rail{mine, railOf(t, one)})
+	require.NoError(t, err)
+	got, _ := c.Find("balance")
+	assert.Equal(t, "Balance, our way", got.Name)
+	assert.True(t, got.Own)
+	assert.Len(t, c.Rails, len(Shipped.Rails)+1)
+	names := func(l Limits) (out []string) {
+		for _, n := range got.Notches(l) {
+			out = append(out, n.Exercise)
+		}
+		return slices.Compact(out)
+	}
+	assert.NotContains(t, names(Limits{}), "balance_lean")
+	assert.Contains(t, names(Limits{}.Reach(got, "balance_lean", got.Exercises[1].Ladder[0])), "balance_lean")
+	still, _ := Shipped.Find("balance")
+	assert.Equal(t, "Balance", still.Name, "the shipped catalogue is untouched")
+	got.Retired = true
+	c, err = Shipped.With([]Rail{got})
+	require.NoError(t, err)
+	for _, r := range c.Answering("balance") {
+		assert.NotEqual(t, "balance", r.ID)
+	}
+}
+
+func TestSecondsOfADose(t *testing.T) {
+	x := Exercise{RepS: 3, RestS: 60, EachSide: true}
+	for dose, want := range map[string]int{
+		"3 × 10":                   10*3*3*2 + 2*60,
+		"3 × 10, 2 s hold":         10*5*3*2 + 2*60,
+		"3 × 30 s":                 30*3*2 + 2*60,
+		"5 min":                    300 * 2,
+		"2 spots × 30 s":           30*2*2 + 60,
+		"60 s in all":              90 * 2,
+		"4 × 1 min, 4 min between": 300*4*2 + 180,
+		"3 × 15, twice a day":      2 * (15*3*3*2 + 120),
+	} {
+		d, err := body.ParseDose(dose)
+		require.NoError(t, err)
+		assert.Equal(t, want, x.Seconds(d, 2), dose)
+	}
+}
+
+func TestDrawingsStayOnTheirSheet(t *testing.T) {
+	drawn := 0
+	for _, r := range Shipped.Rails {
+		for _, x := range r.Exercises {
+			shapes, err := x.Drawing()
+			require.NoError(t, err)
+			if len(shapes) > 0 {
+				drawn++
+			}
+			for _, s := range shapes {
+				assert.True(t, s.R > 0 || len(s.Points) > 1, x.ID)
+				for _, p := range s.Points {
+					assert.True(t, p.X >= 0 && p.X <= 120 && p.Y >= 0 && p.Y <= 100, "%s: %v", x.ID, p)
+				}
+			}
+		}
+	}
+	assert.Greater(t, drawn, 15)
 }

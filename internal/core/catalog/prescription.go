@@ -7,19 +7,13 @@ import "notchback/internal/core/body"
 type Prescription struct {
 	ID       string    `json:"id"`
 	Rail     string    `json:"rail"`
-	Side     body.Side `json:"side" enum:"left,right"`
+	Side     body.Side `json:"side" enum:"left,right,both"`
 	Exercise string    `json:"exercise"`
+	Name     string    `json:"name" doc:"the exercise's name"`
 	Dose     body.Dose `json:"dose"`
 	From     body.Date `json:"from"`
 	Cause    string    `json:"cause"`
 	Parked   bool      `json:"parked"`
-}
-
-// Name returns the exercise's name.
-func (p Prescription) Name() string {
-	r, _ := Find(p.Rail)
-	x, _ := r.Exercise(p.Exercise)
-	return x.Name
 }
 
 // Text writes the prescription as a coach reads it.
@@ -27,5 +21,28 @@ func (p Prescription) Text() string {
 	if p.Parked {
 		return "parked"
 	}
-	return p.Name() + ", " + p.Dose.String()
+	return p.Name + ", " + p.Dose.String()
+}
+
+// Week is one week of a published programme.
+type Week struct {
+	Number   int       `json:"number"`
+	Dose     body.Dose `json:"dose"`
+	Sessions float64   `json:"sessions" doc:"a week, by its own rhythm"`
+}
+
+// Weeks lays a published exercise out week by week, from its stages and rhythm; none for an exercise
+// that follows no published programme.
+func (r Rail) Weeks(x Exercise) []Week {
+	out := []Week{}
+	sessions := float64(r.PerWeek)
+	if x.EveryDays > 0 {
+		sessions = 7 / float64(x.EveryDays)
+	}
+	for i, days := range x.StageDays {
+		for range days / 7 {
+			out = append(out, Week{len(out) + 1, x.Ladder[i], sessions})
+		}
+	}
+	return out
 }

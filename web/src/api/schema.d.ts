@@ -175,6 +175,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue as the practice uses it */
+        get: operations["library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{rail}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add or change a rail for the practice */
+        put: operations["keep-rail"];
+        post?: never;
+        /** Put the shipped rail in force again */
+        delete: operations["take-back-rail"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -218,6 +253,23 @@ export interface paths {
         };
         /** The runner's page */
         get: operations["phone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as a calendar file for the runner */
+        get: operations["phone-calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -448,6 +500,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as a calendar file */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/checks/{check}": {
         parameters: {
             query?: never;
@@ -510,6 +579,57 @@ export interface paths {
         /** Accept a proposal, or decide otherwise with a word why */
         put: operations["decide"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/doses.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The doses in force as a table */
+        get: operations["doses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A draft of today, and the programme in force; nothing is stored */
+        post: operations["draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/drafts/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two drafts side by side */
+        post: operations["compare-drafts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -601,6 +721,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/hand-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The week and its exercises, to print */
+        get: operations["hand-out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/hand-out.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as PDF */
+        get: operations["hand-out-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/links/{link}": {
         parameters: {
             query?: never;
@@ -646,23 +800,6 @@ export interface paths {
         get?: never;
         /** Enter a morning for the runner */
         put: operations["coach-morning"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/runners/{runner}/programme": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The programme in force, and a draft of today */
-        get: operations["programme"];
-        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -911,6 +1048,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The week in force */
+        get: operations["week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/week/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every place of the week for one session, with why not */
+        get: operations["week-moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/weeks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Move a session, or take moves back */
+        put: operations["change-week"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1026,7 +1214,7 @@ export interface components {
             news: boolean;
             rail: string;
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
             /** Format: int64 */
             steps: number;
             to: components["schemas"]["CatalogPrescription"];
@@ -1056,7 +1244,53 @@ export interface components {
         ArchiveInBody: {
             archived: boolean;
         };
+        BuildCadencePlan: {
+            /** @description pace it was counted at */
+            at: string;
+            hold: string;
+            /** Format: double */
+            own: number;
+            steps: components["schemas"]["BuildCadenceStep"][];
+            /** Format: double */
+            target: number;
+            why: components["schemas"]["Reason"];
+        };
+        BuildCadenceStep: {
+            /** @description day the cadence is counted again at the same speed */
+            count: string;
+            /** @description earliest day */
+            from: string;
+            /** Format: int64 */
+            spm: number;
+        };
+        BuildCell: {
+            /** @description why it may not stand here; empty when it may */
+            refused: string;
+            /** @enum {string} */
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
+            /** Format: int64 */
+            weekday: number;
+        };
+        BuildChoices: {
+            /** @description rails brought in */
+            also: string[];
+            /** @description weekdays the coach prefers for sessions; empty: any */
+            days: number[];
+            /** @description exercises left out */
+            excluded: string[];
+            /** @description notches set by hand */
+            notches: components["schemas"]["BuildPinnedNotch"][];
+            /** @description sessions kept where the coach put them */
+            sessions: components["schemas"]["BuildPinnedPlace"][];
+            /** @description a word why, by rail */
+            why?: {
+                [key: string]: string;
+            };
+            /** @description rails left out */
+            without: string[];
+        };
         BuildDay: {
+            /** @description in session order */
             entries: components["schemas"]["BuildEntry"][];
             /**
              * Format: int64
@@ -1064,15 +1298,31 @@ export interface components {
              */
             minutes: number;
             run?: components["schemas"]["FixedRun"];
+            /**
+             * Format: int64
+             * @description used by sessions; habits and drills inside a run take none
+             */
+            seconds: number;
             /** Format: int64 */
             weekday: number;
         };
+        BuildDifference: {
+            a: string;
+            b: string;
+            name: string;
+            same: boolean;
+        };
         BuildEntry: {
+            part: string;
+            /** @description the coach keeps it here */
+            pinned: boolean;
             rail: string;
             /** Format: int64 */
             seconds: number;
+            /** @description the rail's short name */
+            short: string;
             /** @enum {string} */
-            slot: "before" | "own" | "evening";
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
         };
         BuildMorning: {
             id: string;
@@ -1091,33 +1341,78 @@ export interface components {
              */
             stiffness: number;
         };
+        BuildPinnedNotch: {
+            dose: components["schemas"]["Dose"];
+            exercise: string;
+            rail: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+        };
+        BuildPinnedPlace: {
+            rail: string;
+            /** @enum {string} */
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
+            /** Format: int64 */
+            weekday: number;
+        };
         BuildProgramme: {
+            /** @description what the chosen approaches ask the runner to mind */
+            advice: string[];
+            cadence?: components["schemas"]["BuildCadencePlan"];
+            choices: components["schemas"]["BuildChoices"];
+            /** @description what the next phase waits for */
+            next: components["schemas"]["Reason"];
             on: string;
             /** @enum {string} */
-            phase: "calm" | "build" | "load";
+            phase: "calm" | "wake" | "build" | "load" | "spring" | "keep";
+            race?: components["schemas"]["BuildRaceRule"];
             rails: components["schemas"]["BuildRailPlan"][];
             /** @description why no programme may be built */
             refuse?: string;
+            retests: components["schemas"]["BuildRetest"][];
             usual: components["schemas"]["BuildUsual"][];
             week: components["schemas"]["BuildWeek"];
             why: components["schemas"]["Reason"];
         };
+        BuildRaceRule: {
+            on: string;
+            says: string;
+            /** @enum {string} */
+            state: "near" | "close" | "race" | "after";
+            why: components["schemas"]["Reason"];
+        };
         BuildRailPlan: {
+            /** @description brought in, left out or set by the coach */
+            byHand: boolean;
             chosen: boolean;
             /** @description the prescriptions' doses in words */
             doses: string[];
+            /** @description built already: only kept, one or two sessions a week */
+            keep: boolean;
+            /** @description sides a warning sign keeps out */
+            locked: components["schemas"]["Reason"][];
             name: string;
-            /** @description why each side starts where it does */
+            part: string;
+            /** Format: int64 */
+            perWeek: number;
+            /** @description why each side starts where it does, as many as prescriptions */
             placed: components["schemas"]["Reason"][];
             prescriptions: components["schemas"]["CatalogPrescription"][];
             rail: string;
+            /**
+             * Format: int64
+             * @description of one session
+             */
+            seconds: number;
+            short: string;
             why: components["schemas"]["Reason"];
         };
         BuildRequest: {
-            /** @description rails to bring in */
-            also?: string[];
-            /** @description rails to leave out */
-            without: string[];
+            choices: components["schemas"]["BuildChoices"];
+        };
+        BuildRetest: {
+            on: string;
+            what: string;
         };
         BuildUsual: {
             /** Format: double */
@@ -1128,16 +1423,10 @@ export interface components {
             side: "left" | "right" | "both";
         };
         BuildView: {
-            days: components["schemas"]["StoreTrainingDay"][];
             draft: components["schemas"]["BuildProgramme"];
             inForce?: components["schemas"]["StoreProgramme"];
-            /** @description current prescriptions */
-            lines: components["schemas"]["CurrentLine"][];
-            /** @description exercise names by id */
-            names: {
-                [key: string]: string;
-            };
-            runs: components["schemas"]["FixedRun"][];
+            /** @description of every rail, for setting one by hand */
+            notches: components["schemas"]["RailNotches"][];
             today: string;
         };
         BuildWeek: {
@@ -1146,6 +1435,8 @@ export interface components {
             feasible: boolean;
             /** @description what did not fit, and why */
             gaveWay: components["schemas"]["Reason"][];
+            /** @description no better week exists; else it is the best found */
+            proved: boolean;
             why: components["schemas"]["Reason"];
         };
         CadencePlan: {
@@ -1166,50 +1457,132 @@ export interface components {
              */
             target: number;
         };
+        CatalogBar: {
+            caution?: string;
+            /** Format: double */
+            from?: number;
+            measure?: string;
+            says: string;
+            /** Format: double */
+            to?: number;
+        };
         CatalogExercise: {
-            class: string;
+            /** @description done with both feet at once */
+            both?: boolean;
+            class?: string;
             cues: string[];
-            /** @description done on each side by itself */
-            eachSide: boolean;
+            /** @description doses in words, low to high */
+            doses: string[];
+            /** @description figure parts of its drawing */
+            draw?: string[];
+            /** @description done on each side by itself; follows from both */
+            eachSide?: boolean;
+            /**
+             * Format: int64
+             * @description a published programme's rhythm: every so many days
+             */
+            everyDays?: number;
             faults: string[];
+            /** @description what must be there first */
+            first: components["schemas"]["CatalogNeed"][];
+            /** @description free bounces: the hands take nothing */
+            free?: boolean;
+            /** @description what good looks like */
             good: string;
+            /**
+             * @description the doses repeat for each weight, tension or beat
+             * @enum {string}
+             */
+            grade?: "" | "dumbbell" | "band" | "spm";
             /** @description keeps its gap and its distance from quality runs */
-            heavy: boolean;
+            heavy?: boolean;
             id: string;
-            /** @description doses, low to high; with external load the ladder repeats for each weight owned */
+            /** @description the doses read */
             ladder: components["schemas"]["Dose"][];
-            /** @description takes external load */
-            loaded: boolean;
             name: string;
-            /** @description equipment: step, dumbbell, heavy_dumbbell, stack, strap, roll */
+            /** @description ids of the kit */
             needs: string[];
-            /** @description not within 6 h before a run */
-            notBefore: boolean;
-            published: boolean;
+            /** @description when it is left out */
+            not: components["schemas"]["CatalogBar"][];
+            /** @description of its doses */
+            provenance?: string;
             /**
              * Format: double
-             * @description seconds a repetition
+             * @description seconds a repetition, pace or contact
              */
-            repS: number;
-            /** Format: int64 */
-            restS: number;
+            repS?: number;
+            /**
+             * Format: int64
+             * @description seconds between sets
+             */
+            restS?: number;
+            /** @description given to nobody anew */
+            retired?: boolean;
             setUp: string;
             /**
              * Format: double
              * @description part of body mass lifted: 1 one leg, 0.5 two, 0 none
              */
-            share: number;
+            share?: number;
             source?: string;
-            /** @description days each dose of a published protocol stands */
+            /** @description days each dose of a published programme stands */
             stageDays?: number[];
             stopWhen: string[];
             tempo?: string;
+            /** @description slots it may stand in */
+            when: string[];
+        };
+        CatalogGear: {
+            /** @description taken as being there */
+            household: boolean;
+            id: string;
+            /** @description with its size where it matters */
+            name: string;
+        };
+        CatalogNeed: {
+            /** Format: double */
+            atLeast?: number;
+            /** Format: double */
+            atMost?: number;
+            /** @description dose of that exercise reached */
+            dose?: string;
+            exercise?: string;
+            measure?: string;
+            /**
+             * Format: double
+             * @description usual morning pain at most, of 10
+             */
+            morning?: number;
+            says: string;
         };
         CatalogNotch: {
+            /** @description why it is out of reach now */
+            barred?: string;
             dose: components["schemas"]["Dose"];
             exercise: string;
             heavy: boolean;
             name: string;
+            /** @description the dose in words */
+            text: string;
+        };
+        CatalogPlace: {
+            /** @description further measures it rests on */
+            and?: string[];
+            /**
+             * @description raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by big-toe angles
+             * @enum {string}
+             */
+            by: "raises" | "hold" | "score" | "reference" | "toe";
+            measure: string;
+            /** @description house rule the value is a share of */
+            reference?: string;
+            starts: components["schemas"]["CatalogStart"][];
+        };
+        CatalogPoint: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         CatalogPrescription: {
             cause: string;
@@ -1217,10 +1590,94 @@ export interface components {
             exercise: string;
             from: string;
             id: string;
+            /** @description the exercise's name */
+            name: string;
             parked: boolean;
             rail: string;
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
+        };
+        CatalogRail: {
+            /** @description limiters it answers, 1 first choice */
+            answers: {
+                [key: string]: number;
+            };
+            /** @description needs the barefoot gate */
+            barefoot?: boolean;
+            /** @description approaches under which its exercises are permitted in Calm */
+            calm?: {
+                [key: string]: string[];
+            };
+            cautions: string[];
+            class: string;
+            /** @description sore places it is looked up for */
+            eases: string[];
+            exercises: components["schemas"]["CatalogExercise"][];
+            faults: string[];
+            first: components["schemas"]["CatalogNeed"][];
+            /** @description foot strength: before or away from runs by approach */
+            foot?: boolean;
+            /**
+             * Format: int64
+             * @description free days between its sessions
+             */
+            gapDays?: number;
+            /** @description goes with daily chores rather than into a session */
+            habit?: boolean;
+            /** @description heavy calf work: free days between, and away from quality runs, from the first day */
+            heavyRail?: boolean;
+            id: string;
+            name: string;
+            not: components["schemas"]["CatalogBar"][];
+            /** @description approaches it belongs to; absent: all */
+            only?: {
+                [key: string]: string[];
+            };
+            /** @description added or changed by this practice */
+            own?: boolean;
+            /** @enum {string} */
+            part: "prepare" | "open" | "wake" | "spring" | "strength" | "settle" | "run";
+            /** Format: int64 */
+            perWeek: number;
+            place?: components["schemas"]["CatalogPlace"];
+            /** @description published programme it belongs to; chosen by the coach only */
+            protocol?: string;
+            /** @description places whose pain, mornings and stops concern this rail */
+            regions: string[];
+            /** Format: double */
+            repS?: number;
+            /** Format: int64 */
+            restS: number;
+            retired?: boolean;
+            /** @description name in the week */
+            short: string;
+            source?: string;
+            stopWhen: string[];
+            tempo?: string;
+            tissues: string[];
+            /** @description range, control, coordination, strength, endurance, spring, settling */
+            trains: string[];
+            when: string[];
+            /** @description the whole runner: no sides */
+            whole?: boolean;
+        };
+        CatalogShape: {
+            kit?: boolean;
+            points: components["schemas"]["CatalogPoint"][];
+            /** Format: double */
+            r?: number;
+        };
+        CatalogStart: {
+            /**
+             * Format: int64
+             * @description index of its dose, where the test does not give it
+             */
+            dose?: number;
+            exercise: string;
+            /** @description takes the dose named, whatever was tested */
+            fixed?: boolean;
+            /** Format: double */
+            from: number;
         };
         "Change-coreRequest": {
             stations: string[];
@@ -1244,6 +1701,10 @@ export interface components {
             on: string;
             who: string;
         };
+        "Compare-draftsRequest": {
+            a: components["schemas"]["BuildChoices"];
+            b: components["schemas"]["BuildChoices"];
+        };
         CompareInBody: {
             /** @description left of the first against right of the second */
             across: boolean;
@@ -1254,7 +1715,7 @@ export interface components {
             rail: string;
             reason: components["schemas"]["Reason"];
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
             text: string;
         };
         Decision: {
@@ -1265,7 +1726,7 @@ export interface components {
             prescription: string;
             rail: string;
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
             /**
              * @description the verdict the coach saw proposed, or takes instead
              * @enum {string}
@@ -1275,19 +1736,34 @@ export interface components {
             word: string;
         };
         Dose: {
+            /** @description tension of the band: light, medium or strong */
+            band?: string;
             /**
              * Format: int64
              * @description extra sets for the weaker side
              */
             extra?: number;
             /** @enum {string} */
-            kind: "repetitions" | "hold" | "ramp" | "rm";
+            kind: "repetitions" | "hold" | "effort" | "ramp" | "rm" | "paces" | "release" | "gathered" | "contacts" | "minutes" | "blocks";
             /**
              * Format: double
              * @description external load, kg
              */
             loadKg?: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description seconds between blocks
+             */
+            offS?: number;
+            /**
+             * Format: int64
+             * @description times a day; 0 once
+             */
+            perDay?: number;
+            /**
+             * Format: int64
+             * @description repetitions, paces or contacts a set
+             */
             reps?: number;
             /**
              * Format: int64
@@ -1296,6 +1772,15 @@ export interface components {
             seconds?: number;
             /** Format: int64 */
             sets: number;
+            /**
+             * Format: int64
+             * @description beat of the metronome, steps a minute
+             */
+            spm?: number;
+        };
+        DraftInBody: {
+            /** @description absent: those in force */
+            choices?: components["schemas"]["BuildChoices"];
         };
         Effect: {
             changes: string[];
@@ -1600,6 +2085,53 @@ export interface components {
             x: number[];
             y: number[];
         };
+        Handout: {
+            advice: string[];
+            /** @description general, and the runner's own */
+            cautions: string[];
+            days: components["schemas"]["HandoutDay"][];
+            /** @description each exercise of the week once, in session order */
+            exercises: components["schemas"]["HandoutSheet"][];
+            from: string;
+            /** @description open warning signs */
+            locks: string[];
+            retests: components["schemas"]["BuildRetest"][];
+            runner: string;
+            until: string;
+        };
+        HandoutDay: {
+            on: string;
+            race: string;
+            /** @description the fixed run in words; empty without one */
+            run: string;
+            slots: components["schemas"]["HandoutSlot"][];
+        };
+        HandoutLine: {
+            /** @description by side, the weaker first; one line where both legs do the same */
+            doses: string[];
+            exercise: string;
+            name: string;
+            /** @description part of the version for a day with few minutes */
+            short: boolean;
+        };
+        HandoutSheet: {
+            cautions: string[];
+            drawing: components["schemas"]["CatalogShape"][];
+            exercise: components["schemas"]["CatalogExercise"];
+            kit: string[];
+            rail: string;
+        };
+        HandoutSlot: {
+            lines: components["schemas"]["HandoutLine"][];
+            /**
+             * Format: int64
+             * @description 0 for habits and drills inside a run
+             */
+            minutes: number;
+            /** @enum {string} */
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
+            words: string;
+        };
         History: {
             /** @description foot and ankle injuries, surgery, fractures, in words */
             injuries: string;
@@ -1644,6 +2176,14 @@ export interface components {
              */
             version: number;
         };
+        "Keep-railRequest": {
+            rail: components["schemas"]["CatalogRail"];
+            /**
+             * Format: int64
+             * @description version that was changed, 0 for none
+             */
+            saw: number;
+        };
         KeepInBody: {
             clip: components["schemas"]["GaitClip"];
             /** @description an earlier keeping of the same clip with this screen */
@@ -1660,6 +2200,37 @@ export interface components {
              * @description minutes it should not exceed; 0 none
              */
             most: number;
+        };
+        Library: {
+            kit: components["schemas"]["CatalogGear"][];
+            names: components["schemas"]["LibraryNames"];
+            parts: string[];
+            /** @description in session order, retired ones included */
+            rails: components["schemas"]["LibraryRail"][];
+        };
+        LibraryNames: {
+            classes: string[];
+            slots: string[];
+            trainings: string[];
+        };
+        LibraryRail: {
+            /** @description who changed it last */
+            coach: string;
+            /** @description by exercise */
+            drawings: {
+                [key: string]: components["schemas"]["CatalogShape"][];
+            };
+            /** @description shortest and longest session, both sides */
+            minutes: number[];
+            on: string;
+            rail: components["schemas"]["CatalogRail"];
+            /** @description ships with the product */
+            shipped: boolean;
+            /**
+             * Format: int64
+             * @description of the practice's own, 0 as shipped
+             */
+            version: number;
         };
         Lock: {
             /** @enum {string} */
@@ -1684,6 +2255,8 @@ export interface components {
              * @description -1 when not entered yet
              */
             rpe: number;
+            /** @description the short version was shown */
+            short?: boolean;
             /**
              * Format: uuid
              * @description log this one corrects
@@ -1743,6 +2316,8 @@ export interface components {
             on: string;
         };
         Phone: {
+            /** @description what the chosen approaches ask to mind */
+            advice: string[];
             cautions: string[];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;
@@ -1787,6 +2362,21 @@ export interface components {
             rails: string[];
             run: string;
         };
+        PhoneDose: {
+            /**
+             * Format: int64
+             * @description of one set
+             */
+            amount: number;
+            /** Format: int64 */
+            perDay: number;
+            /** Format: int64 */
+            sets: number;
+            text: string;
+            timed: boolean;
+            /** @enum {string} */
+            unit: "seconds" | "repetitions" | "paces" | "contacts";
+        };
         PhoneIntake: {
             cautions: components["schemas"]["ReferCaution"][];
             name: string;
@@ -1799,27 +2389,37 @@ export interface components {
             today: string;
         };
         PhoneItem: {
+            cautions: string[];
             /** @description logged that day */
             done: boolean;
+            drawing: components["schemas"]["CatalogShape"][];
             exercise: components["schemas"]["CatalogExercise"];
             /** @description rail */
             name: string;
             rail: string;
+            /** Format: int64 */
+            seconds: number;
+            /** @description the weaker first */
             sides: components["schemas"]["PhoneSide"][];
             /** @enum {string} */
-            slot: "before" | "own" | "evening";
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
         };
         PhoneSession: {
             items: components["schemas"]["PhoneItem"][];
             on: string;
+            /** @description what a race asks of the day; empty for none */
+            race: string;
+            /** Format: int64 */
+            seconds: number;
         };
         PhoneSide: {
-            dose: components["schemas"]["Dose"];
+            dose: components["schemas"]["PhoneDose"];
             /** @description what a log of it is written for */
             prescriptions: string[];
+            /** @description in the short version; absent: left out of it */
+            short?: components["schemas"]["PhoneDose"];
             /** @enum {string} */
             side: "left" | "right" | "both";
-            text: string;
         };
         Profile: {
             approaches: {
@@ -1866,7 +2466,13 @@ export interface components {
             massKg: number;
             /** @description strength minutes available, Monday to Sunday */
             minutesByDay: number[];
+            races: components["schemas"]["Race"][];
             runs: components["schemas"]["FixedRun"][];
+            /**
+             * Format: int64
+             * @description longest single session, min; 0 no limit of its own
+             */
+            sessionMinutes?: number;
             /**
              * @description only if the runner wishes
              * @enum {string}
@@ -1883,6 +2489,7 @@ export interface components {
              * @description hours a day
              */
             standingHours?: number;
+            structural: components["schemas"]["Structural"][];
             /** @description usual surfaces */
             surfaces: string[];
             symptoms: components["schemas"]["Symptom"][];
@@ -1914,6 +2521,19 @@ export interface components {
              */
             step: "intake" | "screen" | "read" | "build" | "week" | "adjust";
         };
+        Race: {
+            /**
+             * Format: double
+             * @description 0 when unknown
+             */
+            km?: number;
+            name?: string;
+            on: string;
+        };
+        RailNotches: {
+            notches: components["schemas"]["CatalogNotch"][];
+            rail: string;
+        };
         RailView: {
             history: components["schemas"]["StoreDecision"][];
             /** @description newest first */
@@ -1925,6 +2545,10 @@ export interface components {
             sides: components["schemas"]["SideView"][];
         };
         Read: {
+            /** @description names of the rails that answer each limiter */
+            answers: {
+                [key: string]: string[];
+            };
             cautions: string[];
             /** @description gait findings in the order they are worked on */
             chain: components["schemas"]["ScreenLink"][];
@@ -2211,8 +2835,6 @@ export interface components {
             gait: string;
             id: string;
             name: string;
-            /** @description rails that answer it */
-            rails: string[];
             reason: components["schemas"]["Reason"];
             /** Format: double */
             relevance: number;
@@ -2578,7 +3200,7 @@ export interface components {
             at: number;
             prescription: components["schemas"]["CatalogPrescription"];
             /** @enum {string} */
-            side: "left" | "right";
+            side: "left" | "right" | "both";
             text: string;
             /** Format: int64 */
             toAt: number;
@@ -2707,6 +3329,13 @@ export interface components {
             rail: string;
             slot: string;
         };
+        Structural: {
+            measure: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @description why */
+            word: string;
+        };
         Symptom: {
             /**
              * Format: int64
@@ -2762,6 +3391,37 @@ export interface components {
             region: string;
             /** @enum {string} */
             side: "left" | "right" | "both";
+        };
+        WeekChange: {
+            /** Format: int64 */
+            from?: number;
+            rail?: string;
+            /** @description back to an earlier week instead of a move */
+            restore?: boolean;
+            /** @description id of the week the coach saw, empty as built */
+            saw: string;
+            /** @enum {string} */
+            slot?: "before" | "run" | "after" | "own" | "evening" | "habit" | "";
+            /** Format: int64 */
+            to?: number;
+            /** @description with restore: id of that week, empty as built */
+            week?: string;
+        };
+        WeekView: {
+            days: components["schemas"]["StoreTrainingDay"][];
+            /** @description of the week as moved, empty as built */
+            id: string;
+            inForce?: components["schemas"]["StoreProgramme"];
+            /** @description current prescriptions */
+            lines: components["schemas"]["CurrentLine"][];
+            /** @description what a race asks of today */
+            race?: components["schemas"]["BuildRaceRule"];
+            /** @description short names of the rails */
+            shorts: {
+                [key: string]: string;
+            };
+            today: string;
+            week?: components["schemas"]["BuildWeek"];
         };
     };
     responses: never;
@@ -3138,6 +3798,103 @@ export interface operations {
             };
         };
     };
+    library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Library"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-rail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rail: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep-railRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-back-rail": {
+        parameters: {
+            query?: {
+                saw?: number;
+            };
+            header?: never;
+            path: {
+                rail: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     me: {
         parameters: {
             query?: never;
@@ -3216,6 +3973,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Phone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -3696,6 +4484,40 @@ export interface operations {
             };
         };
     };
+    calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "answer-signs": {
         parameters: {
             query?: never;
@@ -3823,6 +4645,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    doses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Compare-draftsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildDifference"][];
                 };
             };
             /** @description Error */
@@ -4009,6 +4937,82 @@ export interface operations {
             };
         };
     };
+    "hand-out": {
+        parameters: {
+            query?: {
+                days?: number;
+                /** @description first day; today when empty */
+                from?: string;
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "hand-out-pdf": {
+        parameters: {
+            query?: {
+                days?: number;
+                /** @description first day; today when empty */
+                from?: string;
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "make-link": {
         parameters: {
             query?: never;
@@ -4136,41 +5140,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    programme: {
-        parameters: {
-            query?: {
-                without?: string[];
-                also?: string[];
-            };
-            header?: never;
-            path: {
-                /** @description runner's id */
-                runner: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildView"];
                 };
             };
             /** @description Error */
@@ -4756,6 +5725,110 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ClearanceInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "week-moves": {
+        parameters: {
+            query: {
+                rail: string;
+                from: number;
+            };
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildCell"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekChange"];
             };
         };
         responses: {

@@ -1,57 +1,70 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, newId } from "../api/client";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, Check, day, Failure, Heading, Loading, useDeed } from "../ui/basics";
+import { Button, Chip, Choice, day, Failure, Heading, Loading, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
-import { Pattern } from "../week/Pattern";
+import { Pattern, weekdays } from "../week/Pattern";
+import { RailCard } from "./RailCard";
+
+export type Choices = Schemas["BuildChoices"];
 
 const phases = [
   ["calm", "Calm"],
+  ["wake", "Wake"],
   ["build", "Build"],
   ["load", "Load"],
+  ["spring", "Spring"],
+  ["keep", "Keep"],
 ] as const;
 
-export function useProgramme(without: string[] = [], also: string[] = []) {
-  const id = useRunnerId();
-  return useQuery({
-    queryKey: ["programme", id, ...without, "+", ...also],
-    queryFn: () =>
-      ask(api.GET("/api/runners/{runner}/programme", { params: { path: { runner: id }, query: { without, also } } })),
-    placeholderData: (old) => old,
-  });
-}
-
-/** Chosen rails with their first notches and why, and the week they make. */
+/** The draft: rails with their first notches and why, what the coach sets by hand, and the week they
+ * make. Nothing is in force until it is put into force. */
 export function Build() {
   const id = useRunnerId();
-  const [without, setWithout] = useState<string[]>([]);
-  const [also, setAlso] = useState<string[]>([]);
-  const q = useProgramme(without, also);
+  const [mine, setMine] = useState<Choices | null>(null);
+  const [kept, setKept] = useState<Choices | null>(null);
+  const q = useQuery({
+    queryKey: ["draft", id, mine],
+    queryFn: () =>
+      ask(
+        api.POST("/api/runners/{runner}/draft", {
+          params: { path: { runner: id } },
+          body: { choices: mine ?? undefined },
+        }),
+      ),
+    placeholderData: (old) => old,
+  });
   const deed = useDeed();
   const go = useNavigate();
   const queries = useQueryClient();
   if (q.isPending) return <Loading what="the draft" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const d = q.data.draft;
+  const choices = mine ?? d.choices;
+  const set = (part: Partial<Choices>) => setMine({ ...choices, ...part });
   const build = async () => {
     const ok = await deed.run(async () => {
       await ask(
         api.PUT("/api/runners/{runner}/programmes/{programme}", {
           params: { path: { runner: id, programme: newId() } },
-          body: { without, also },
+          body: { choices },
         }),
       );
       await queries.invalidateQueries();
     });
     if (ok) await go({ to: "/runners/$runner/week", params: { runner: id } });
   };
+  const chosen = d.rails.filter((r) => r.chosen);
+  const left = d.rails.filter((r) => !r.chosen);
+  const bring = (rail: string) =>
+    set({ also: [...choices.also, rail], without: choices.without.filter((x) => x !== rail) });
   return (
     <>
       <Heading
         aside={
-          <Button kind="main" onClick={build} disabled={deed.busy || !!d.refuse}>
+          <Button kind="main" onClick={build} disabled={deed.busy || !!d.refuse || q.isPlaceholderData}>
             {q.data.inForce ? "Build again and put into force" : "Put into force"}
           </Button>
         }
@@ -62,76 +75,59 @@ export function Build() {
       {d.refuse && <p className="mb-4 border-l-4 border-brick bg-brick-ground px-4 py-3 text-lg">{d.refuse}</p>}
       {q.data.inForce && (
         <p className="mb-4 text-quiet">
-          In force since {day(q.data.inForce.on)}. Building again keeps every notch where it stands unless a newer
-          screen says otherwise.
+          In force since {day(q.data.inForce.on)}. Building again keeps every notch where it stands unless a newer test
+          says otherwise, and everything set by hand.
         </p>
       )}
       {!d.refuse && (
         <>
-          <div className="mb-6 flex items-center gap-3" aria-label="Phase">
-            {phases.map(([p, name], i) => (
-              <span key={p} className="flex items-center gap-3">
-                {i > 0 && <span aria-hidden className="h-px w-10 bg-ink" />}
-                <span className={p === d.phase ? "border-b-4 border-cinder text-xl font-semibold" : "text-quiet"}>
-                  {p === d.phase ? (
-                    <Why reason={d.why} title={`Phase: ${name}`}>
-                      {name}
-                    </Why>
-                  ) : (
-                    name
-                  )}
-                </span>
-              </span>
-            ))}
-          </div>
+          <PhaseRule d={d} />
+          {d.race && (
+            <p className="mb-4 border-l-4 border-cinder bg-panel px-4 py-2 text-lg">
+              <Why reason={d.race.why} title="Race">
+                {d.race.says}
+              </Why>
+            </p>
+          )}
           <ul className="space-y-3">
-            {d.rails.map((r) => (
-              <li key={r.rail} className={`border border-line p-4 ${r.chosen ? "bg-panel" : ""}`}>
-                <div className="flex flex-wrap items-center justify-between gap-3">
-                  <h2 className={`text-xl ${r.chosen ? "" : "text-quiet"}`}>{r.name}</h2>
-                  <Check
-                    checked={r.chosen}
-                    onChange={(on) => {
-                      setWithout(on ? without.filter((x) => x !== r.rail) : [...without, r.rail]);
-                      setAlso(on ? [...also, r.rail] : also.filter((x) => x !== r.rail));
-                    }}
-                  >
-                    In the programme
-                  </Check>
-                </div>
-                <p>
-                  <Why reason={r.why} title={`${r.name}: chosen?`}>
-                    {r.why.says}
-                  </Why>
-                </p>
-                {r.placed.slice(0, r.placed.length - r.prescriptions.length).map((lock, i) => (
-                  <p key={i} className="text-brick">
-                    <span aria-hidden>⬣ </span>
-                    <Why reason={lock} title={`${r.name}: locked`}>
-                      {lock.saw.find((f) => f.name === "side")?.value}: {lock.says}
-                    </Why>
-                  </p>
-                ))}
-                <div className="mt-2 grid gap-3 md:grid-cols-2">
-                  {r.prescriptions.map((p, i) => (
-                    <div key={p.side} className="border-l-4 border-cinder pl-3">
-                      <p className="text-sm text-quiet">{p.side}</p>
-                      <p className="text-lg font-semibold">{q.data.names[p.exercise]}</p>
-                      <Why reason={r.placed.at(i - r.prescriptions.length)} title={`${r.name}, ${p.side}: first notch`}>
-                        <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : r.doses[i]}</span>
-                      </Why>
-                    </div>
-                  ))}
-                </div>
-              </li>
+            {chosen.map((r) => (
+              <RailCard
+                key={r.rail}
+                rail={r}
+                notches={q.data.notches.find((n) => n.rail === r.rail)?.notches ?? []}
+                choices={choices}
+                set={set}
+                others={left}
+              />
             ))}
           </ul>
+          {chosen.length === 0 && (
+            <p className="border border-dashed border-line p-4 text-lg">
+              No rail is possible now. Look at why below, or at the warning signs.
+            </p>
+          )}
+          <LeftOut rails={left} bring={bring} byHand={choices} set={set} />
           <Heading level={2}>
             <Why reason={d.week.why} title="The week">
               The week
             </Why>
+            {!d.week.proved && <span className="ml-3 text-base font-normal text-ochre">best found</span>}
           </Heading>
+          <div className="mb-3 flex flex-wrap items-center gap-2">
+            <span className="text-quiet">Preferred days</span>
+            {weekdays.map((n, i) => (
+              <Chip
+                key={n}
+                on={choices.days.includes(i)}
+                onChange={(on) => set({ days: on ? [...choices.days, i].sort() : choices.days.filter((x) => x !== i) })}
+              >
+                {n.slice(0, 3)}
+              </Chip>
+            ))}
+          </div>
           <Pattern week={d.week} />
+          <Plan d={d} />
+          <Compare runner={id} a={kept} b={choices} keep={() => setKept(choices)} take={setMine} />
           <p className="mt-6 max-w-3xl text-quiet">
             Stop for sharp or rising pain. Wall or rail within reach for balance. This is coaching, not medical care;
             see a professional for the warning signs, and local rules come first.
@@ -139,5 +135,203 @@ export function Build() {
         </>
       )}
     </>
+  );
+}
+
+function PhaseRule({ d }: { d: Schemas["BuildProgramme"] }) {
+  return (
+    <div className="mb-6" aria-label="Phase">
+      <div className="flex flex-wrap items-center gap-3">
+        {phases.map(([p, name], i) => (
+          <span key={p} className="flex items-center gap-3">
+            {i > 0 && <span aria-hidden className="h-px w-6 bg-ink" />}
+            <span className={p === d.phase ? "border-b-4 border-cinder text-xl font-semibold" : "text-quiet"}>
+              {p === d.phase ? (
+                <Why reason={d.why} title={`Phase: ${name}`}>
+                  {name}
+                </Why>
+              ) : (
+                name
+              )}
+            </span>
+          </span>
+        ))}
+      </div>
+      {d.next.says && (
+        <p className="mt-1 text-quiet">
+          Next:{" "}
+          <Why reason={d.next} title="What the next phase waits for">
+            {d.next.says}
+          </Why>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function LeftOut({
+  rails,
+  bring,
+  byHand,
+  set,
+}: {
+  rails: Schemas["BuildRailPlan"][];
+  bring: (rail: string) => void;
+  byHand: Choices;
+  set: (part: Partial<Choices>) => void;
+}) {
+  return (
+    <details className="mt-4 border border-line px-4 py-2">
+      <summary className="min-h-11 cursor-pointer py-2 text-lg font-medium">Left out ({rails.length})</summary>
+      <ul>
+        {rails.map((r) => {
+          const asked = byHand.also.includes(r.rail);
+          return (
+            <li
+              key={r.rail}
+              className="grid grid-cols-[11rem_minmax(0,1fr)_auto] items-center gap-3 border-t border-line py-1"
+            >
+              <span className="font-semibold">{r.name}</span>
+              <Why reason={r.why} title={`${r.name}: left out`}>
+                {r.why.says}
+              </Why>
+              {asked ? (
+                <Button kind="quiet" onClick={() => set({ also: byHand.also.filter((x) => x !== r.rail) })}>
+                  No longer ask for it
+                </Button>
+              ) : (
+                <Button onClick={() => bring(r.rail)} aria-label={`Bring in ${r.name}`}>
+                  Bring in
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}
+
+/** Cadence steps, days to measure again, and what the approaches ask to mind. */
+function Plan({ d }: { d: Schemas["BuildProgramme"] }) {
+  const runs = d.rails.some((r) => r.chosen && r.rail === "cadence");
+  return (
+    <div className="mt-6 grid gap-6 md:grid-cols-2">
+      {d.cadence && runs && (
+        <section aria-label="Cadence">
+          <h2 className="text-xl">
+            <Why reason={d.cadence.why} title="Cadence">
+              Cadence {Math.round(d.cadence.own)} → {Math.round(d.cadence.target)}
+            </Why>
+          </h2>
+          <ol>
+            {d.cadence.steps.map((s) => (
+              <li key={s.spm} className="border-b border-line py-1">
+                <span className="fig text-lg font-semibold">{s.spm}</span> a minute from {day(s.from)}, counted again{" "}
+                {day(s.count)}
+              </li>
+            ))}
+          </ol>
+          <p className="text-quiet">{d.cadence.hold}</p>
+        </section>
+      )}
+      <section aria-label="To measure again">
+        <h2 className="text-xl">To measure again</h2>
+        <ul>
+          {d.retests.map((r) => (
+            <li key={r.on + r.what} className="border-b border-line py-1">
+              <span className="fig">{day(r.on)}</span> {r.what}
+            </li>
+          ))}
+        </ul>
+      </section>
+      {d.advice.length > 0 && (
+        <section aria-label="To mind">
+          <h2 className="text-xl">To mind</h2>
+          <ul className="list-disc pl-5">
+            {d.advice.map((a) => (
+              <li key={a}>{a}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** Two drafts side by side: one kept aside, one on the page. */
+function Compare({
+  runner,
+  a,
+  b,
+  keep,
+  take,
+}: {
+  runner: string;
+  a: Choices | null;
+  b: Choices;
+  keep: () => void;
+  take: (c: Choices) => void;
+}) {
+  const [all, setAll] = useState("differences");
+  const q = useQuery({
+    queryKey: ["compared", runner, a, b],
+    enabled: !!a,
+    queryFn: () =>
+      ask(api.POST("/api/runners/{runner}/drafts/compared", { params: { path: { runner } }, body: { a: a!, b } })),
+  });
+  return (
+    <section aria-label="Two drafts" className="mt-6 border-t-2 border-line pt-4">
+      <div className="flex flex-wrap items-end gap-3">
+        <h2 className="mr-2 text-xl">Two drafts</h2>
+        <Button onClick={keep}>{a ? "Put this one aside instead" : "Put this draft aside to compare"}</Button>
+        {a && <Button onClick={() => take(a)}>Back to the one put aside</Button>}
+        {a && (
+          <div className="w-44">
+            <Choice
+              label="Show"
+              value={all}
+              options={[
+                { id: "differences", name: "what differs" },
+                { id: "all", name: "everything" },
+              ]}
+              onChange={setAll}
+            />
+          </div>
+        )}
+      </div>
+      <Failure error={q.error} />
+      {a && q.data && (
+        <table className="mt-3 w-full table-fixed border-collapse">
+          <thead>
+            <tr className="border-b-2 border-ink text-left">
+              <th className="w-40 py-1" />
+              <th scope="col">put aside</th>
+              <th scope="col">on this page</th>
+            </tr>
+          </thead>
+          <tbody>
+            {q.data
+              .filter((r) => all === "all" || !r.same)
+              .map((r) => (
+                <tr key={r.name} className="border-b border-line align-top">
+                  <th scope="row" className="py-1.5 pr-2 text-left font-semibold">
+                    {r.name}
+                  </th>
+                  <td className="py-1.5 pr-3">{r.a}</td>
+                  <td className={`py-1.5 ${r.same ? "" : "font-semibold"}`}>{r.b}</td>
+                </tr>
+              ))}
+            {q.data.every((r) => r.same) && all !== "all" && (
+              <tr>
+                <td colSpan={3} className="py-2 text-quiet">
+                  The two are the same so far. Change something above.
+                </td>
+              </tr>
+            )}
+          </tbody>
+        </table>
+      )}
+    </section>
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button, Chip } from "../ui/basics";
+import { Figure } from "../ui/Figure";
 import { put } from "./outbox";
 import { Scale } from "./Scale";
 
@@ -11,19 +12,27 @@ interface Told {
   cramp: string;
 }
 
-const amount = (d: Schemas["Dose"]) => (d.kind === "hold" || d.kind === "ramp" ? (d.seconds ?? 0) : (d.reps ?? 0));
-const timed = (d: Schemas["Dose"]) => d.kind === "hold" || d.kind === "ramp";
-const sets = (d: Schemas["Dose"]) => d.sets + (d.extra ?? 0);
-const slotWords: Record<string, string> = { before: "before the run", own: "own time", evening: "this evening" };
+type Dose = Schemas["PhoneDose"];
+
+const slotWords: Record<string, string> = {
+  before: "before the run",
+  run: "inside the run",
+  after: "after the run",
+  own: "own time",
+  evening: "this evening",
+  habit: "with daily chores",
+};
 
 /** One exercise: the dose large, then what was done on each side, effort, pain, cramp and form. */
 export function Exercise({
   item,
+  short = false,
   today,
   onEntered,
   onOdd,
 }: {
   item: Schemas["PhoneItem"];
+  short?: boolean;
   today: string;
   onEntered: () => void;
   onOdd: () => void;
@@ -31,8 +40,9 @@ export function Exercise({
   const keyHere = `done ${today} ${item.exercise.id}`;
   const [sent, setSent] = useState(() => localStorage.getItem(keyHere) !== null);
   const [open, setOpen] = useState(false);
+  const dose = (s: Side): Dose => (short && s.short) || s.dose;
   const [told, setTold] = useState<Told[]>(() =>
-    item.sides.map((s) => ({ done: Array.from({ length: sets(s.dose) }, () => ""), pain: null, cramp: "" })),
+    item.sides.map((s) => ({ done: Array.from({ length: dose(s).sets }, () => ""), pain: null, cramp: "" })),
   );
   const [rpe, setRpe] = useState<number | null>(null);
   const [faults, setFaults] = useState<string[]>([]);
@@ -46,8 +56,8 @@ export function Exercise({
   function keep() {
     const bad = told
       .flatMap((t) => t.done)
-      .find((n) => n.trim() !== "" && !(Number(n) >= 0 && Number(n) <= 600 && Number.isInteger(Number(n))));
-    if (bad !== undefined) return setWrong(`“${bad}”: a set is a whole number from 0 to 600.`);
+      .find((n) => n.trim() !== "" && !(Number(n) >= 0 && Number(n) <= 7200 && Number.isInteger(Number(n))));
+    if (bad !== undefined) return setWrong(`“${bad}”: a set is a whole number from 0 to 7200.`);
     const cramp = told
       .map((t) => t.cramp.trim())
       .find((c) => c !== "" && !(Number.isInteger(Number(c)) && Number(c) >= 0 && Number(c) <= 600));
@@ -69,6 +79,7 @@ export function Exercise({
             pain: told[i].pain,
             crampAt: Number(told[i].cramp || 0),
             faults,
+            ...(short ? { short } : {}),
           },
           x.name,
         );
@@ -85,12 +96,13 @@ export function Exercise({
     <li className={`border bg-panel p-4 ${done ? "border-line" : "border-ink"}`}>
       <p className="text-sm text-quiet">
         {item.name} · {slotWords[item.slot]}
+        {item.sides.some((y) => dose(y).perDay > 1) && " · enter one round"}
       </p>
       <h3 className="text-2xl leading-tight">{x.name}</h3>
       {item.sides.map((s) => (
         <p key={s.side} className="mt-1 flex items-baseline gap-3">
           <span className="w-20 text-quiet">{name(s)}</span>
-          <span className="fig text-3xl font-semibold">{s.text}</span>
+          <span className="fig text-3xl font-semibold">{dose(s).text}</span>
         </p>
       ))}
       {done ? (
@@ -104,6 +116,7 @@ export function Exercise({
       )}
       {open && !done && (
         <>
+          <Figure shapes={item.drawing} label={x.name} className="mt-3 w-40" />
           <p className="mt-3">{x.setUp}</p>
           <ul className="mt-2 list-disc pl-5">
             {x.cues.map((c) => (
@@ -115,6 +128,11 @@ export function Exercise({
               Tempo: {x.tempo}. Rest {x.restS} s between sets.
             </p>
           )}
+          {item.cautions.map((c) => (
+            <p key={c} className="mt-2 text-quiet">
+              {c}
+            </p>
+          ))}
           <p className="mt-2 border-l-4 border-brick pl-3">
             <strong>Stop at:</strong> {x.stopWhen.join(", ")}.
           </p>
@@ -125,21 +143,21 @@ export function Exercise({
                 {told[i].done.map((n, k) => (
                   <input
                     key={k}
-                    aria-label={`${name(s)}, set ${k + 1}, ${timed(s.dose) ? "seconds" : "repetitions"}`}
+                    aria-label={`${name(s)}, set ${k + 1}, ${dose(s).unit}`}
                     inputMode="numeric"
                     value={n}
-                    placeholder={String(amount(s.dose))}
+                    placeholder={String(dose(s).amount)}
                     onChange={(e) => change(i, { done: told[i].done.map((v, m) => (m === k ? e.target.value : v)) })}
                     className="fig min-h-12 w-16 rounded-sq border border-line bg-ground text-center text-xl"
                   />
                 ))}
-                <Button onClick={() => change(i, { done: told[i].done.map(() => String(amount(s.dose))) })}>
+                <Button onClick={() => change(i, { done: told[i].done.map(() => String(dose(s).amount)) })}>
                   as planned
                 </Button>
               </div>
-              {timed(s.dose) && (
+              {dose(s).timed && (
                 <Timer
-                  seconds={amount(s.dose)}
+                  seconds={dose(s).amount}
                   onDone={(held) => {
                     const k = told[i].done.findIndex((n) => n === "");
                     if (k >= 0) change(i, { done: told[i].done.map((v, m) => (m === k ? String(held) : v)) });
@@ -154,7 +172,7 @@ export function Exercise({
                 high="worst"
               />
               <label className="mt-2 flex items-center gap-3">
-                Cramp at {timed(s.dose) ? "second" : "repetition"}
+                Cramp at {dose(s).timed ? "second" : "repetition"}
                 <input
                   aria-label={`Cramp, ${name(s)}`}
                   inputMode="numeric"

@@ -2,7 +2,18 @@ import { useCallback, useEffect, useState } from "react";
 import { Problem } from "../api/client";
 import { ThemeSwitch } from "../Desk";
 import { Button, day } from "../ui/basics";
-import { dropRefused, flush, keptBundle, lockedHere, outbox, refresh, todayIn, token, type Bundle } from "./outbox";
+import {
+  call,
+  dropRefused,
+  flush,
+  keptBundle,
+  lockedHere,
+  outbox,
+  refresh,
+  todayIn,
+  token,
+  type Bundle,
+} from "./outbox";
 import { Exercise } from "./Exercise";
 import { Morning } from "./Morning";
 import { RunEntry } from "./RunEntry";
@@ -15,6 +26,7 @@ export function Phone() {
   const [waiting, setWaiting] = useState(outbox);
   const [trouble, setTrouble] = useState("");
   const [ended, setEnded] = useState(false);
+  const [few, setFew] = useState(false);
   const [asking, setAsking] = useState(false);
   const [now, setNow] = useState(() => Date.now());
   const link = token();
@@ -142,17 +154,32 @@ export function Phone() {
           Nothing planned today.{bundle.next ? ` Next session: ${day(bundle.next)}.` : ""}
         </p>
       ) : (
-        <ul className="space-y-3">
-          {session.items.map((i) => (
-            <Exercise
-              key={i.exercise.id + session.on}
-              item={i}
-              today={today}
-              onEntered={entered}
-              onOdd={() => setAsking(true)}
-            />
-          ))}
-        </ul>
+        <>
+          {session.race && <p className="mb-3 border-l-4 border-cinder bg-panel px-3 py-2 text-lg">{session.race}</p>}
+          <div className="mb-3 flex items-center justify-between gap-3">
+            <p className="text-lg">
+              <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
+              {few && " as planned; the short version is on"}
+            </p>
+            <Button aria-pressed={few} className={few ? "border-2 border-ink" : ""} onClick={() => setFew(!few)}>
+              Only 5 minutes
+            </Button>
+          </div>
+          <ul className="space-y-3">
+            {session.items
+              .filter((i) => !few || i.slot === "habit" || i.sides.some((s) => s.short))
+              .map((i) => (
+                <Exercise
+                  key={i.exercise.id + session.on + String(few)}
+                  item={i}
+                  short={few}
+                  today={today}
+                  onEntered={entered}
+                  onOdd={() => setAsking(true)}
+                />
+              ))}
+          </ul>
+        </>
       )}
       <RunEntry bundle={bundle} today={today} onEntered={entered} />
       <Button kind="stop" className="mt-6 w-full" onClick={() => setAsking(true)}>
@@ -168,6 +195,19 @@ export function Phone() {
           </li>
         ))}
       </ul>
+      <Button className="mt-3 w-full" onClick={() => void calendar()}>
+        Put it into my calendar
+      </Button>
+      {bundle.advice.length > 0 && (
+        <>
+          <h2 className="mt-8 mb-2 text-xl">To mind</h2>
+          <ul className="list-disc pl-5">
+            {bundle.advice.map((a) => (
+              <li key={a}>{a}</li>
+            ))}
+          </ul>
+        </>
+      )}
       <p className="mt-8 text-sm text-quiet">
         Stop for sharp or rising pain. Chest pain, collapse or breathlessness: call for help. This is coaching, not
         medical care; licensed practice and local rules come first.
@@ -175,6 +215,17 @@ export function Phone() {
       </p>
     </Frame>
   );
+}
+
+/** Fetches the plan as a calendar file and hands it to the phone. */
+async function calendar() {
+  const a = await call("/api/phone/calendar.ics");
+  if (!a.ok) return;
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(await a.blob());
+  link.download = "foot-strength.ics";
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
 /** Has the worker keep this page and every file it has loaded. */

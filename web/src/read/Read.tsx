@@ -94,7 +94,10 @@ export function Read() {
               </span>
             </div>
             <p className="mt-1 max-w-3xl">{l.gait}</p>
-            <p className="text-quiet">{l.answer}</p>
+            <p className="text-quiet">
+              {l.answer}
+              {(r.answers[l.id] ?? []).length > 0 && ` Rails: ${r.answers[l.id].join(", ")}.`}
+            </p>
             {l.retest.length > 0 && <p className="text-quiet">Measure again: {l.retest.map(measure).join(", ")}.</p>}
             <Evidence fs={l.evidence} />
           </li>

@@ -9,6 +9,16 @@ export interface ShoeDraft {
   bought: string;
   worn: string;
 }
+export interface RaceDraft {
+  on: string;
+  km: string;
+  name: string;
+}
+export interface StructuralDraft {
+  measure: string;
+  side: string;
+  word: string;
+}
 export interface SymptomDraft {
   region: string;
   side: string;
@@ -32,6 +42,8 @@ export interface Draft {
   bands: string[];
   owns: Record<"strap" | "roll" | "softBall" | "firmBall", boolean>;
   shoes: ShoeDraft[];
+  races: RaceDraft[];
+  structural: StructuralDraft[];
   symptoms: SymptomDraft[];
   cautions: string[];
   guardian: boolean;
@@ -52,8 +64,9 @@ const numbers = [
   "longestRunKm",
   "sittingHours",
   "standingHours",
+  "sessionMinutes",
 ] as const;
-const whole = new Set<string>(["weeklySessions", "weeklyMinutes"]);
+const whole = new Set<string>(["weeklySessions", "weeklyMinutes", "sessionMinutes"]);
 export const shoeFigures = [
   ["massG", "One shoe", "g"],
   ["heelMm", "Heel stack", "mm"],
@@ -118,6 +131,8 @@ export function draftOf(p?: Profile): Draft {
       worn: s.worn ?? "",
       figures: Object.fromEntries(shoeFigures.map(([k]) => [k, show(s[k])])),
     })),
+    races: (p?.races ?? []).map((r) => ({ on: r.on, km: show(r.km), name: r.name ?? "" })),
+    structural: (p?.structural ?? []).map((x) => ({ measure: x.measure, side: x.side, word: x.word })),
     symptoms: (p?.symptoms ?? []).map((s) => ({
       region: s.region,
       side: s.side,
@@ -197,6 +212,8 @@ export function profileOf(d: Draft): Profile {
         ...(s.bought ? { bought: s.bought } : {}),
       };
     }),
+    races: d.races.map((r, i) => ({ on: r.on, km: figure(`profile.races[${i}]`, r.km), name: r.name })),
+    structural: d.structural.map((x) => ({ measure: x.measure, side: x.side as "left", word: x.word })),
     symptoms: d.symptoms.map((s) => ({
       region: s.region,
       side: s.side as "left",

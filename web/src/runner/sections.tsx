@@ -81,6 +81,7 @@ export function Running(p: Part) {
           onChange={(e) => set({ words: { ...d.words, goalWords: e.target.value } })}
         />
       </div>
+      <Races {...p} />
       <p className="mt-3 text-[0.9rem] font-medium">Usual surfaces</p>
       <div className="mt-1 flex flex-wrap gap-1.5">
         {surfaces.map((s) => (
@@ -94,6 +95,46 @@ export function Running(p: Part) {
         ))}
       </div>
     </>
+  );
+}
+
+/** Races entered: before one load is kept and sets are halved, after one nothing moves up. */
+function Races({ d, set, fields }: Part) {
+  const change = (i: number, part: Partial<Draft["races"][0]>) =>
+    set({ races: d.races.map((r, j) => (j === i ? { ...r, ...part } : r)) });
+  return (
+    <div className="mt-4">
+      {d.races.map((r, i) => (
+        <div key={i} className="mb-2 flex flex-wrap items-end gap-3">
+          <Field
+            label="Race on"
+            type="date"
+            value={r.on}
+            error={fields[`profile.races[${i}]`]}
+            onChange={(e) => change(i, { on: e.target.value })}
+            className="w-48"
+          />
+          <Field
+            label="Distance"
+            unit="km"
+            inputMode="decimal"
+            value={r.km}
+            onChange={(e) => change(i, { km: e.target.value })}
+            className="w-32"
+          />
+          <Field
+            label="Which"
+            value={r.name}
+            onChange={(e) => change(i, { name: e.target.value })}
+            className="min-w-40 grow"
+          />
+          <Button kind="quiet" onClick={() => set({ races: d.races.filter((_, j) => j !== i) })}>
+            Remove
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => set({ races: [...d.races, { on: "", km: "", name: "" }] })}>Add a race</Button>
+    </div>
   );
 }
 
@@ -141,6 +182,13 @@ export function Days({ d, set, fields }: Part) {
         ))}
       </div>
       <p className="text-brick">{fields["profile.runs"] ?? fields["profile.minutesByDay"]}</p>
+      <Field
+        label="Longest single session"
+        unit="min"
+        hint="Leave empty when a day's minutes may be one session."
+        className="mt-3 max-w-64"
+        {...fig({ d, set, fields }, "sessionMinutes")}
+      />
     </>
   );
 }
@@ -234,7 +282,7 @@ export function ShoeForms({ d, set, fields }: Part) {
   );
 }
 
-export function Before({ d, set }: Part) {
+export function Before({ d, set, fields }: Part) {
   const word = (k: "injuries" | "prescribed", label: string, hint: string) => (
     <label className="block">
       <span className="block text-[0.9rem] font-medium">{label}</span>
@@ -254,6 +302,46 @@ export function Before({ d, set }: Part) {
       <Check checked={d.sprain} onChange={(sprain) => set({ sprain })}>
         An ankle sprained before
       </Check>
+      <Structural d={d} set={set} fields={fields} />
+    </div>
+  );
+}
+
+const given = [
+  { id: "foot.short", name: "arch that does not lift (flat since birth)" },
+  { id: "toe.passive_height", name: "big toe that does not bend (fused)" },
+  { id: "ankle.knee_to_wall", name: "ankle that does not bend further (hardware, fused)" },
+];
+
+/** Findings that are as they are: their criterion is waived, what depends on them stays out. */
+function Structural({ d, set, fields }: Part) {
+  const change = (i: number, part: Partial<Draft["structural"][0]>) =>
+    set({ structural: d.structural.map((x, j) => (j === i ? { ...x, ...part } : x)) });
+  return (
+    <div className="md:col-span-2">
+      {d.structural.map((x, i) => (
+        <div key={i} className="mb-2 grid items-end gap-3 md:grid-cols-[2fr_1fr_2fr_auto]">
+          <Choice label="As it is" value={x.measure} options={given} onChange={(measure) => change(i, { measure })} />
+          <Choice
+            label="Side"
+            value={x.side}
+            options={["left", "right", "both"].map((y) => ({ id: y, name: y }))}
+            onChange={(side) => change(i, { side })}
+          />
+          <Field
+            label="A word why"
+            value={x.word}
+            error={fields[`profile.structural[${i}]`]}
+            onChange={(e) => change(i, { word: e.target.value })}
+          />
+          <Button kind="quiet" onClick={() => set({ structural: d.structural.filter((_, j) => j !== i) })}>
+            Remove
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => set({ structural: [...d.structural, { measure: given[0].id, side: "left", word: "" }] })}>
+        Record something that will not change
+      </Button>
     </div>
   );
 }

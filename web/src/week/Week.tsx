@@ -1,19 +1,26 @@
-import { useNavigate } from "@tanstack/react-router";
-import { useProgramme } from "../build/Build";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useState, type KeyboardEvent, type PointerEvent } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Empty, Failure, Heading, Loading } from "../ui/basics";
+import { Button, day, Empty, Failure, Heading, Loading, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
-import { Pattern, railShort } from "./Pattern";
+import { Pattern, slots, weekdays, type Entry, type Hand, type Slot } from "./Pattern";
 
-/** The pattern in force and the dated days ahead. */
+type Lifted = NonNullable<Hand["lifted"]>;
+
+/** The pattern in force, movable, today's doses, the days ahead and what to hand out. */
 export function Week() {
   const id = useRunnerId();
-  const q = useProgramme();
+  const q = useQuery({
+    queryKey: ["week", id],
+    queryFn: () => ask(api.GET("/api/runners/{runner}/week", { params: { path: { runner: id } } })),
+  });
   const go = useNavigate();
   if (q.isPending) return <Loading what="the week" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
-  const p = q.data.inForce;
-  if (!p)
+  const v = q.data;
+  if (!v.inForce || !v.week)
     return (
       <>
         <Heading>Week</Heading>
@@ -29,23 +36,38 @@ export function Week() {
         </Empty>
       </>
     );
-  const ahead = q.data.days.filter((d) => d.on >= q.data.today).slice(0, 24);
-  const dates = [...new Set(ahead.map((d) => d.on))].slice(0, 10);
+  const dates = [...new Set(v.days.map((d) => d.on))].slice(0, 10);
+  const over = v.week.days.filter((d) => d.seconds > d.minutes * 60);
   return (
     <>
-      <Heading aside={<span className="text-quiet">in force since {day(p.on)}</span>}>
-        <Why reason={p.plan.week.why} title="The week">
+      <Heading aside={<span className="text-quiet">in force since {day(v.inForce.on)}</span>}>
+        <Why reason={v.week.why} title="The week">
           Week
         </Why>
       </Heading>
-      <Pattern week={p.plan.week} />
+      {v.race && (
+        <p className="mb-3 border-l-4 border-cinder bg-panel px-4 py-2 text-lg">
+          <Why reason={v.race.why} title="Race">
+            {v.race.says}
+          </Why>
+        </p>
+      )}
+      {over.length > 0 && (
+        <p className="mb-3 border-l-4 border-ochre bg-panel px-4 py-2">
+          Doses have grown: {over.map((d) => weekdays[d.weekday]).join(", ")}{" "}
+          {over.length > 1 ? "take more minutes than they have" : "takes more minutes than it has"}. Move a session, or
+          build again to lay the week out anew.
+        </p>
+      )}
+      <Movable key={v.inForce.id} view={v} week={v.week} runner={id} />
+      <HandOuts runner={id} />
       <Heading level={2}>Today's doses</Heading>
       <ul>
-        {q.data.lines.map((l) => (
-          <li key={l.rail + l.side} className="grid grid-cols-[8rem_4rem_minmax(0,1fr)] border-b border-line py-1.5">
-            <span className="font-semibold">{railShort[l.rail]}</span>
+        {v.lines.map((l) => (
+          <li key={l.rail + l.side} className="grid grid-cols-[9rem_4rem_minmax(0,1fr)] border-b border-line py-1.5">
+            <span className="font-semibold">{v.shorts[l.rail] ?? l.rail}</span>
             <span className="text-quiet">{l.side}</span>
-            <Why reason={l.reason} title={`${railShort[l.rail]}, ${l.side}: ${l.text}`}>
+            <Why reason={l.reason} title={`${v.shorts[l.rail]}, ${l.side}: ${l.text}`}>
               <span className="tabular-nums">{l.text}</span>
             </Why>
           </li>
@@ -55,14 +77,175 @@ export function Week() {
       <ul className="grid grid-cols-2 gap-x-8 md:grid-cols-3">
         {dates.map((on) => (
           <li key={on} className="border-b border-line py-1.5">
-            <span className="fig">{on === q.data.today ? "Today" : day(on)}</span>{" "}
-            {ahead
+            <span className="fig">{on === v.today ? "Today" : day(on)}</span>{" "}
+            {v.days
               .filter((d) => d.on === on)
-              .map((d) => railShort[d.rail])
+              .map((d) => v.shorts[d.rail])
               .join(", ")}
           </li>
         ))}
       </ul>
     </>
+  );
+}
+
+/** Sessions are lifted by pointer or Enter, carried by pointer or arrows, and put down where every hard
+ * rule allows; elsewhere the reason stands at once. */
+function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Schemas["BuildWeek"]; runner: string }) {
+  const [lifted, setLifted] = useState<Lifted | null>(null);
+  const [target, setTarget] = useState<Hand["target"]>(null);
+  const [said, setSaid] = useState("");
+  const [back, setBack] = useState<string[]>([]);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const weigh = (held: Lifted) => ({
+    queryKey: ["moves", runner, view.id, held.rail, held.from],
+    queryFn: () =>
+      ask(
+        api.GET("/api/runners/{runner}/week/moves", {
+          params: { path: { runner }, query: { rail: held.rail, from: held.from } },
+        }),
+      ),
+  });
+  const moves = useQuery({ ...weigh(lifted ?? { rail: "", from: 0, slot: "own" }), enabled: !!lifted });
+  const refused = (d: number, s: Slot) =>
+    moves.data ? (moves.data.find((c) => c.weekday === d && c.slot === s)?.refused ?? "") : "weighing the week …";
+  const place = (d: number, s: Slot) => `${weekdays[d]}, ${slots.find(([x]) => x === s)?.[1]}`;
+  const name = (rail: string) => view.shorts[rail] ?? rail;
+
+  const change = (body: Schemas["WeekChange"]) =>
+    deed.run(async () => {
+      await ask(api.PUT("/api/runners/{runner}/weeks/{id}", { params: { path: { runner, id: newId() } }, body }));
+      await queries.invalidateQueries();
+    });
+  const put = async (d: number, s: Slot, held = lifted) => {
+    if (!held) return;
+    setLifted(null);
+    setTarget(null);
+    if (held.from === d && held.slot === s) return setSaid("");
+    const cells = await queries.fetchQuery({ ...weigh(held), staleTime: 60_000 });
+    const why = cells.find((c) => c.weekday === d && c.slot === s)?.refused;
+    if (why) return setSaid(`${name(held.rail)} stays where it was. ${place(d, s)}: ${why}.`);
+    const saw = view.id;
+    if (await change({ saw, rail: held.rail, from: held.from, to: d, slot: s })) {
+      setBack((b) => [...b, saw]);
+      setSaid(`${name(held.rail)} moved to ${place(d, s)}, and is kept there.`);
+    }
+  };
+  const hand: Hand = {
+    lifted,
+    target,
+    refused,
+    lift: (rail, from, slot) => setLifted({ rail, from, slot }),
+    drop: (d, s) => void put(d, s),
+    keys: (e, entry, from) => keys(e, entry, from),
+    press: (e, entry, from) => press(e, entry, from),
+  };
+  function keys(e: KeyboardEvent, entry: Entry, from: number) {
+    const mine = lifted?.rail === entry.rail && lifted.from === from;
+    if (e.key === "Escape" && lifted) {
+      e.preventDefault();
+      setLifted(null);
+      setTarget(null);
+      return setSaid(`${name(entry.rail)} stays where it was.`);
+    }
+    if (e.key === "Enter" || e.key === " ") {
+      e.preventDefault();
+      if (mine && target) return void put(target.day, target.slot);
+      setLifted({ rail: entry.rail, from, slot: entry.slot });
+      setTarget({ day: from, slot: entry.slot });
+      return setSaid(`${name(entry.rail)} is picked up. Arrows choose a place, Enter puts it down, Escape leaves it.`);
+    }
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    if (!step || !mine || !target) return;
+    e.preventDefault();
+    const rows = slots.map(([s]) => s).filter((s) => s !== "habit");
+    const next = {
+      day: Math.min(6, Math.max(0, target.day + step[0])),
+      slot: rows[Math.min(rows.length - 1, Math.max(0, (rows as Slot[]).indexOf(target.slot) + step[1]))],
+    };
+    setTarget(next);
+    const why = refused(next.day, next.slot);
+    setSaid(why ? `${place(next.day, next.slot)}: ${why}.` : `${place(next.day, next.slot)}: may stand here.`);
+  }
+  function press(e: PointerEvent, entry: Entry, from: number) {
+    if (e.button !== 0) return;
+    const held: Lifted = { rail: entry.rail, from, slot: entry.slot };
+    const at = { x: e.clientX, y: e.clientY };
+    let carried = false;
+    const cellAt = (x: number, y: number) => {
+      const cell = document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-cell]")?.dataset.cell?.split(" ");
+      return cell ? { day: Number(cell[0]), slot: cell[1] as Slot } : null;
+    };
+    setLifted(held);
+    setTarget({ day: from, slot: entry.slot });
+    setSaid(`${name(entry.rail)} is picked up: drag it, or tap a place.`);
+    const move = (m: globalThis.PointerEvent) => {
+      if (Math.hypot(m.clientX - at.x, m.clientY - at.y) > 8) carried = true;
+      if (carried) setTarget(cellAt(m.clientX, m.clientY));
+    };
+    const up = (u: globalThis.PointerEvent) => {
+      window.removeEventListener("pointermove", move);
+      window.removeEventListener("pointerup", up);
+      if (!carried) return; // a tap: it stays lifted until a place is tapped
+      const cell = cellAt(u.clientX, u.clientY);
+      if (cell) void put(cell.day, cell.slot, held);
+      else setLifted(null);
+    };
+    window.addEventListener("pointermove", move);
+    window.addEventListener("pointerup", up);
+  }
+  const now = target && lifted ? refused(target.day, target.slot) : "";
+  return (
+    <>
+      <Pattern week={week} hand={hand} />
+      <div className="mt-2 flex min-h-12 flex-wrap items-center gap-3">
+        {back.length > 0 && (
+          <Button
+            disabled={deed.busy}
+            onClick={async () => {
+              if (await change({ saw: view.id, restore: true, week: back[back.length - 1] })) {
+                setBack((b) => b.slice(0, -1));
+                setSaid("Taken back.");
+              }
+            }}
+          >
+            Undo the last move
+          </Button>
+        )}
+        <p role="status" aria-live="assertive" className={now ? "text-brick" : ""}>
+          {target && lifted && now
+            ? `${place(target.day, target.slot)}: ${now}.`
+            : said || "Drag a session, or pick it up with Enter and move it with the arrows."}
+        </p>
+      </div>
+      <Failure error={deed.error} />
+    </>
+  );
+}
+
+function HandOuts({ runner }: { runner: string }) {
+  const base = `/api/runners/${runner}`;
+  const link =
+    "inline-flex min-h-11 items-center rounded-sq border border-line bg-panel px-4 underline-offset-4 hover:underline";
+  return (
+    <section aria-label="Hand-outs" className="mt-6 flex flex-wrap items-center gap-2">
+      <h2 className="mr-2 text-xl">Hand out</h2>
+      <Link to="/runners/$runner/hand-out" params={{ runner }} className={link}>
+        Print the week
+      </Link>
+      <a className={link} href={`${base}/hand-out.pdf?paper=A4`} download>
+        PDF, A4
+      </a>
+      <a className={link} href={`${base}/hand-out.pdf?paper=Letter`} download>
+        PDF, Letter
+      </a>
+      <a className={link} href={`${base}/calendar.ics`} download>
+        Calendar file
+      </a>
+      <a className={link} href={`${base}/doses.csv`} download>
+        Doses as CSV
+      </a>
+    </section>
   );
 }

@@ -1,0 +1,541 @@
+package build
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+)
+
+// view is what building looks at, gathered once.
+type view struct {
+	in       Input
+	cat      catalog.Catalogue
+	findings []screen.Finding
+	limiters []screen.Limiter
+	limits   map[body.Side]catalog.Limits
+	barred   body.Reason // why heavy loading is barred, if it is
+	cadence  *CadencePlan
+	phase    Phase
+	phaseWhy body.Reason
+	next     body.Reason
+}
+
+func look(in Input) view {
+	v := view{in: in, cat: in.Catalogue(), findings: screen.Findings(in.Trials, in.Profile, in.Today, in.House), limits: map[body.Side]catalog.Limits{}}
+	v.limiters = screen.Limiters(v.findings, in.Profile, in.House)
+	v.cadence = cadencePlan(in)
+	barred, why := refer.HeavyBarred(in.Profile, in.Today)
+	if barred {
+		v.barred = why
+	}
+	for _, side := range []body.Side{body.Left, body.Right, body.Both} {
+		v.limits[side] = limitsOf(in, v.cat, v.cadence, side, barred)
+	}
+	v.settlePhase()
+	for side, l := range v.limits {
+		l.NoRM = NoRM(v.phase)
+		v.limits[side] = l
+	}
+	return v
+}
+
+// NoRM reports whether loads at a repetitions-maximum wait in a phase: heavy means 12 RM and less, and
+// begins with Load.
+func NoRM(phase Phase) bool { return slices.Contains([]Phase{Calm, Wake, Build}, phase) }
+
+// Limits gathers what bounds one side of a runner in a phase: kit, cautions, tests, mornings and what
+// was reached. The whole runner (both) is bounded by either side.
+func Limits(in Input, side body.Side, phase Phase) catalog.Limits {
+	barred, _ := refer.HeavyBarred(in.Profile, in.Today)
+	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, barred)
+	l.NoRM = NoRM(phase)
+	return l
+}
+
+func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.Side, barred bool) catalog.Limits {
+	l := catalog.LimitsOf(in.Profile, barred, in.House)
+	l.Excluded = append(l.Excluded, in.Choices.Excluded...)
+	for _, s := range in.Profile.Structural {
+		if s.Side.Touches(side) {
+			l.Structural = append(l.Structural, s.Measure)
+		}
+	}
+	mine := side
+	if side == body.Both {
+		mine = body.Left
+	}
+	read := func(m screen.Measure, s body.Side) (float64, bool) {
+		if !m.Sided {
+			s = body.Both
+		}
+		rd, ok := screen.Read(in.Trials, m.ID, s)
+		if m.Kind == screen.Count {
+			return rd.Done, ok
+		}
+		return rd.Value, ok
+	}
+	for _, m := range screen.Measures {
+		if x, ok := read(m, mine); ok {
+			l.Values[m.ID] = x
+		}
+		if x, ok := read(m, mine.Other()); ok {
+			l.Other[m.ID] = x
+		}
+	}
+	for _, u := range UsualMornings(in.Profile, in.Mornings, in.Today) {
+		if u.Side.Touches(side) {
+			l.Mornings[u.Region] = max(l.Mornings[u.Region], u.Level)
+		}
+	}
+	for _, c := range in.Current {
+		if r, ok := cat.Find(c.Rail); ok && c.Side.Touches(side) {
+			l = l.Reach(r, c.Exercise, c.Dose)
+		}
+	}
+	if cadence != nil {
+		for _, s := range cadence.Steps {
+			l.Spm = append(l.Spm, s.Spm)
+		}
+	}
+	return l
+}
+
+// sore reports a symptom at one of the places.
+func (v view) sore(places ...body.Region) bool {
+	return slices.ContainsFunc(v.in.Profile.Symptoms, func(s body.Symptom) bool {
+		return slices.Contains(places, s.Region) && max(s.Baseline, s.Worst) > 0
+	})
+}
+
+func (v view) approach(id string) string { return v.in.House.Choice(v.in.Profile.Approaches, id) }
+
+// symptomRails lists what a sore place asks for under the chosen approach, first choice first.
+func (v view) symptomRails() (ids []string, says string) {
+	switch {
+	case v.sore(body.Heel, body.Arch):
+		switch v.approach("sore_heel") {
+		case "settle":
+			if v.phase == Calm {
+				return []string{"settle_kit", "leg_release"}, "sore heel, settled first"
+			}
+			return []string{"toe_calf", "leg_release"}, "sore heel, settled: now it is strengthened"
+		case "release":
+			return []string{"leg_release", "short_foot", "sole_release"}, "sore heel: released and strengthened together"
+		}
+		return []string{"toe_calf", "leg_release"}, "sore heel, loaded early within the pain rule"
+	case v.sore(body.Shin):
+		if v.approach("sore_shin") == "strengthen" {
+			return []string{"shin", "short_foot"}, "sore shin, strengthened within the pain rule"
+		}
+		return []string{"leg_release", "shin"}, "sore shin, calmed first"
+	case v.sore(body.Achilles, body.Calf):
+		return []string{"calf_straight", "forefoot_hold", "leg_release"}, "sore calf or Achilles: holds and slow loading within the pain rule"
+	case v.sore(body.OuterAnkle, body.InnerAnkle):
+		return []string{"side_ankle", "balance"}, "sore ankle: comfortable side work and balance"
+	case v.sore(body.BigToe, body.Ball):
+		return []string{"short_foot", "toe_control"}, "sore forefoot: control before range"
+	}
+	return nil, ""
+}
+
+// candidate is a rail somebody or something asks for.
+type candidate struct {
+	rail   string
+	why    body.Reason
+	must   bool // answers one of the two highest limiters, or the coach asked
+	keep   bool
+	byHand bool
+}
+
+// ranked lists the limiters in the order they are answered: by rank, or hips first under that approach.
+func (v view) ranked() []screen.Limiter {
+	out := slices.DeleteFunc(slices.Clone(v.limiters), func(l screen.Limiter) bool { return l.Score <= 0 || l.ID == "side_difference" || l.ID == "symptoms" })
+	if v.approach("start") == "hip" {
+		slices.SortStableFunc(out, func(a, b screen.Limiter) int { return hipFirst(a.ID) - hipFirst(b.ID) })
+	}
+	return out
+}
+
+func hipFirst(limiter string) int {
+	if limiter == "hip_posture" {
+		return 0
+	}
+	return 1
+}
+
+// answers lists the rails for a limiter that belong to the chosen approaches, first choice first.
+func (v view) answers(limiter string) []catalog.Rail {
+	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool { return r.Protocol != "" || v.otherApproach(r) != "" })
+	first := func(id string) {
+		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return isNot(a.ID, id) - isNot(b.ID, id) })
+	}
+	switch limiter {
+	case "cadence_landing":
+		// Down the chain: drills come first unless cadence is the first link to work on.
+		if v.approach("gait_lever") == "chain" && !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" }) {
+			first("gait_drills")
+		}
+		// One cue at a time: what was begun is finished before the next.
+		for _, c := range v.in.Current {
+			if r, ok := v.cat.Find(c.Rail); ok && r.Part == "run" && !v.finished(r, c) {
+				first(c.Rail)
+			} else if c.Rail == "gait_drills" {
+				first("cadence")
+			}
+		}
+	case "calf_capacity":
+		if v.sore(body.Heel, body.Arch) && v.approach("sore_heel") == "load" {
+			first("toe_calf") // one loaded calf rail is enough for a sore heel
+			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "calf_straight" })
+		}
+	case "ankle_bend":
+		if v.approach("short_calf") == "load" && len(rails) > 1 {
+			if calf, ok := v.cat.Find("calf_straight"); ok && !calf.Retired {
+				rails = slices.Insert(rails, 1, calf) // off a step it lengthens under load
+			}
+		}
+	case "big_toe_range":
+		switch {
+		case v.tightSole() && v.approach("tight_sole") == "hand":
+			first("sole_release")
+		case v.tightSole() && v.approach("tight_sole") == "stretch":
+			first("fascia_rocks")
+		case v.approach("tight_sole") == "load":
+			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "sole_release" || r.ID == "fascia_rocks" })
+		}
+	}
+	return rails
+}
+
+// finished reports a rail whose last notch is in force.
+func (v view) finished(r catalog.Rail, c catalog.Prescription) bool {
+	notches := r.Notches(v.limits[c.Side])
+	at, _ := catalog.At(notches, c.Exercise, c.Dose)
+	return at == len(notches)-1
+}
+
+func isNot(a, b string) int {
+	if a == b {
+		return 0
+	}
+	return 1
+}
+
+// tightSole reports a big toe that is free unloaded and short with the ankle bent: the sole fascia is
+// tight, so it is released rather than the joint stretched.
+func (v view) tightSole() bool {
+	verdict := func(id string) screen.Verdict {
+		for _, f := range v.findings {
+			if f.ID == id && f.Verdict == screen.Short {
+				return screen.Short
+			}
+		}
+		for _, f := range v.findings {
+			if f.ID == id {
+				return f.Verdict
+			}
+		}
+		return screen.Noted
+	}
+	return verdict("toe.loaded_extension") == screen.Short && verdict("toe.passive_extension") == screen.Clear
+}
+
+// otherApproach names the approach a rail belongs to when another was chosen; empty when it may be used.
+func (v view) otherApproach(r catalog.Rail) string {
+	for _, q := range slices.Sorted(maps.Keys(r.Only)) {
+		if !slices.Contains(r.Only[q], v.approach(q)) {
+			return q
+		}
+	}
+	return ""
+}
+
+// candidates lists what is asked for, the most important first: the coach's wishes, the sore place, the
+// first answer to each limiter by rank, second answers to the three highest, what is in force and
+// built already, and basic work.
+func (v view) candidates() []candidate {
+	h := v.in.House
+	out := []candidate{}
+	add := func(c candidate) {
+		if i := slices.IndexFunc(out, func(o candidate) bool { return o.rail == c.rail }); i >= 0 {
+			out[i].why.Saw = append(out[i].why.Saw, c.why.Saw...)
+			out[i].must = out[i].must || c.must
+			return
+		}
+		out = append(out, c)
+	}
+	for _, id := range v.in.Choices.Also {
+		r := h.Because("build.choose", "brought in by the coach")
+		if w := v.in.Choices.Why[id]; w != "" {
+			r = r.See("word", "%s", w)
+		}
+		add(candidate{rail: id, why: r, must: true, byHand: true})
+	}
+	ids, says := v.symptomRails()
+	for i, id := range ids {
+		add(candidate{rail: id, why: h.Because("build.symptom", "chosen: "+says), must: i == 0})
+	}
+	ranked := v.ranked()
+	for round := range 2 {
+		for n, l := range ranked {
+			rails := v.answers(l.ID)
+			if len(rails) <= round || (round > 0 && (n > 2 || l.Verdict != screen.Short)) || (n > 1 && l.Verdict != screen.Short) {
+				continue
+			}
+			r := h.Because("build.choose", "chosen: it answers what limits this runner").See(l.Name, "%s, score %.2f", l.Verdict, l.Score)
+			if round > 0 {
+				r.Says = "chosen: it helps with one of the highest limiters"
+			}
+			// A first answer that nothing of is possible makes room for the next.
+			k := round
+			for k < len(rails)-1 && !v.possible(rails[k]) {
+				k++
+			}
+			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
+		}
+	}
+	if v.in.Profile.History.Sprain {
+		for _, id := range []string{"balance", "side_ankle"} {
+			add(candidate{rail: id, why: h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last")})
+		}
+	}
+	// Every programme wakes the foot.
+	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
+		add(candidate{rail: "short_foot", why: h.Because("build.basic", "basic work: every programme has some foot control")})
+	}
+	if v.in.Profile.Goal == "barefoot" {
+		for _, id := range []string{"balance", "toe_control", "toe_press"} {
+			if r, ok := v.cat.Find(id); ok && v.otherApproach(r) == "" {
+				add(candidate{rail: id, why: h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance")})
+			}
+		}
+	}
+	for _, c := range v.in.Current {
+		r, ok := v.cat.Find(c.Rail)
+		if !ok || c.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {
+			continue
+		}
+		keep := h.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(c.From, "in force", "%s", c.Text())
+		if r.Protocol != "" {
+			keep = h.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(c.From, "in force", "%s", c.Text())
+		}
+		add(candidate{rail: c.Rail, why: keep, keep: r.Protocol == ""})
+	}
+	v.basics(add, len(out))
+	return out
+}
+
+// basics are what a runner does when little or nothing asks for more: untested places at their lowest
+// notch, else the calf and the arch.
+func (v view) basics(add func(candidate), already int) {
+	h := v.in.House
+	want := h.Int("build.rails.basic") - already
+	tested := func(id string) bool {
+		return slices.ContainsFunc(v.limiters, func(l screen.Limiter) bool { return l.ID == id && len(l.Evidence) > 0 })
+	}
+	for _, b := range [][2]string{{"calf_capacity", "calf_straight"}, {"arch_strength", "short_foot"}, {"ankle_bend", "ankle_bend"}, {"balance", "balance"}} {
+		if want <= 0 {
+			return
+		}
+		r := h.Because("build.basic", "basic work: little asks for more, and the calf and arch carry every run", "build.rails.basic")
+		if !tested(b[0]) {
+			r.Says = "chosen at its lowest notch: not tested yet, test first"
+		}
+		add(candidate{rail: b[1], why: r})
+		want--
+	}
+}
+
+// possible reports whether anything of the rail may be done on any side now.
+func (v view) possible(r catalog.Rail) bool {
+	return slices.ContainsFunc(r.Sides(), func(s body.Side) bool { return len(v.notches(r, s)) > 0 })
+}
+
+// notches are the exact doses one side may do in the phase.
+func (v view) notches(r catalog.Rail, side body.Side) []catalog.Notch {
+	return slices.DeleteFunc(r.Notches(v.limits[side]), func(n catalog.Notch) bool {
+		x, _ := r.Exercise(n.Exercise)
+		return !v.permitted(r, x)
+	})
+}
+
+// impossible says why nothing of a rail may be done.
+func (v view) impossible(r catalog.Rail) string {
+	for _, side := range r.Sides() {
+		for _, x := range r.Exercises {
+			if ok, why := v.limits[side].Allowed(r, x); !ok && !x.Retired {
+				return why
+			}
+		}
+	}
+	return "nothing on it is in use"
+}
+
+// choose decides every rail of the catalogue: the chosen first, in the order they were asked for.
+func (v view) choose() []RailPlan {
+	h := v.in.House
+	most, active := h.Int("build.rails.max"), 0
+	available, spent := 0, 0
+	for _, m := range v.in.Profile.MinutesByDay {
+		available += 60 * m
+	}
+	out := []RailPlan{}
+	for _, c := range v.candidates() {
+		rail, ok := v.cat.Find(c.rail)
+		if !ok {
+			continue
+		}
+		p := RailPlan{Rail: rail.ID, Name: rail.Name, Short: rail.Short, Part: rail.Part, Why: c.why, Keep: c.keep, ByHand: c.byHand,
+			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}}
+		leave := func(rule, says string, keys ...string) {
+			p.Why = h.Because(rule, says, keys...)
+			p.Why.Saw = append(p.Why.Saw, c.why.Saw...)
+		}
+		switch {
+		case slices.Contains(v.in.Choices.Without, rail.ID):
+			p.ByHand = true
+			leave("build.choose", "left out by the coach")
+		case !v.possible(rail) && v.phase == Calm && len(rail.Notches(v.limits[rail.Sides()[0]])) > 0:
+			leave("build.calm", "waits: during Calm only release, range, control and isometric work is done", "build.calm.enter", "build.calm.exit")
+		case !v.possible(rail):
+			leave("build.impossible", "left out: "+v.impossible(rail))
+		case rail.Part == "run" && !c.byHand && slices.ContainsFunc(out, func(p RailPlan) bool { return p.Chosen && p.Part == "run" }):
+			leave("build.cue", "waits: one cue at a time inside runs")
+		case active >= most:
+			leave("build.most", "left out: as many rails are active as may be", "build.rails.max")
+			p.Why = p.Why.See("active", "%d of %d", active, most)
+		default:
+			v.prescribe(&p, rail)
+			week := p.Seconds * p.PerWeek
+			counts := !rail.Habit && rail.Part != "run"
+			if len(p.Prescriptions) == 0 {
+				break
+			}
+			if counts && !c.must && spent+week > available {
+				leave("build.minutes", "left out: no minutes left this week")
+				p.Why = p.Why.See("needs", "%d min", (week+59)/60).See("left", "%d of %d min", max(0, available-spent)/60, available/60)
+				p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
+				break
+			}
+			p.Chosen = true
+			active++
+			if counts {
+				spent += week
+			}
+		}
+		out = append(out, p)
+	}
+	slices.SortStableFunc(out, func(a, b RailPlan) int { return chosenFirst(a) - chosenFirst(b) })
+	return append(out, v.rest(out)...)
+}
+
+func chosenFirst(p RailPlan) int {
+	if p.Chosen {
+		return 0
+	}
+	return 1
+}
+
+// rest lists the rails nobody asked for, with why not.
+func (v view) rest(asked []RailPlan) []RailPlan {
+	out := []RailPlan{}
+	for _, r := range v.cat.Rails {
+		if r.Retired || slices.ContainsFunc(asked, func(p RailPlan) bool { return p.Rail == r.ID }) {
+			continue
+		}
+		why := v.in.House.Because("build.choose", "left out: nothing measured asks for it")
+		byHand := false
+		switch q := v.otherApproach(r); {
+		case slices.Contains(v.in.Choices.Without, r.ID):
+			why.Says, byHand = "left out by the coach", true
+		case q != "":
+			why = why.See("approach", "%s: %s", q, v.approach(q))
+			why.Says = "left out: it belongs to another approach"
+		case r.Protocol != "":
+			why.Says = "a published programme: the coach brings it in"
+		case !v.possible(r):
+			why.Says = "left out: " + v.impossible(r)
+		}
+		out = append(out, RailPlan{Rail: r.ID, Name: r.Name, Short: r.Short, Part: r.Part, Why: why, ByHand: byHand, Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}})
+	}
+	return out
+}
+
+// prescribe places each side that no warning sign locks, and counts what a session takes.
+func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
+	var spots []spot
+	for _, side := range rail.Sides() {
+		if stop, r := refer.Lock(v.in.Stops, rail.Regions, side); stop != nil {
+			p.Locked = append(p.Locked, r.See("side", "%s", side))
+			continue
+		}
+		if s, ok := v.place(rail, side); ok {
+			spots = append(spots, s)
+		}
+	}
+	if len(spots) == 0 {
+		if len(p.Locked) > 0 {
+			p.Why.Says = "left out: " + p.Locked[0].Says
+		}
+		return
+	}
+	spots = v.extraSet(rail, weakerDecides(spots))
+	for i, s := range spots {
+		spots[i] = v.byHand(rail, v.kept(rail, s), p)
+	}
+	for _, s := range spots {
+		s.pr.Rail, s.pr.Side, s.pr.Name = rail.ID, s.side, s.exercise.Name
+		p.Prescriptions = append(p.Prescriptions, s.pr)
+		p.Doses = append(p.Doses, s.pr.Dose.String())
+		p.Placed = append(p.Placed, s.why)
+		p.Seconds = max(p.Seconds, s.exercise.Seconds(s.pr.Dose, len(spots)))
+	}
+	p.PerWeek = Wanted(rail, p.Keep, spots[0].exercise, v.in)
+	if p.PerWeek > 0 {
+		p.Why = p.Why.See("sessions a week", "%d of %s", p.PerWeek, minutesOf(p.Seconds))
+	}
+}
+
+func minutesOf(s int) string { return fmt.Sprintf("%d min", (s+59)/60) }
+
+// Wanted is how many sessions a week a rail asks for under the chosen approach.
+func Wanted(rail catalog.Rail, keep bool, x catalog.Exercise, in Input) int {
+	daily := in.House.Choice(in.Profile.Approaches, "often") == "daily"
+	n := rail.PerWeek
+	switch {
+	case rail.Habit:
+		return 7
+	case keep:
+		return min(n, in.House.Int("build.keep.sessions"))
+	case rail.Class == catalog.Spring && daily && !reachesFree(rail, in):
+		n = 5 // supported bounces only
+	case rail.Class == catalog.Spring, rail.HeavyRail, rail.Protocol != "", rail.Part == "run", rail.Class == catalog.Strength:
+	case daily && rail.Foot:
+		n = min(5, n+1)
+	case daily:
+		n = min(7, n+2)
+	case rail.Foot && x.Class != catalog.Control:
+		n = min(4, n)
+	}
+	return n
+}
+
+// reachesFree reports whether free bounces are within reach on either side.
+func reachesFree(rail catalog.Rail, in Input) bool {
+	return slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool {
+		if !x.Free {
+			return false
+		}
+		for _, side := range body.Sides {
+			if ok, _ := Limits(in, side, Bounce).Allowed(rail, x); ok {
+				return true
+			}
+		}
+		return false
+	})
+}

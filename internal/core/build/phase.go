@@ -1,0 +1,213 @@
+package build
+
+import (
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/house"
+	"notchback/internal/core/screen"
+	"notchback/internal/core/stats"
+)
+
+// Phase is the part of the programme the runner's state permits. Phases end by criteria, not by weeks.
+type Phase string
+
+// The phases in order.
+const (
+	Calm   Phase = "calm"   // release, range, control and isometrics only
+	Wake   Phase = "wake"   // toes, arch and balance wake up beside the first strength
+	Build  Phase = "build"  // strength is built
+	Load   Phase = "load"   // references met: heavy loads
+	Bounce Phase = "spring" // loaded: free bounces, within their gate
+	Keep   Phase = "keep"   // built: kept with one or two sessions
+)
+
+// InCalm reports whether the runner is in Calm: usual morning or daily pain above 3, until the
+// mornings of 7 days (at least 5 reported) stay at 2 or below, or stay at 5 or below with the 7-day
+// median not rising over 14 days.
+func InCalm(p body.Profile, mornings []Morning, today body.Date, h house.Rules) (bool, body.Reason) {
+	enter, exit := h.Get("build.calm.enter"), h.Get("build.calm.exit")
+	r := h.Because("build.calm", "not in Calm: usual pain is low enough to build strength", "build.calm.enter", "build.calm.exit")
+	calm := false
+	for _, u := range UsualMornings(p, mornings, today) {
+		base := 0.0
+		for _, w := range Watched(p) {
+			if w.Region == u.Region && w.Side == u.Side {
+				base = float64(w.Baseline)
+			}
+		}
+		r = r.See(u.Region.Name()+", "+string(u.Side), "usual %g of 10, intake %g", u.Level, base)
+		if max(u.Level, base) <= enter {
+			continue
+		}
+		var week, before []float64
+		for _, m := range mornings {
+			if m.Region != u.Region || !m.Side.Touches(u.Side) {
+				continue
+			}
+			switch age := today.Sub(m.On); {
+			case age < 0:
+			case age < 7:
+				week = append(week, float64(m.Pain))
+			case age < 14:
+				before = append(before, float64(m.Pain))
+			}
+		}
+		quiet := len(week) >= 5 && slices.Max(week) <= exit
+		settled := len(week) >= 5 && len(before) >= 5 && slices.Max(week) <= 5 && slices.Max(before) <= 5 && stats.Median(week) <= stats.Median(before)
+		if !quiet && !settled {
+			calm = true
+		}
+	}
+	if calm {
+		r.Says = "Calm: usual pain is above its limit, so range, control and isometric work only"
+	}
+	return calm, r
+}
+
+// wakeDone reports the exit of Wake: toe control and short foot at their score, and balance at 30 s
+// under 60 years, 20 s at 60 to 69, 12 s from 70. A test that was not taken keeps nobody in Wake.
+func (v view) wakeDone() (bool, body.Reason) {
+	h := v.in.House
+	r := h.Because("build.wake", "toes, arch and balance are awake", "score.ability")
+	balance := 30.0
+	switch age := v.in.Profile.Age(v.in.Today); {
+	case age >= 70:
+		balance = 12
+	case age >= 60:
+		balance = 20
+	}
+	done := true
+	for _, c := range []struct {
+		measure, name string
+		least         float64
+	}{{"toes.big_alone", "big toe alone", h.Get("score.ability")}, {"foot.short", "short foot", h.Get("score.ability")}, {"balance.open", "balance, eyes open, s", balance}} {
+		for _, side := range body.Sides {
+			if x, ok := v.limits[side].Values[c.measure]; ok && !slices.Contains(v.limits[side].Structural, c.measure) {
+				r = r.See(fmt.Sprintf("%s, %s", c.name, side), "%.3g (from %g)", x, c.least)
+				done = done && x >= c.least
+			}
+		}
+	}
+	if !done {
+		r.Says = "Wake: toe control, short foot or balance is below its mark; they come first, beside light strength"
+	}
+	return done, r
+}
+
+// referencesMet reports the exit of Build: both legs at the raise reference, or both at 15 and the
+// weaker at 90 % of the stronger, and ankle and toe not short.
+func referencesMet(fs []screen.Finding, p body.Profile, h house.Rules) (bool, body.Reason) {
+	r := h.Because("build.phase", "references met: the programme may load", "calf.raises_straight.ref", "build.sides")
+	raises := map[body.Side]float64{}
+	short := false
+	for _, f := range fs {
+		if f.ID == "calf.raises_straight" && !f.AtLeast {
+			raises[f.Side] = f.Value
+			r = r.See(f.Name+", "+string(f.Side), "%.0f", f.Value)
+		}
+		if i := slices.IndexFunc(p.Structural, func(x body.Structural) bool { return x.Measure == f.Measure && x.Side.Touches(f.Side) }); i >= 0 {
+			r = r.See(f.Name+", "+string(f.Side), "structural: %s", p.Structural[i].Word)
+			continue
+		}
+		if f.Verdict == screen.Short && slices.Contains([]string{"ankle.knee_to_wall", "ankle.lunge_angle", "toe.passive_angle", "toe.active_gap"}, f.ID) {
+			short = true
+			r = r.See(f.Name+", "+string(f.Side), "%s, short", f.Shown())
+		}
+	}
+	lo, hi := min(raises[body.Left], raises[body.Right]), max(raises[body.Left], raises[body.Right])
+	met := !short && len(raises) == 2 && (lo >= h.Get("calf.raises_straight.ref") || (lo >= 15 && lo >= h.Get("build.sides")/100*hi))
+	if !met {
+		r.Says = "Build: strength and range are not at their references yet"
+	}
+	return met, r
+}
+
+// loadDone reports the exit of Load: the strength target met on both sides, or the top of a calf rail
+// held for its weeks.
+func (v view) loadDone() (bool, body.Reason) {
+	h := v.in.House
+	r := h.Because("build.load", "Load: heavy work until the strength target, or its weeks at the top", "calf.rm.ref", "build.keep.weeks")
+	clear := 0
+	for _, f := range v.findings {
+		if f.ID == "calf.rm" {
+			r = r.See(f.Name+", "+string(f.Side), "%s, %s", f.Shown(), f.Verdict)
+			if f.Verdict == screen.Clear {
+				clear++
+			}
+		}
+	}
+	return clear == 2 || v.atTop("calf_straight"), r
+}
+
+// atTop reports whether both sides have stood at the top of a rail for its weeks.
+func (v view) atTop(id string) bool {
+	rail, ok := v.cat.Find(id)
+	sides := 0
+	for _, c := range v.in.Current {
+		notches := rail.Notches(v.limits[c.Side])
+		if !ok || c.Rail != id || c.Parked || len(notches) == 0 {
+			continue
+		}
+		at, _ := catalog.At(notches, c.Exercise, c.Dose)
+		if at == len(notches)-1 && v.in.Today.Sub(c.From) >= 7*v.in.House.Int("build.keep.weeks") {
+			sides++
+		}
+	}
+	return sides == 2
+}
+
+// settlePhase finds the phase from the runner's state, in order: the first whose exit is not met.
+func (v *view) settlePhase() {
+	calm, calmWhy := InCalm(v.in.Profile, v.in.Mornings, v.in.Today, v.in.House)
+	wake, wakeWhy := v.wakeDone()
+	met, metWhy := referencesMet(v.findings, v.in.Profile, v.in.House)
+	loaded, loadWhy := v.loadDone()
+	free := v.in.House.Because("build.spring", "Spring: the gate of free bounces is open")
+	gate := true
+	if rail, ok := v.cat.Find("spring"); ok {
+		x, _ := rail.Exercise("free_two")
+		for _, side := range body.Sides {
+			if ok, no := v.limits[side].Allowed(rail, x); !ok {
+				gate = false
+				free.Says = "Load goes on: the gate of free bounces is not open"
+				free = free.See("free bounces, "+string(side), "%s", no)
+			}
+		}
+	}
+	switch {
+	case calm:
+		v.phase, v.phaseWhy, v.next = Calm, calmWhy, v.in.House.Because("build.next", "Calm ends after seven quiet days", "build.calm.exit")
+	case !wake:
+		v.phase, v.phaseWhy, v.next = Wake, wakeWhy, wakeWhy
+	case !met:
+		v.phase, v.phaseWhy, v.next = Build, metWhy, metWhy
+	case !loaded:
+		v.phase, v.phaseWhy, v.next = Load, metWhy, loadWhy
+	case !gate:
+		v.phase, v.phaseWhy, v.next = Load, metWhy, free
+	case v.atTop("spring"):
+		v.phase, v.phaseWhy, v.next = Keep, v.in.House.Because("build.keep", "built: kept with one or two sessions a week", "build.keep.sessions", "build.keep.weeks"), body.Reason{Saw: []body.Fact{}, House: []string{}}
+	default:
+		v.phase, v.phaseWhy, v.next = Bounce, free, v.in.House.Because("build.next", "Spring ends after its weeks at the top", "build.keep.weeks")
+	}
+}
+
+// permitted reports whether the phase allows an exercise at all. Calm permits release, range, control
+// and isometrics, and what the approach to a sore place adds.
+func (v view) permitted(r catalog.Rail, x catalog.Exercise) bool {
+	if v.phase != Calm {
+		return true
+	}
+	if slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing, catalog.Range, catalog.Control, catalog.Isometric}, x.Class) {
+		return true
+	}
+	for q, options := range r.Calm {
+		if slices.Contains(options, v.in.House.Choice(v.in.Profile.Approaches, q)) && v.sore("heel", "arch") {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,183 @@
+package build
+
+import (
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/house"
+	"notchback/internal/core/screen"
+)
+
+// CadenceStep is one step of the cadence and the days it stands.
+type CadenceStep struct {
+	Spm   int       `json:"spm"`
+	From  body.Date `json:"from" doc:"earliest day"`
+	Count body.Date `json:"count" doc:"day the cadence is counted again at the same speed"`
+}
+
+// CadencePlan leads from the runner's own cadence to the target in steps of 4 to 6 a minute, two weeks
+// each. Its dates are the earliest: a step waits while calf or Achilles is sore.
+type CadencePlan struct {
+	Own    float64       `json:"own"`
+	Target float64       `json:"target"`
+	At     string        `json:"at" doc:"pace it was counted at"`
+	Steps  []CadenceStep `json:"steps"`
+	Hold   string        `json:"hold"`
+	Why    body.Reason   `json:"why"`
+}
+
+// cadencePlan is nil without a counted cadence, or when the approach leaves it alone. The steps are
+// dated from the day the rail began, so that building again moves no date.
+func cadencePlan(in Input) *CadencePlan {
+	rd, ok := screen.Read(in.Trials, "gait.cadence", body.Both)
+	if !ok {
+		return nil
+	}
+	target, why := screen.CadenceTarget(rd.Value, in.House.Choice(in.Profile.Approaches, "cadence"), in.House)
+	from := in.Today
+	for _, c := range in.Current {
+		if c.Rail == "cadence" {
+			from = min(from, c.From)
+		}
+	}
+	p := &CadencePlan{Own: rd.Value, Target: target, At: rd.Context, Steps: []CadenceStep{}, Why: why,
+		Hold: "Held while calf or Achilles is sore, and while mornings are above usual."}
+	for _, s := range screen.CadenceSteps(rd.Value, target, in.House) {
+		next := from.Add(s.Days)
+		p.Steps = append(p.Steps, CadenceStep{int(s.Spm), from, next})
+		from = next
+	}
+	if len(p.Steps) == 0 {
+		return nil
+	}
+	return p
+}
+
+// Retest is a day something is measured again.
+type Retest struct {
+	On   body.Date `json:"on"`
+	What string    `json:"what"`
+}
+
+// retests lists when to measure again: after the interval, strength after its own, the cadence at the
+// end of each step.
+func retests(p Programme, in Input) []Retest {
+	out := []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
+		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}
+	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Rail == "cadence" && r.Chosen }) {
+		for _, s := range p.Cadence.Steps {
+			if s.Count > in.Today {
+				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence at the same speed (step of %d a minute)", s.Spm)})
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Retest) int { return a.On.Sub(b.On) })
+	return out
+}
+
+// RaceState is where a day stands to the runner's races.
+type RaceState string
+
+// The states. Near: load kept, sets halved, nothing new. Close: nothing heavy. RaceDay: nothing.
+// Recovering: no move up.
+const (
+	FarFromRace RaceState = ""
+	NearRace    RaceState = "near"
+	CloseToRace RaceState = "close"
+	RaceDay     RaceState = "race"
+	Recovering  RaceState = "after"
+)
+
+// RaceRule is what a race asks of a day.
+type RaceRule struct {
+	State RaceState   `json:"state" enum:"near,close,race,after"`
+	On    body.Date   `json:"on"`
+	Says  string      `json:"says"`
+	Why   body.Reason `json:"why"`
+}
+
+// RaceOn judges a day against the races: within 14 days before one load is kept, sets are halved and
+// nothing new begins; within 3 days nothing heavy; after one no move up for 7 days, after a marathon or
+// longer 14. The most protective race speaks; nil when none does.
+func RaceOn(p body.Profile, on body.Date, h house.Rules) *RaceRule {
+	var out *RaceRule
+	weight := map[RaceState]int{Recovering: 1, NearRace: 2, CloseToRace: 3, RaceDay: 4}
+	for _, r := range p.RaceDays() {
+		x := RaceRule{On: r.On}
+		after := h.Int("race.after")
+		key := "race.after"
+		if r.Km >= 42 {
+			after, key = h.Int("race.after.long"), "race.after.long"
+		}
+		switch n := r.On.Sub(on); {
+		case n == 0:
+			x.State, x.Says, key = RaceDay, "Race day: no session.", "race.heavy"
+		case n > 0 && n <= h.Int("race.heavy"):
+			x.State, x.Says, key = CloseToRace, fmt.Sprintf("Race on %s: nothing heavy, sets halved, nothing new.", r.On.Short()), "race.heavy"
+		case n > 0 && n <= h.Int("race.taper"):
+			x.State, x.Says, key = NearRace, fmt.Sprintf("Race on %s: load kept, sets halved, nothing new.", r.On.Short()), "race.taper"
+		case n < 0 && -n <= after:
+			x.State, x.Says = Recovering, fmt.Sprintf("Raced on %s: no move up until %s.", r.On.Short(), r.On.Add(after+1).Short())
+		default:
+			continue
+		}
+		x.Why = h.Because("race."+string(x.State), x.Says, key).SeeOn(r.On, "race", "%s, %g km", r.Name, r.Km)
+		if out == nil || weight[x.State] > weight[out.State] {
+			out = &x
+		}
+	}
+	return out
+}
+
+// Dose is a prescription's dose on a day: before a race with half the sets. It reports false when a
+// race keeps the exercise out that day.
+func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
+	if r == nil {
+		return d, true
+	}
+	switch r.State {
+	case RaceDay:
+		return d, false
+	case CloseToRace:
+		if x.Heavy || x.Free || x.Loaded() {
+			return d, false
+		}
+	case Recovering:
+		return d, true
+	}
+	if slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric, catalog.Spring}, x.Class) {
+		d.Extra = 0
+		d.Sets = (d.Sets + 1) / 2
+	}
+	return d, true
+}
+
+// advice says what the chosen approaches ask the runner to mind, for the rails in the programme.
+func advice(p Programme, in Input) []string {
+	out := []string{}
+	has := func(ids ...string) bool {
+		return slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Chosen && slices.Contains(ids, r.Rail) })
+	}
+	say := func(when bool, question, option, text string) {
+		if when && in.House.Choice(in.Profile.Approaches, question) == option {
+			out = append(out, text)
+		}
+	}
+	release := has("sole_release", "leg_release", "thigh_release")
+	say(release, "pressure", "five", "Release work: under 5 of 10, never sharp.")
+	say(release, "pressure", "bearable", "Release work: as much as is bearable; end at 8 of 10.")
+	say(has("sole_release"), "sole_focus", "outer", "On the sole: outer edge first, inner arch last.")
+	say(has("sole_release"), "sole_focus", "inner", "On the sole: inner arch first.")
+	say(has("fascia_rocks"), "tight_sole", "stretch", "Stretching the sole shows results in 10 to 12 weeks.")
+	strength := has("calf_straight", "calf_bent", "barefoot_strength", "toe_calf")
+	say(strength, "weight", "forefoot", "Strength work: the weight stays behind the big toe.")
+	say(has("barefoot_strength", "calf_bent"), "weight", "heels", "Squats, lunges and hinges: drive through the heels.")
+	say(strength, "effort", "reserve", "Stop each set with two repetitions in reserve.")
+	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" {
+		say(true, "inserts", "leave", "Inserts and supports stay as they were prescribed.")
+		say(true, "inserts", "review", "Inserts stay as prescribed while strength is built; the prescriber reviews them.")
+	}
+	return out
+}

@@ -1,0 +1,316 @@
+package catalog
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/body"
+)
+
+// Gear is one kind of equipment an exercise may need.
+type Gear struct {
+	ID        string `json:"id"`
+	Name      string `json:"name" doc:"with its size where it matters"`
+	Household bool   `json:"household" doc:"taken as being there"`
+}
+
+// Kit lists the equipment exercises may name.
+var Kit = []Gear{
+	{"step", "step or stair", false}, {"dumbbell", "dumbbell", false}, {"heavy_dumbbell", "heavy dumbbell or loaded pack", false}, {"stack", "plates or books to stack", false},
+	{"strap", "strap", false}, {"roll", "firm rolled towel", false}, {"band", "elastic band", false}, {"soft_ball", "soft ball, fist size", false}, {"firm_ball", "small firm ball", false},
+	{"roller", "roller", false}, {"thick_roller", "roller of 8 cm and over", false}, {"thin_roller", "roller or pipe under 8 cm", false},
+	{"towel", "towel", true}, {"wall", "wall or rail", true}, {"chair", "chair", true}, {"table", "steady table", true}, {"bottle", "bottle", true}, {"pencil", "pencil", true}, {"card", "card", true},
+}
+
+// GearName returns the words for a kind of equipment.
+func GearName(id string) string {
+	for _, g := range Kit {
+		if g.ID == id {
+			return g.Name
+		}
+	}
+	return id
+}
+
+// Trainings are what a rail may train.
+var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
+
+var validID = regexp.MustCompile(`^[a-z][a-z0-9_]{1,40}$`)
+
+// Complete fills each exercise with what it takes from its rail, reads its doses, and refuses a rail
+// that breaks a rule of the catalogue; the error names the field and says what to do.
+func (r Rail) Complete() (Rail, error) {
+	switch {
+	case !validID.MatchString(r.ID):
+		return r, body.Refuse("id", "is %q; use small letters, figures and _", r.ID)
+	case strings.TrimSpace(r.Name) == "" || strings.TrimSpace(r.Short) == "":
+		return r, body.Refuse("name", "is empty; give the rail a name and a short one for the week")
+	case len(r.Exercises) == 0:
+		return r, body.Refuse("exercises", "are none; a rail needs at least one")
+	case len(r.Exercises) > 24:
+		return r, body.Refuse("exercises", "are %d; at most 24 on one rail", len(r.Exercises))
+	case len(r.Regions) == 0:
+		return r, body.Refuse("regions", "are none; say which places concern this rail")
+	case r.PerWeek < 1 || r.PerWeek > 7:
+		return r, body.Refuse("perWeek", "is %d; enter 1 to 7 sessions a week", r.PerWeek)
+	case r.GapDays < 0 || r.GapDays > 3:
+		return r, body.Refuse("gapDays", "is %d; enter 0 to 3 free days", r.GapDays)
+	case !slices.Contains(Parts, r.Part):
+		return r, body.Refuse("part", "%q is not a part of the session", r.Part)
+	case !slices.Contains(Classes, r.Class):
+		return r, body.Refuse("class", "%q is not a class", r.Class)
+	case len(r.When) == 0:
+		return r, body.Refuse("when", "is empty; say when it may stand: before or after a run, own time, evening")
+	}
+	for _, t := range r.Trains {
+		if !slices.Contains(Trainings, t) {
+			return r, body.Refuse("trains", "%q is not on the list", t)
+		}
+	}
+	for _, g := range slices.Concat(r.Regions, r.Eases) {
+		if !g.Valid() {
+			return r, body.Refuse("regions", "unknown region %s", g)
+		}
+	}
+	for _, s := range r.When {
+		if !slices.Contains(Slots, s) {
+			return r, body.Refuse("when", "%q is not a time of the day", s)
+		}
+	}
+	fillLists(&r)
+	r.Exercises = slices.Clone(r.Exercises)
+	for i, x := range r.Exercises {
+		field := fmt.Sprintf("exercises[%d]", i)
+		x = r.fill(x)
+		var err error
+		if x.Ladder, err = readDoses(x); err != nil {
+			return r, body.Refuse(field+".doses", "of %s: %s", x.Name, err)
+		}
+		if part, err := x.check(); err != nil {
+			return r, body.Refuse(field+"."+part, "of %s: %s", x.Name, err)
+		}
+		if i > 0 && !r.Exercises[i-1].Retired && !x.Retired && x.Share < r.Exercises[i-1].Share {
+			return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name, r.Exercises[i-1].Name)
+		}
+		r.Exercises[i] = x
+	}
+	return r, r.checkPlace()
+}
+
+func fillLists(r *Rail) {
+	r.Trains, r.Tissues, r.Cautions = orEmpty(r.Trains), orEmpty(r.Tissues), orEmpty(r.Cautions)
+	r.Faults, r.StopWhen, r.Eases = orEmpty(r.Faults), orEmpty(r.StopWhen), orEmpty(r.Eases)
+	r.First, r.Not = orEmpty(r.First), orEmpty(r.Not)
+	if r.Answers == nil {
+		r.Answers = map[string]int{}
+	}
+}
+
+func orEmpty[T any](s []T) []T {
+	if s == nil {
+		return []T{}
+	}
+	return s
+}
+
+func inherit[T any](own, from []T) []T {
+	if len(own) > 0 {
+		return own
+	}
+	return orEmpty(from)
+}
+
+// fill gives an exercise what it takes from its rail. Prerequisites and bars of the rail hold for each
+// of its exercises besides its own.
+func (r Rail) fill(x Exercise) Exercise {
+	if x.Class == "" {
+		x.Class = r.Class
+	}
+	x.EachSide = !x.Both && !r.Whole
+	x.Faults, x.StopWhen, x.When = inherit(x.Faults, r.Faults), inherit(x.StopWhen, r.StopWhen), inherit(x.When, r.When)
+	x.First, x.Not = join(x.First, r.First, func(a, b Need) bool { return a.Says == b.Says }), join(x.Not, r.Not, func(a, b Bar) bool { return a.Says == b.Says })
+	x.Needs, x.Cues = orEmpty(x.Needs), orEmpty(x.Cues)
+	if x.RestS == 0 {
+		x.RestS = r.RestS
+	}
+	if x.RepS == 0 {
+		x.RepS = r.RepS
+	}
+	if x.RepS == 0 {
+		x.RepS = 3
+	}
+	if x.Tempo == "" {
+		x.Tempo = r.Tempo
+	}
+	if x.Provenance == "" {
+		x.Provenance = body.Common
+	}
+	return x
+}
+
+func join[T any](own, from []T, same func(a, b T) bool) []T {
+	out := slices.Clone(orEmpty(own))
+	for _, f := range from {
+		if !slices.ContainsFunc(out, func(o T) bool { return same(o, f) }) {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+func readDoses(x Exercise) ([]body.Dose, error) {
+	out := make([]body.Dose, 0, len(x.Doses))
+	for _, t := range x.Doses {
+		d, err := body.ParseDose(t)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}
+
+// check names the field that breaks a rule, and how.
+func (x Exercise) check() (string, error) {
+	switch {
+	case !validID.MatchString(x.ID):
+		return "id", fmt.Errorf("is %q; use small letters, figures and _", x.ID)
+	case strings.TrimSpace(x.Name) == "":
+		return "name", fmt.Errorf("is empty")
+	case len(x.Ladder) == 0:
+		return "doses", fmt.Errorf("has no dose; write at least one, such as 2 × 8")
+	case len(x.StopWhen) == 0:
+		return "stopWhen", fmt.Errorf("has no stop sign; say when to stop")
+	case strings.TrimSpace(x.SetUp) == "":
+		return "setUp", fmt.Errorf("is empty; say how to set it up")
+	case strings.TrimSpace(x.Good) == "":
+		return "good", fmt.Errorf("is empty; say what good looks like")
+	case len(x.Faults) == 0:
+		return "faults", fmt.Errorf("are none; name at least one")
+	case len(x.Cues) == 0 || len(x.Cues) > 4:
+		return "cues", fmt.Errorf("are %d; give one to four", len(x.Cues))
+	case len(x.StageDays) > 0 && len(x.StageDays) != len(x.Ladder):
+		return "stageDays", fmt.Errorf("needs a stage length for every dose")
+	case x.Provenance == body.Memory && x.Source == "":
+		return "source", fmt.Errorf("is empty; a published dose names its source")
+	case !slices.Contains(Classes, x.Class):
+		return "class", fmt.Errorf("%q is not a class", x.Class)
+	case x.Share < 0 || x.Share > 1 || x.RepS > 30 || x.RestS < 0 || x.RestS > 600:
+		return "share", fmt.Errorf("is outside its limits: 0 to 1 of the body, a repetition at most 30 s, a rest at most 600 s")
+	case x.Grade == ByDumbbell && !slices.Contains(x.Needs, "dumbbell"), x.Grade == ByBand && !slices.Contains(x.Needs, "band"):
+		return "needs", fmt.Errorf("climbs by %s: name it in the kit", x.Grade)
+	case !slices.Contains([]string{"", ByDumbbell, ByBand, BySpm}, x.Grade):
+		return "grade", fmt.Errorf("%q is not a way to climb", x.Grade)
+	}
+	for _, n := range x.Needs {
+		if !slices.ContainsFunc(Kit, func(g Gear) bool { return g.ID == n }) {
+			return "needs", fmt.Errorf("unknown equipment %q", n)
+		}
+	}
+	for _, s := range x.When {
+		if !slices.Contains(Slots, s) {
+			return "when", fmt.Errorf("%q is not a time of the day", s)
+		}
+	}
+	if _, err := x.Drawing(); err != nil {
+		return "draw", err
+	}
+	for i, d := range x.Ladder {
+		if d.LoadKg > 0 || d.Band != "" || d.Spm > 0 || d.Extra > 0 {
+			return "doses", fmt.Errorf("names a load; weights, bands and beats come from what the runner owns")
+		}
+		if i == 0 {
+			continue
+		}
+		before := x.Ladder[i-1]
+		switch {
+		case d.Kind != before.Kind:
+			return "doses", fmt.Errorf("“%s” counts another way than “%s”; make it another exercise", d, before)
+		case d.Kind == body.RMLoad && d.Reps >= before.Reps: // stages climb in intensity
+			return "doses", fmt.Errorf("“%s” is no harder than “%s” before it", d, before)
+		case d.Kind != body.RMLoad && d.Work(1, 1) <= before.Work(1, 1):
+			return "doses", fmt.Errorf("“%s” is no harder than “%s” before it", d, before)
+		}
+	}
+	return "", nil
+}
+
+func (r Rail) checkPlace() error {
+	if r.Place == nil || r.Place.By == "toe" {
+		return nil
+	}
+	at := -1
+	for i, s := range r.Place.Starts {
+		k := slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == s.Exercise })
+		switch {
+		case k < 0:
+			return body.Refuse("place", "starts on %q, which is not on the rail", s.Exercise)
+		case s.Dose < 0 || s.Dose >= len(r.Exercises[k].Ladder):
+			return body.Refuse("place", "starts on a dose “%s” does not have", r.Exercises[k].Name)
+		case k < at || (i > 0 && s.From <= r.Place.Starts[i-1].From):
+			return body.Refuse("place", "a better test must not start lower: “%s” stands before the one above it", r.Exercises[k].Name)
+		}
+		at = k
+	}
+	return nil
+}
+
+// check refuses what no rail can see by itself: an id that stands twice, a prerequisite that does not
+// exist or leads in a circle.
+func (c Catalogue) check() error {
+	at := map[string]Exercise{}
+	after := map[string][]string{} // what each exercise waits for
+	for _, r := range c.Rails {
+		for i, x := range r.Exercises {
+			if _, twice := at[x.ID]; twice {
+				return body.Refuse("exercises", "%s stands twice; give the copy another id", x.ID)
+			}
+			at[x.ID] = x
+			if i > 0 {
+				after[x.ID] = append(after[x.ID], r.Exercises[i-1].ID)
+			}
+		}
+	}
+	for id, x := range at {
+		for _, n := range x.First {
+			if n.Exercise == "" {
+				continue
+			}
+			y, ok := at[n.Exercise]
+			if !ok {
+				return body.Refuse("first", "of %s waits for %q, which does not exist", x.Name, n.Exercise)
+			}
+			if _, err := body.ParseDose(n.Dose); n.Dose != "" && err != nil {
+				return body.Refuse("first", "of %s, on %s: %s", x.Name, y.Name, err)
+			}
+			after[id] = append(after[id], n.Exercise)
+		}
+	}
+	done := map[string]bool{}
+	var walk func(id string, path []string) error
+	walk = func(id string, path []string) error {
+		if i := slices.Index(path, id); i >= 0 {
+			return body.Refuse("first", "prerequisites lead in a circle: %s", strings.Join(append(path[i:], id), " → "))
+		}
+		if done[id] {
+			return nil
+		}
+		for _, b := range after[id] {
+			if err := walk(b, append(path, id)); err != nil {
+				return err
+			}
+		}
+		done[id] = true
+		return nil
+	}
+	for _, r := range c.Rails {
+		for _, x := range r.Exercises {
+			if err := walk(x.ID, nil); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,274 @@
+package catalog
+
+import (
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+// Notch is one exact exercise and dose on a rail.
+type Notch struct {
+	Exercise string    `json:"exercise"`
+	Name     string    `json:"name"`
+	Dose     body.Dose `json:"dose"`
+	Text     string    `json:"text" doc:"the dose in words"`
+	Heavy    bool      `json:"heavy"`
+	Barred   string    `json:"barred,omitempty" doc:"why it is out of reach now"`
+}
+
+// Words writes the notch as a coach reads it.
+func (n Notch) Words() string { return n.Name + ", " + n.Dose.String() }
+
+// Limits is what bounds one side of a runner: equipment, body mass, cautions, tests, mornings, and what
+// was reached before.
+type Limits struct {
+	Equipment   body.Equipment          `json:"equipment"`
+	MassKg      float64                 `json:"massKg"`
+	HeavyBarred bool                    `json:"heavyBarred"`
+	HeavyMinKg  float64                 `json:"heavyMinKg"`
+	Cautions    []string                `json:"cautions"`
+	Values      map[string]float64      `json:"values" doc:"newest readings of this side by measure"`
+	Other       map[string]float64      `json:"other" doc:"those of the other side, which count too where both feet work at once"`
+	NoRM        bool                    `json:"noRM" doc:"loads at a repetitions-maximum wait for their phase"`
+	Mornings    map[body.Region]float64 `json:"mornings" doc:"usual morning pain by place"`
+	Reached     map[string]body.Dose    `json:"reached" doc:"highest dose of each exercise done before"`
+	Spm         []int                   `json:"spm" doc:"steps of the cadence, a minute"`
+	Structural  []string                `json:"structural,omitempty" doc:"measures recorded as structural: what depends on them stays out"`
+	Standing    []string                `json:"standing,omitempty" doc:"exercises in force: they may be finished after they were retired"`
+	Excluded    []string                `json:"excluded" doc:"exercises the coach left out"`
+}
+
+// LimitsOf gathers what follows from the profile alone.
+func LimitsOf(p body.Profile, heavyBarred bool, h house.Rules) Limits {
+	return Limits{Equipment: p.Equipment, MassKg: p.MassKg, HeavyBarred: heavyBarred, HeavyMinKg: h.Get("build.heavy.min_kg"), Cautions: p.Cautions,
+		Values: map[string]float64{}, Other: map[string]float64{}, Mornings: map[body.Region]float64{}, Reached: map[string]body.Dose{}, Spm: []int{}, Excluded: []string{}}
+}
+
+// Reach returns the limits with every exercise up to this notch of the rail reached.
+func (l Limits) Reach(r Rail, exercise string, d body.Dose) Limits {
+	reached := map[string]body.Dose{}
+	for k, v := range l.Reached {
+		reached[k] = v
+	}
+	for _, x := range r.Exercises {
+		if x.ID == exercise {
+			reached[x.ID] = d
+			break
+		}
+		if len(x.Ladder) > 0 {
+			reached[x.ID] = x.Ladder[len(x.Ladder)-1]
+		}
+	}
+	l.Reached, l.Standing = reached, append(slices.Clone(l.Standing), exercise)
+	return l
+}
+
+// Allowed reports whether the runner may do the exercise of this rail, and why not.
+func (l Limits) Allowed(r Rail, x Exercise) (bool, string) {
+	switch {
+	case (x.Retired || r.Retired) && !slices.Contains(l.Standing, x.ID):
+		return false, "retired by the practice"
+	case slices.Contains(l.Excluded, x.ID):
+		return false, "left out by the coach"
+	case l.HeavyBarred && x.Loaded():
+		return false, "heavy loading is barred by a caution"
+	case l.NoRM && x.Published() && x.Loaded():
+		return false, "heavy loads wait until the references are met"
+	case l.HeavyBarred && x.Free:
+		return false, "free bouncing is barred by a caution"
+	case l.HeavyBarred && r.Barefoot:
+		return false, "barefoot strength is barred by a caution"
+	case x.Grade == BySpm && len(l.Spm) == 0:
+		return false, "no cadence target: count the cadence first"
+	}
+	for _, n := range x.Needs {
+		if ok, why := l.owns(n); !ok {
+			return false, why
+		}
+	}
+	for _, b := range x.Not {
+		if b.Caution != "" && slices.Contains(l.Cautions, b.Caution) {
+			return false, b.Says
+		}
+		for _, v := range l.read(b.Measure, x.Both) {
+			if v >= b.From && (b.To == nil || v <= *b.To) {
+				return false, b.Says
+			}
+		}
+	}
+	for _, n := range x.First {
+		if ok, why := l.met(r, x, n); !ok {
+			return false, why
+		}
+	}
+	return true, ""
+}
+
+func (l Limits) owns(n string) (bool, string) {
+	e := l.Equipment
+	thick := func(cm float64) bool { return cm >= 8 }
+	switch {
+	case n == "step" && e.StepCm == 0:
+		return false, "needs a step"
+	case n == "dumbbell" && len(e.DumbbellsKg) == 0:
+		return false, "needs a dumbbell"
+	case n == "heavy_dumbbell" && (len(e.DumbbellsKg) == 0 || slices.Max(e.DumbbellsKg) < l.HeavyMinKg):
+		return false, fmt.Sprintf("needs a dumbbell of at least %g kg", l.HeavyMinKg)
+	case n == "stack" && len(e.PlatesMm) == 0:
+		return false, "needs plates or books to stack"
+	case n == "strap" && !e.Strap:
+		return false, "needs a strap"
+	case n == "roll" && !e.Roll:
+		return false, "needs a rolled towel"
+	case n == "band" && len(e.Bands) == 0:
+		return false, "needs an elastic band"
+	case n == "soft_ball" && !e.SoftBall:
+		return false, "needs a soft ball"
+	case n == "firm_ball" && !e.FirmBall:
+		return false, "needs a firm ball"
+	case n == "roller" && len(e.RollersCm) == 0:
+		return false, "needs a roller"
+	case n == "thick_roller" && !slices.ContainsFunc(e.RollersCm, thick):
+		return false, "needs a roller of 8 cm and over"
+	case n == "thin_roller" && !slices.ContainsFunc(e.RollersCm, func(cm float64) bool { return !thick(cm) }):
+		return false, "needs a roller or pipe under 8 cm"
+	}
+	return true, ""
+}
+
+// met reports whether a prerequisite is there. A test that was not taken is not there.
+func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
+	switch {
+	case n.Morning != nil:
+		for _, g := range r.Regions {
+			if l.Mornings[g] > *n.Morning {
+				return false, fmt.Sprintf("first: %s (%s usually %g)", n.Says, g.Name(), l.Mornings[g])
+			}
+		}
+	case n.Exercise != "":
+		d, ok := l.Reached[n.Exercise]
+		want, err := body.ParseDose(n.Dose)
+		if !ok || (err == nil && d.Work(0, 0) < want.Work(0, 0)) {
+			return false, "first: " + n.Says
+		}
+	default:
+		if slices.Contains(l.Structural, n.Measure) {
+			return false, "depends on a finding recorded as structural: " + n.Says
+		}
+		values := l.read(n.Measure, x.Both)
+		if len(values) == 0 {
+			return false, "first: " + n.Says + " (not tested)"
+		}
+		for _, v := range values {
+			if (n.AtLeast != nil && v < *n.AtLeast) || (n.AtMost != nil && v > *n.AtMost) {
+				return false, fmt.Sprintf("first: %s (now %g)", n.Says, v)
+			}
+		}
+	}
+	return true, ""
+}
+
+// read lists what is known of a measure: this side's value, and the other's where both feet work.
+func (l Limits) read(measure string, both bool) []float64 {
+	var out []float64
+	if v, ok := l.Values[measure]; ok {
+		out = append(out, v)
+	}
+	if v, ok := l.Other[measure]; ok && both {
+		out = append(out, v)
+	}
+	return out
+}
+
+// tensions are the bands from light to strong.
+var tensions = []string{"light", "medium", "strong"}
+
+// Every lists all exact doses of a rail for this runner's equipment, easiest first; those out of reach
+// say why. Exercises that were retired are left out.
+func (r Rail) Every(l Limits) []Notch {
+	out := []Notch{}
+	for _, x := range r.Exercises {
+		if x.Retired && !slices.Contains(l.Standing, x.ID) {
+			continue
+		}
+		_, barred := l.Allowed(r, x)
+		for _, grade := range l.grades(x) {
+			for _, d := range x.Ladder {
+				d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
+				out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy, barred})
+			}
+		}
+	}
+	return out
+}
+
+// grades lists what an exercise climbs by, of what the runner owns; a single empty one when it climbs
+// by nothing or nothing is owned.
+func (l Limits) grades(x Exercise) []body.Dose {
+	var out []body.Dose
+	switch x.Grade {
+	case ByDumbbell:
+		for _, kg := range l.Equipment.DumbbellsKg {
+			out = append(out, body.Dose{LoadKg: kg})
+		}
+	case ByBand:
+		for _, t := range tensions {
+			if slices.Contains(l.Equipment.Bands, t) {
+				out = append(out, body.Dose{Band: t})
+			}
+		}
+	case BySpm:
+		for _, s := range l.Spm {
+			out = append(out, body.Dose{Spm: s})
+		}
+	}
+	if len(out) == 0 {
+		out = []body.Dose{{}}
+	}
+	return out
+}
+
+// Notches lists the exact doses of a rail that the runner may do, easiest first.
+func (r Rail) Notches(l Limits) []Notch {
+	return slices.DeleteFunc(r.Every(l), func(n Notch) bool { return n.Barred != "" })
+}
+
+// same compares doses by their kit as well.
+func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
+
+// At returns the index of the notch a dose stands on: the same dose, else the last notch of the same
+// exercise and load that asks no more work. A dose below the exercise's first notch, or off a
+// repetitions-maximum ladder, gives the first notch with below true; an exercise that is not on the
+// list gives -1.
+func At(notches []Notch, exercise string, d body.Dose) (i int, below bool) {
+	d.Extra = 0
+	i = slices.IndexFunc(notches, func(n Notch) bool { return n.Exercise == exercise && n.Dose == d })
+	if i >= 0 {
+		return i, false
+	}
+	firstOf := -1
+	for k, n := range notches {
+		if n.Exercise != exercise {
+			continue
+		}
+		if firstOf < 0 {
+			firstOf = k
+		}
+		if d.Kind == body.RMLoad {
+			continue
+		}
+		lighter := n.Dose.LoadKg < d.LoadKg || slices.Index(tensions, n.Dose.Band) < slices.Index(tensions, d.Band) || n.Dose.Spm < d.Spm
+		n.Dose.LoadKg, n.Dose.Band, n.Dose.Spm = 0, "", 0
+		bare := d
+		bare.LoadKg, bare.Band, bare.Spm = 0, "", 0
+		if lighter || (sameKit(notches[k].Dose, d) && n.Dose.Work(0, 0) <= bare.Work(0, 0)) {
+			i = k
+		}
+	}
+	if i < 0 {
+		return firstOf, true
+	}
+	return i, false
+}

@@ -1,0 +1,243 @@
+package job
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/refer"
+)
+
+// Handout is what a runner takes home: the week day by day, and each exercise once.
+type Handout struct {
+	Runner    string         `json:"runner"`
+	From      body.Date      `json:"from"`
+	Until     body.Date      `json:"until"`
+	Days      []HandoutDay   `json:"days"`
+	Exercises []HandoutSheet `json:"exercises" doc:"each exercise of the week once, in session order"`
+	Advice    []string       `json:"advice"`
+	Cautions  []string       `json:"cautions" doc:"general, and the runner's own"`
+	Locks     []string       `json:"locks" doc:"open warning signs"`
+	Retests   []build.Retest `json:"retests"`
+}
+
+// HandoutDay is one day of it.
+type HandoutDay struct {
+	On    body.Date     `json:"on"`
+	Run   string        `json:"run" doc:"the fixed run in words; empty without one"`
+	Race  string        `json:"race"`
+	Slots []HandoutSlot `json:"slots"`
+}
+
+// HandoutSlot is one session of a day.
+type HandoutSlot struct {
+	Slot    catalog.Slot  `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Words   string        `json:"words"`
+	Minutes int           `json:"minutes" doc:"0 for habits and drills inside a run"`
+	Lines   []HandoutLine `json:"lines"`
+}
+
+// HandoutLine is one exercise of a session.
+type HandoutLine struct {
+	Exercise string   `json:"exercise"`
+	Name     string   `json:"name"`
+	Doses    []string `json:"doses" doc:"by side, the weaker first; one line where both legs do the same"`
+	Short    bool     `json:"short" doc:"part of the version for a day with few minutes"`
+}
+
+// HandoutSheet explains one exercise.
+type HandoutSheet struct {
+	Exercise catalog.Exercise `json:"exercise"`
+	Rail     string           `json:"rail"`
+	Kit      []string         `json:"kit"`
+	Drawing  []catalog.Shape  `json:"drawing"`
+	Cautions []string         `json:"cautions"`
+}
+
+// generalCautions stand on every hand-out.
+var generalCautions = []string{
+	"Stop for sharp or rising pain, and tell your coach. See a professional for pain at night or at rest, pain on a bone, swelling, numbness, or if you cannot take four steps.",
+	"Chest pain, collapse or unusual breathlessness: call for help.",
+	"Wall, rail or table within reach for balance. Check bands for tears. Cold only with a cloth between, never on skin that does not feel.",
+	"This is coaching, not medical care; local rules come first.",
+}
+
+var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalog.InRun: "inside the run", catalog.After: "after the run", catalog.Own: "session", catalog.Evening: "evening", catalog.Habit: "with daily chores"}
+
+// Handout assembles so many days from a day on.
+func (o Open) Handout(from body.Date, days int) Handout {
+	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{}, Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
+	for _, c := range refer.InForce(o.Profile, o.Today) {
+		h.Cautions = append(h.Cautions, c.Limits)
+	}
+	for _, s := range o.Stops {
+		if s.Open() {
+			sign, _ := refer.FindSign(s.Sign)
+			h.Locks = append(h.Locks, sign.Question+" "+sign.Do)
+		}
+	}
+	if o.Programme != nil {
+		h.Advice = o.Programme.Plan.Advice
+		for _, r := range o.Programme.Plan.Retests {
+			if r.On >= from {
+				h.Retests = append(h.Retests, r)
+			}
+		}
+	}
+	for i := range days {
+		h.Days = append(h.Days, o.handoutDay(from.Add(i), &h))
+	}
+	slices.SortStableFunc(h.Exercises, func(a, b HandoutSheet) int {
+		at := func(s HandoutSheet) int {
+			return slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.Name == s.Rail })
+		}
+		return cmp.Compare(at(a), at(b))
+	})
+	return h
+}
+
+func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
+	s := o.training(on)
+	d := HandoutDay{On: on, Slots: []HandoutSlot{}}
+	if s.race != nil {
+		d.Race = s.race.Says
+	}
+	for _, r := range o.Profile.Runs {
+		if r.Weekday == on.Sub(on.Monday()) {
+			d.Run = fmt.Sprintf("%s run, %d min", r.Quality, r.Minutes)
+		}
+	}
+	for _, it := range s.items {
+		i := slices.IndexFunc(d.Slots, func(x HandoutSlot) bool { return x.Slot == it.slot })
+		if i < 0 {
+			d.Slots = append(d.Slots, HandoutSlot{Slot: it.slot, Words: slotWords[it.slot], Lines: []HandoutLine{}})
+			i = len(d.Slots) - 1
+		}
+		line := HandoutLine{Exercise: it.exercise.ID, Name: it.exercise.Name, Doses: []string{}}
+		for _, side := range it.sides {
+			text := side.dose.String()
+			if side.side != body.Both {
+				text = string(side.side) + " " + text
+			}
+			line.Doses = append(line.Doses, text)
+			line.Short = line.Short || side.short != nil
+		}
+		if len(it.sides) == 2 && it.sides[0].dose == it.sides[1].dose {
+			line.Doses = []string{it.sides[0].dose.String() + " each side"}
+		}
+		d.Slots[i].Lines = append(d.Slots[i].Lines, line)
+		if it.slot != catalog.Habit && it.slot != catalog.InRun {
+			d.Slots[i].Minutes += it.seconds() // seconds until the day is whole
+		}
+		if !slices.ContainsFunc(h.Exercises, func(x HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
+			drawing, _ := it.exercise.Drawing()
+			sheet := HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
+			for _, n := range it.exercise.Needs {
+				sheet.Kit = append(sheet.Kit, catalog.GearName(n))
+			}
+			h.Exercises = append(h.Exercises, sheet)
+		}
+	}
+	for i := range d.Slots {
+		d.Slots[i].Minutes = (d.Slots[i].Minutes + 59) / 60
+	}
+	return d
+}
+
+// Doses lists every prescription in force as a table, the first row its heading.
+func (o Open) Doses() [][]string {
+	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked"}}
+	for _, rail := range o.Catalogue.Rails {
+		for _, p := range o.Prescriptions {
+			if p.Rail != rail.ID {
+				continue
+			}
+			x, _ := rail.Exercise(p.Exercise)
+			week := 0
+			if o.Programme != nil {
+				for _, d := range o.Week().Days {
+					for _, e := range d.Entries {
+						if e.Rail == rail.ID {
+							week++
+						}
+					}
+				}
+			}
+			parked := "no"
+			if p.Parked {
+				parked = "yes"
+			}
+			out = append(out, []string{rail.Name, string(p.Side), p.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()), fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
+				strings.TrimSuffix(fmt.Sprintf("%g", p.Dose.LoadKg), ".0"), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked})
+		}
+	}
+	return out
+}
+
+// Planned is one day's entry of a calendar.
+type Planned struct {
+	On    body.Date
+	Title string
+	Lines []string
+	Gone  bool   // stood in the calendar before, no longer
+	Kind  string // session or retest
+}
+
+// Calendar lists what a calendar shows from today on. A day that held a session in an earlier week and
+// holds none now is listed as gone, so that calendars drop it.
+func (o Open) Calendar() []Planned {
+	out := []Planned{}
+	if o.Programme == nil {
+		return out
+	}
+	until := o.Programme.On.Add(7 * weeksAhead)
+	for on := o.Today; on < until; on = on.Add(1) {
+		p := Planned{On: on, Kind: "session"}
+		scratch := Handout{}
+		minutes := 0
+		for _, s := range o.handoutDay(on, &scratch).Slots {
+			p.Lines = append(p.Lines, fmt.Sprintf("%s:", capital(s.Words)))
+			minutes += s.Minutes
+			for _, l := range s.Lines {
+				p.Lines = append(p.Lines, "- "+l.Name+": "+strings.Join(l.Doses, ", "))
+			}
+		}
+		switch {
+		case len(p.Lines) == 0 && !o.everHeld(on):
+			continue
+		case len(p.Lines) == 0:
+			p.Gone, p.Title = true, "Foot strength"
+		case minutes == 0:
+			p.Title = "Foot strength: habits only"
+		default:
+			p.Title = fmt.Sprintf("Foot strength, %d min", minutes)
+		}
+		out = append(out, p)
+	}
+	for _, r := range o.Programme.Plan.Retests {
+		if r.On >= o.Today {
+			out = append(out, Planned{On: r.On, Title: r.What, Kind: "retest"})
+		}
+	}
+	return out
+}
+
+// everHeld reports whether an earlier week of this programme had something on the day.
+func (o Open) everHeld(on body.Date) bool {
+	day := on.Sub(on.Monday())
+	if len(o.Programme.Plan.Week.Days) == 7 && len(o.Programme.Plan.Week.Days[day].Entries) > 0 {
+		return true
+	}
+	for _, w := range o.Weeks {
+		if len(w.Week.Days) == 7 && len(w.Week.Days[day].Entries) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

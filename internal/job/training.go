@@ -1,0 +1,167 @@
+package job
+
+import (
+	"cmp"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/refer"
+)
+
+// training is what stands on a day: its entries in session order with the exercises and doses of that
+// day.
+type training struct {
+	on    body.Date
+	items []item
+	race  *build.RaceRule
+}
+
+// item is one exercise of a session. Prescriptions of an exercise done on both legs at one dose stand
+// together.
+type item struct {
+	rail     catalog.Rail
+	slot     catalog.Slot
+	exercise catalog.Exercise
+	sides    []itemSide
+}
+
+type itemSide struct {
+	side          body.Side
+	dose          body.Dose
+	short         *body.Dose // in the short version; nil when left out of it
+	prescriptions []catalog.Prescription
+}
+
+// training assembles a day: what is planned for it, open to no warning sign and kept out by no race, in
+// session order, the weaker side first.
+func (o Open) training(on body.Date) training {
+	s := training{on: on, race: build.RaceOn(o.Profile, on, o.House)}
+	for _, d := range o.Days {
+		if d.On != on {
+			continue
+		}
+		if rail, ok := o.Catalogue.Find(d.Rail); ok {
+			s.items = append(s.items, o.items(rail, d.Slot, s.race)...)
+		}
+	}
+	bounceLast := o.House.Choice(o.Profile.Approaches, "session_end") == "bounce"
+	slices.SortStableFunc(s.items, func(a, b item) int {
+		return cmp.Or(cmp.Compare(slices.Index(catalog.Slots, a.slot), slices.Index(catalog.Slots, b.slot)),
+			cmp.Compare(build.Order(a.rail.Part, bounceLast), build.Order(b.rail.Part, bounceLast)),
+			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }), slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
+	})
+	o.shorten(s.items)
+	return s
+}
+
+// items groups a rail's open prescriptions by exercise: the sides of one exercise stand together, and
+// two legs at one dose are a single line.
+func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) []item {
+	out := []item{}
+	for _, pr := range o.Prescriptions {
+		stop, _ := refer.Lock(o.Stops, rail.Regions, pr.Side)
+		x, known := rail.Exercise(pr.Exercise)
+		if pr.Rail != rail.ID || pr.Parked || stop != nil || !known {
+			continue
+		}
+		dose, may := race.Dose(x, pr.Dose)
+		if !may {
+			continue
+		}
+		i := slices.IndexFunc(out, func(it item) bool { return it.exercise.ID == pr.Exercise })
+		if i < 0 {
+			out = append(out, item{rail: rail, slot: slot, exercise: x})
+			i = len(out) - 1
+		}
+		it := &out[i]
+		if !x.EachSide && len(it.sides) == 1 && it.sides[0].dose == dose {
+			it.sides[0].side = body.Both
+			it.sides[0].prescriptions = append(it.sides[0].prescriptions, pr)
+			continue
+		}
+		it.sides = append(it.sides, itemSide{side: pr.Side, dose: dose, prescriptions: []catalog.Prescription{pr}})
+	}
+	for i := range out {
+		slices.SortStableFunc(out[i].sides, func(a, b itemSide) int {
+			return cmp.Or(cmp.Compare(b.dose.Extra, a.dose.Extra), cmp.Compare(a.dose.Work(1, o.Profile.MassKg), b.dose.Work(1, o.Profile.MassKg)))
+		})
+	}
+	return out
+}
+
+// shorten marks what the short version of the day keeps. Habits and drills inside a run stay out of it:
+// they take no time of their own.
+func (o Open) shorten(items []item) {
+	var pieces []build.Piece
+	var of []int
+	for i, it := range items {
+		if it.slot == catalog.Habit || it.slot == catalog.InRun {
+			continue
+		}
+		most := it.sides[0].dose
+		pieces = append(pieces, build.Piece{Exercise: it.exercise, Dose: most, Sides: len(it.sides)})
+		of = append(of, i)
+	}
+	for n, d := range build.Short(pieces, o.Profile, o.House) {
+		it := &items[of[n]]
+		for k := range it.sides {
+			short := d
+			if less := it.sides[k].dose; less.Work(0, 0) < short.Work(0, 0) {
+				short = less
+				short.Extra = 0
+			}
+			it.sides[k].short = &short
+		}
+	}
+}
+
+// seconds is what the items take of the day.
+func (s training) seconds() int {
+	n := 0
+	for _, it := range s.items {
+		if it.slot != catalog.Habit && it.slot != catalog.InRun {
+			n += it.seconds()
+		}
+	}
+	return n
+}
+
+func (it item) seconds() int {
+	n := 0
+	for _, s := range it.sides {
+		n = max(n, it.exercise.Seconds(s.dose, len(it.sides)))
+	}
+	return n
+}
+
+// Shown lists the prescriptions of a day with the doses the runner sees.
+func (o Open) Shown(on body.Date) []catalog.Prescription {
+	out := []catalog.Prescription{}
+	for _, it := range o.training(on).items {
+		for _, s := range it.sides {
+			for _, p := range s.prescriptions {
+				p.Dose = s.dose
+				out = append(out, p)
+			}
+		}
+	}
+	return out
+}
+
+// shown is a prescription with the dose the runner saw on a day.
+func (o Open) shown(p catalog.Prescription, on body.Date, short bool) catalog.Prescription {
+	for _, it := range o.training(on).items {
+		for _, s := range it.sides {
+			if !slices.ContainsFunc(s.prescriptions, func(x catalog.Prescription) bool { return x.ID == p.ID }) {
+				continue
+			}
+			if p.Dose = s.dose; short && s.short != nil {
+				p.Dose = *s.short
+			}
+			return p
+		}
+	}
+	return p
+}

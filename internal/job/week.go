@@ -1,0 +1,117 @@
+package job
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/store"
+)
+
+// Plans are the programme's rails at the doses in force now.
+func (o Open) Plans() []build.RailPlan {
+	out := slices.Clone(o.Programme.Plan.Rails)
+	for i, r := range out {
+		if !r.Chosen {
+			continue
+		}
+		rail, _ := o.Catalogue.Find(r.Rail)
+		out[i].Prescriptions, out[i].Seconds = []catalog.Prescription{}, 0
+		for _, p := range o.Prescriptions {
+			if p.Rail != r.Rail {
+				continue
+			}
+			out[i].Prescriptions = append(out[i].Prescriptions, p)
+		}
+		for _, p := range out[i].Prescriptions {
+			if x, ok := rail.Exercise(p.Exercise); ok && !p.Parked {
+				out[i].Seconds = max(out[i].Seconds, x.Seconds(p.Dose, len(out[i].Prescriptions)))
+			}
+		}
+	}
+	return out
+}
+
+// Week is the weekly pattern in force, as it was built or moved since, with the minutes today's doses
+// take.
+func (o Open) Week() build.Week {
+	w := o.Programme.Plan.Week
+	if len(o.Weeks) > 0 {
+		w = o.Weeks[0].Week
+	}
+	return w.At(o.Plans())
+}
+
+// WeekID names the week in force: the move that made it, empty as it was built.
+func (o Open) WeekID() string {
+	if len(o.Weeks) == 0 {
+		return ""
+	}
+	return o.Weeks[0].ID
+}
+
+// Moves weighs every place of the week for one session.
+func (o Open) Moves(rail string, from int) ([]build.Cell, error) {
+	if o.Programme == nil {
+		return nil, fmt.Errorf("finding the week: %w", store.ErrNotFound)
+	}
+	return build.Moves(o.Catalogue, o.Plans(), o.Week(), o.Profile, rail, from, o.House), nil
+}
+
+// WeekChange moves one session, or takes moves back to an earlier week.
+type WeekChange struct {
+	Saw     string       `json:"saw" doc:"id of the week the coach saw, empty as built"`
+	Rail    string       `json:"rail,omitempty"`
+	From    int          `json:"from,omitempty" minimum:"0" maximum:"6"`
+	To      int          `json:"to,omitempty" minimum:"0" maximum:"6"`
+	Slot    catalog.Slot `json:"slot,omitempty" enum:"before,run,after,own,evening,habit,"`
+	Restore bool         `json:"restore,omitempty" doc:"back to an earlier week instead of a move"`
+	Week    string       `json:"week,omitempty" doc:"with restore: id of that week, empty as built"`
+}
+
+// ChangeWeek moves a session from today on, or restores an earlier week. A move that breaks a hard rule
+// is refused with the rule; ErrStale when somebody changed the week meanwhile.
+func (d *Desk) ChangeWeek(ctx context.Context, a Actor, runner, id string, x WeekChange) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := tx.Hold(ctx, runner); err != nil {
+			return err
+		}
+		c, err := tx.Chart(ctx, runner, d.since())
+		if err != nil {
+			return err
+		}
+		o = d.tidy(c, rules{o.House, o.Own, o.Catalogue})
+		if o.Programme == nil {
+			return fmt.Errorf("finding the week: %w", store.ErrNotFound)
+		}
+		if slices.ContainsFunc(o.Weeks, func(w store.Moved) bool { return w.ID == id }) {
+			return nil
+		}
+		if o.WeekID() != x.Saw {
+			return fmt.Errorf("moving a session: %w", store.ErrStale)
+		}
+		next, err := o.changed(x)
+		if err != nil {
+			return err
+		}
+		until := o.Programme.On.Add(7 * weeksAhead)
+		return tx.AddWeek(ctx, runner, o.Programme.ID, id, o.Today, next, dated(next, o.Today, until), a.Coach)
+	})
+}
+
+func (o Open) changed(x WeekChange) (build.Week, error) {
+	if !x.Restore {
+		return build.Move(o.Catalogue, o.Plans(), o.Week(), o.Profile, x.Rail, x.From, x.To, x.Slot, o.House)
+	}
+	back := o.Programme.Plan.Week
+	if x.Week != "" {
+		i := slices.IndexFunc(o.Weeks, func(w store.Moved) bool { return w.ID == x.Week })
+		if i < 0 {
+			return back, fmt.Errorf("finding the earlier week: %w", store.ErrNotFound)
+		}
+		back = o.Weeks[i].Week
+	}
+	return back, nil
+}

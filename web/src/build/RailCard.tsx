@@ -1,0 +1,181 @@
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button, Choice, Field } from "../ui/basics";
+import { Why } from "../ui/reason";
+import type { Choices } from "./Build";
+
+type Rail = Schemas["BuildRailPlan"];
+type Side = "left" | "right" | "both";
+
+/** One chosen rail: each side's first notch with its reason, and what the coach may set by hand. */
+export function RailCard({
+  rail: r,
+  notches,
+  choices,
+  set,
+  others,
+}: {
+  rail: Rail;
+  notches: Schemas["CatalogNotch"][];
+  choices: Choices;
+  set: (part: Partial<Choices>) => void;
+  others: Rail[];
+}) {
+  const [open, setOpen] = useState(false);
+  const leave = () => set({ without: [...choices.without, r.rail], also: choices.also.filter((x) => x !== r.rail) });
+  return (
+    <li className="border border-line bg-panel p-4">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 className="text-xl">
+          {r.name}
+          {r.keep && <span className="ml-2 text-base font-normal text-quiet">kept</span>}
+          {r.byHand && <span className="ml-2 text-base font-normal text-cinder">▾ by hand</span>}
+        </h2>
+        <p className="fig text-quiet">
+          {r.perWeek} a week · {Math.ceil(r.seconds / 60)} min
+        </p>
+      </div>
+      <p>
+        <Why reason={r.why} title={`${r.name}: chosen?`}>
+          {r.why.says}
+        </Why>
+      </p>
+      {r.locked.map((lock, i) => (
+        <p key={i} className="text-brick">
+          <span aria-hidden>⬣ </span>
+          <Why reason={lock} title={`${r.name}: locked`}>
+            {lock.saw.find((f) => f.name === "side")?.value}: {lock.says}
+          </Why>
+        </p>
+      ))}
+      <div className="mt-2 grid gap-3 md:grid-cols-2">
+        {r.prescriptions.map((p, i) => (
+          <div key={p.side} className="border-l-4 border-cinder pl-3">
+            <p className="text-sm text-quiet">{p.side === "both" ? "whole runner" : p.side}</p>
+            <p className="text-lg font-semibold">{p.name}</p>
+            <Why reason={r.placed[i]} title={`${r.name}, ${p.side}: first notch`}>
+              <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : r.doses[i]}</span>
+            </Why>
+            {r.placed[i].saw
+              .filter((f) => f.name === "set by the coach" && f.value.includes("refused"))
+              .map((f) => (
+                <p key={f.value} role="alert" className="mt-1 text-brick">
+                  {f.value}
+                </p>
+              ))}
+          </div>
+        ))}
+      </div>
+      <div className="mt-3 flex flex-wrap gap-2">
+        <Button aria-expanded={open} onClick={() => setOpen(!open)} aria-label={`Change ${r.name}`}>
+          {open ? "Done" : "Change"}
+        </Button>
+        <Button kind="quiet" onClick={leave} aria-label={`Leave out ${r.name}`}>
+          Leave out
+        </Button>
+      </div>
+      {open && <Hands r={r} notches={notches} choices={choices} set={set} others={others} />}
+    </li>
+  );
+}
+
+/** What may be set by hand on one rail: a notch a side, an exercise left out, another rail instead. */
+function Hands({
+  r,
+  notches,
+  choices,
+  set,
+  others,
+}: {
+  r: Rail;
+  notches: Schemas["CatalogNotch"][];
+  choices: Choices;
+  set: (part: Partial<Choices>) => void;
+  others: Rail[];
+}) {
+  const mine = choices.notches.filter((n) => n.rail === r.rail);
+  const pin = (side: Side, index: string) => {
+    const rest = choices.notches.filter((n) => !(n.rail === r.rail && n.side === side));
+    if (index === "") return set({ notches: rest });
+    const n = notches[Number(index)];
+    set({ notches: [...rest, { rail: r.rail, side, exercise: n.exercise, dose: n.dose }] });
+  };
+  const indexOf = (side: Side) => {
+    const n = mine.find((x) => x.side === side);
+    const i = n
+      ? notches.findIndex((k) => k.exercise === n.exercise && JSON.stringify(k.dose) === JSON.stringify(n.dose))
+      : -1;
+    return i < 0 ? "" : String(i);
+  };
+  const exercises = notches.filter((n, i) => i === 0 || notches[i - 1].exercise !== n.exercise);
+  const free = others.filter((o) => !choices.also.includes(o.rail));
+  return (
+    <div className="mt-3 space-y-4 border-t border-line pt-3">
+      <div className="grid gap-3 md:grid-cols-2">
+        {r.prescriptions.map((p) => (
+          <label key={p.side} className="block">
+            <span className="block text-[0.9rem] font-medium">
+              Notch, {p.side === "both" ? "whole runner" : p.side}
+            </span>
+            <select
+              value={indexOf(p.side)}
+              onChange={(e) => pin(p.side, e.target.value)}
+              className="mt-1 min-h-11 w-full rounded-sq border border-line bg-panel px-2"
+            >
+              <option value="">as the tests place it</option>
+              {notches.map((n, i) => (
+                <option key={i} value={i} disabled={!!n.barred}>
+                  {n.name}: {n.text}
+                  {n.barred ? ` (${n.barred})` : ""}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+      <div className="grid gap-3 md:grid-cols-2">
+        <Field
+          label="A word why"
+          defaultValue={choices.why?.[r.rail] ?? ""}
+          onBlur={(e) => set({ why: { ...choices.why, [r.rail]: e.target.value } })}
+        />
+        <Choice
+          label="Another rail instead"
+          value=""
+          options={[{ id: "", name: "keep this one" }, ...free.map((o) => ({ id: o.rail, name: o.name }))]}
+          onChange={(rail) =>
+            rail &&
+            set({
+              without: [...choices.without.filter((x) => x !== rail), r.rail],
+              also: [...choices.also.filter((x) => x !== r.rail), rail],
+            })
+          }
+        />
+      </div>
+      <fieldset>
+        <legend className="text-[0.9rem] font-medium">Exercises left out</legend>
+        <div className="mt-1 flex flex-wrap gap-2">
+          {exercises.map((n) => {
+            const out = choices.excluded.includes(n.exercise);
+            return (
+              <Button
+                key={n.exercise}
+                aria-pressed={out}
+                className={out ? "border-ochre! line-through" : ""}
+                onClick={() =>
+                  set({
+                    excluded: out
+                      ? choices.excluded.filter((x) => x !== n.exercise)
+                      : [...choices.excluded, n.exercise],
+                  })
+                }
+              >
+                {n.name}
+              </Button>
+            );
+          })}
+        </div>
+      </fieldset>
+    </div>
+  );
+}

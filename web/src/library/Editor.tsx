@@ -1,0 +1,341 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../api/client";
+import { Button, Check, Choice, Failure, Field, Heading, Toggle, useDeed } from "../ui/basics";
+import { idOf, type CatalogRail } from "./Library";
+
+type Exercise = Schemas["CatalogExercise"];
+
+const slotWords: Record<string, string> = {
+  before: "before a run",
+  run: "inside a run",
+  after: "after a run",
+  own: "own session",
+  evening: "evening",
+  habit: "daily chores",
+};
+
+/** A rail of the practice: added, copied or changed. The core checks it as it checks its own. */
+export function Editor({
+  start,
+  version,
+  fresh,
+  lib,
+  regions,
+  close,
+}: {
+  start: CatalogRail;
+  version: number;
+  fresh: boolean;
+  lib: Schemas["Library"];
+  regions: Schemas["NamedRegion"][];
+  close: (rail?: string) => void;
+}) {
+  const [r, setR] = useState<CatalogRail>(start);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  const set = (part: Partial<CatalogRail>) => setR((old) => ({ ...old, ...part }));
+  const change = (i: number, part: Partial<Exercise>) =>
+    set({ exercises: r.exercises.map((e, j) => (j === i ? { ...e, ...part } : e)) });
+  const lines = (s: string) =>
+    s
+      .split("\n")
+      .map((x) => x.trim())
+      .filter(Boolean);
+  const f = deed.fields;
+  const toggle = <T extends string>(list: T[], x: T, on: boolean) => (on ? [...list, x] : list.filter((y) => y !== x));
+  const keep = async () => {
+    const id = fresh ? r.id || idOf(r.name) : r.id;
+    const ok = await deed.run(async () => {
+      await ask(
+        api.PUT("/api/library/{rail}", {
+          params: { path: { rail: id } },
+          body: { saw: version, rail: { ...r, id, short: r.short || r.name } },
+        }),
+      );
+      await queries.invalidateQueries();
+    });
+    if (ok) close(id);
+  };
+  const add = () => {
+    const n = r.exercises.length + 1;
+    set({
+      exercises: [
+        ...r.exercises,
+        {
+          id: `${(fresh ? idOf(r.name || "rail") : r.id).slice(0, 30)}_x${Date.now().toString(36).slice(-5)}`,
+          name: `Exercise ${n}`,
+          doses: ["2 × 8", "3 × 8", "3 × 10"],
+          ladder: [],
+          needs: [],
+          setUp: "",
+          cues: [],
+          good: "",
+          faults: [],
+          stopWhen: [],
+          first: [],
+          not: [],
+          when: [],
+        },
+      ],
+    });
+  };
+  return (
+    <>
+      <Heading
+        aside={
+          <span className="flex gap-2">
+            <Button kind="main" disabled={deed.busy} onClick={keep}>
+              Keep for our practice
+            </Button>
+            <Button onClick={() => close()}>Leave</Button>
+          </span>
+        }
+      >
+        {fresh ? "A rail of our own" : r.name}
+      </Heading>
+      <Failure error={deed.error} />
+      <div className="grid gap-3 md:grid-cols-4">
+        <Field label="Name" value={r.name} error={f.name} onChange={(e) => set({ name: e.target.value })} />
+        <Field label="Short, for the week" value={r.short} onChange={(e) => set({ short: e.target.value })} />
+        <Choice
+          label="Part of the session"
+          value={r.part}
+          options={lib.parts.map((p) => ({ id: p, name: p }))}
+          onChange={(part) => set({ part: part as CatalogRail["part"] })}
+        />
+        <Choice
+          label="Moves like"
+          value={r.class}
+          options={lib.names.classes.map((c) => ({ id: c, name: c }))}
+          onChange={(c) => set({ class: c })}
+        />
+        <Amount label="Sessions a week" value={r.perWeek} error={f.perWeek} on={(perWeek) => set({ perWeek })} />
+        <Amount label="Free days between" value={r.gapDays ?? 0} error={f.gapDays} on={(gapDays) => set({ gapDays })} />
+        <Amount label="Rest between sets, s" value={r.restS} on={(restS) => set({ restS })} />
+      </div>
+      <Marks
+        label="Trains"
+        all={lib.names.trainings.map((t) => [t, t])}
+        on={r.trains}
+        error={f.trains}
+        set={(x, on) => set({ trains: toggle(r.trains, x, on) })}
+      />
+      <Marks
+        label="May stand"
+        all={lib.names.slots.map((t) => [t, slotWords[t]])}
+        on={r.when}
+        error={f.when}
+        set={(x, on) => set({ when: toggle(r.when, x as never, on) })}
+      />
+      <Marks
+        label="Places that concern it"
+        all={regions.filter((g) => g.id !== "whole_person").map((g) => [g.id, g.name])}
+        on={r.regions}
+        error={f.regions}
+        set={(x, on) => set({ regions: toggle(r.regions, x, on) })}
+      />
+      <Lines label="Faults, one a line" value={r.faults} on={(faults) => set({ faults })} lines={lines} />
+      <Lines label="Stop signs, one a line" value={r.stopWhen} on={(stopWhen) => set({ stopWhen })} lines={lines} />
+      <Heading level={2}>Exercises, easiest first</Heading>
+      {f.exercises && <p className="text-brick">{f.exercises}</p>}
+      {r.exercises.map((e, i) => {
+        const at = (k: string) => f[`exercises[${i}].${k}`];
+        const published = !!e.stageDays;
+        return (
+          <fieldset key={e.id} className="mb-4 border border-line bg-panel p-4">
+            <legend className="px-1 text-lg font-semibold">
+              {i + 1}. {e.name || "without a name"}
+            </legend>
+            <div className="grid gap-3 md:grid-cols-2">
+              <Field
+                label="Name"
+                value={e.name}
+                error={at("name") ?? at("id")}
+                onChange={(x) => change(i, { name: x.target.value })}
+              />
+              <Lines
+                label="Doses, low to high, one a line"
+                value={e.doses}
+                error={at("doses")}
+                hint={
+                  published
+                    ? "A published programme keeps its own doses; copy the rail to change them."
+                    : "such as 2 × 8, 3 × 30 s, 60 s in all"
+                }
+                disabled={published}
+                on={(doses) => change(i, { doses })}
+                lines={lines}
+              />
+              <Lines
+                label="Set-up"
+                value={[e.setUp]}
+                error={at("setUp")}
+                on={(x) => change(i, { setUp: x.join(" ") })}
+                lines={lines}
+              />
+              <Lines
+                label="Cues, one to four lines"
+                value={e.cues}
+                error={at("cues")}
+                on={(cues) => change(i, { cues })}
+                lines={lines}
+              />
+              <Lines
+                label="What good looks like"
+                value={[e.good]}
+                error={at("good")}
+                on={(x) => change(i, { good: x.join(" ") })}
+                lines={lines}
+              />
+              <Lines
+                label="Its own stop signs"
+                value={e.stopWhen}
+                error={at("stopWhen")}
+                hint="Empty: those of the rail."
+                on={(stopWhen) => change(i, { stopWhen })}
+                lines={lines}
+              />
+            </div>
+            <Marks
+              label="Needs"
+              all={lib.kit.map((k) => [k.id, k.name])}
+              on={e.needs}
+              error={at("needs")}
+              set={(x, on) => change(i, { needs: toggle(e.needs, x, on) })}
+            />
+            <div className="mt-2 flex flex-wrap items-center gap-4">
+              <Check checked={!!e.both} onChange={(both) => change(i, { both })}>
+                Both feet at once
+              </Check>
+              <Check checked={!!e.heavy} onChange={(heavy) => change(i, { heavy })}>
+                Heavy
+              </Check>
+              <Check checked={!!e.retired} onChange={(retired) => change(i, { retired })}>
+                Retired
+              </Check>
+              <Amount
+                label="Part of the body lifted, 0–1"
+                value={e.share ?? 0}
+                error={at("share")}
+                on={(share) => change(i, { share })}
+              />
+              <Button disabled={i === 0} onClick={() => set({ exercises: swapped(r.exercises, i) })}>
+                Move up
+              </Button>
+              {(fresh || !lib.rails.some((x) => x.rail.exercises.some((y) => y.id === e.id))) && (
+                <Button kind="quiet" onClick={() => set({ exercises: r.exercises.filter((_, j) => j !== i) })}>
+                  Take out
+                </Button>
+              )}
+            </div>
+          </fieldset>
+        );
+      })}
+      <Button onClick={add}>Add an exercise</Button>
+    </>
+  );
+}
+
+const swapped = (list: Exercise[], i: number) => {
+  const next = [...list];
+  [next[i - 1], next[i]] = [next[i], next[i - 1]];
+  return next;
+};
+
+function Amount({
+  label,
+  value,
+  error,
+  on,
+}: {
+  label: string;
+  value: number;
+  error?: string;
+  on: (n: number) => void;
+}) {
+  const [text, setText] = useState(String(value));
+  return (
+    <Field
+      label={label}
+      inputMode="decimal"
+      value={text}
+      error={error}
+      onChange={(e) => {
+        setText(e.target.value);
+        const n = Number(e.target.value.replace(",", "."));
+        if (Number.isFinite(n)) on(n);
+      }}
+    />
+  );
+}
+
+/** A list typed a line each; it keeps what is typed until it is left. */
+function Lines({
+  label,
+  value,
+  error,
+  hint,
+  disabled,
+  on,
+  lines,
+}: {
+  label: string;
+  value: string[];
+  error?: string;
+  hint?: string;
+  disabled?: boolean;
+  on: (v: string[]) => void;
+  lines: (s: string) => string[];
+}) {
+  const [text, setText] = useState(value.join("\n"));
+  return (
+    <label className="mt-3 block">
+      <span className="block text-[0.9rem] font-medium">{label}</span>
+      <textarea
+        rows={Math.max(2, Math.min(6, value.length))}
+        value={text}
+        disabled={disabled}
+        aria-invalid={!!error}
+        onChange={(e) => {
+          setText(e.target.value);
+          on(lines(e.target.value));
+        }}
+        className={`mt-1 w-full rounded-sq border bg-ground px-3 py-2 ${error ? "border-2 border-brick" : "border-line"}`}
+      />
+      {error ? (
+        <span className="block text-brick">{error}</span>
+      ) : (
+        hint && <span className="block text-sm text-quiet">{hint}</span>
+      )}
+    </label>
+  );
+}
+
+function Marks({
+  label,
+  all,
+  on,
+  error,
+  set,
+}: {
+  label: string;
+  all: [string, string][];
+  on: string[];
+  error?: string;
+  set: (x: string, on: boolean) => void;
+}) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="text-[0.9rem] font-medium">{label}</legend>
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        {all.map(([id, name]) => (
+          <Toggle key={id} on={on.includes(id)} onChange={(x) => set(id, x)}>
+            {name}
+          </Toggle>
+        ))}
+      </div>
+      {error && <p className="text-brick">{error}</p>}
+    </fieldset>
+  );
+}
