@@ -79,7 +79,29 @@ func main() {
 	visit("stop", "Hale", "Intake", "Where it hurts", nil)
 	visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
 	visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
+	visit("build-by-hand", "Bram", "Build", "Build", func() {
+		p.MustElementR("button", "^Change$").MustClick()
+		p.MustElementR("legend", "Exercises left out")
+	})
+	visit("build-compare", "Ines", "Build", "Build", func() {
+		p.MustElementR("button", "Put this draft aside").MustClick()
+		p.MustElementR("button", "^Leave out$").MustClick()
+		p.MustElementR("td", "not in it").MustEval(`() => this.closest("section").scrollIntoView({ block: "center" })`)
+	})
 	visit("week", "Ines", "Week", "Week", nil)
+	visit("week-move", "Ines", "Week", "Week", func() {
+		p.MustElementR("table button", "Calf").MustFocus()
+		p.Keyboard.MustType(input.Enter)
+		p.MustElement("td.hatched")
+		p.Keyboard.MustType(input.ArrowLeft)
+		p.MustElementR("[role=status]", "Tuesday is a run day")
+
+	})
+	visit("week-race", "Marek", "Week", "Week", nil)
+	visit("hand-out", "Ines", "Week", "Week", func() {
+		p.MustElementR("a", "Print the week").MustClick()
+		p.MustElementR("h2", "The exercises")
+	})
 	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "first steps up").MustFocus() })
 	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
 	visit("referral", "Hale", "Read", "Read", func() {
@@ -89,6 +111,20 @@ func main() {
 	visit("screen-start", "Ines", "Screen", "Screen", func() { p.MustElementR("button", "Start the|Keep the answers|No to the rest") })
 	stations(p, wanted, runner, take)
 	clips(p, wanted, runner, take)
+	p.MustNavigate(*url + "/library")
+	p.MustElementR("h2", "Prepare")
+	take(p, "library")
+	if wanted("library-rail") {
+		p.MustElementR("button", "^Toe-extended").MustClick()
+		p.MustElementR("h3", "Toes on a roll").MustEval(`() => this.closest("section").scrollIntoView({ block: "start" })`)
+		take(p, "library-rail")
+	}
+	if wanted("library-edit") {
+		p.MustElementR("button", "^Balance").MustClick()
+		p.MustElementR("button", "Change for our practice").MustClick()
+		p.MustElementR("h2", "Exercises, easiest first")
+		take(p, "library-edit")
+	}
 	p.MustNavigate(*url + "/house")
 	p.MustElementR("h1", "House")
 	p.MustElement("li")

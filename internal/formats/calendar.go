@@ -42,6 +42,6 @@ func Calendar(runner, name string, planned []job.Planned, now time.Time) []byte 
 		}
 	}
 	var out bytes.Buffer
-	_ = c.SerializeTo(&out) // a buffer does not fail
+	_ = c.SerializeTo(&out, ics.WithNewLineWindows) // a buffer does not fail; RFC 5545 asks for CRLF
 	return out.Bytes()
 }

@@ -110,6 +110,9 @@ func (s *sheet) week(h job.Handout) {
 		s.SetY(max(left, s.GetY()) + 1)
 	}
 	s.rule()
+	s.text(8.5, "", 70)
+	s.para(edge, s.wide-2*edge, 4.4, "• enough on a day with five minutes")
+	s.Ln(1)
 	s.notes("Mind", h.Advice)
 	if len(h.Retests) > 0 {
 		var lines []string
@@ -155,10 +158,6 @@ func (s *sheet) day(d job.HandoutDay) {
 			}
 			s.para(x, w, 4.8, mark+l.Name+": "+strings.Join(l.Doses, ", "))
 		}
-	}
-	if len(d.Slots) > 0 {
-		s.text(8, "", 90)
-		s.para(x, w, 4, "• enough on a day with five minutes")
 	}
 }
 

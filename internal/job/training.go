@@ -101,7 +101,7 @@ func (o Open) shorten(items []item) {
 			continue
 		}
 		most := it.sides[0].dose
-		pieces = append(pieces, build.Piece{Exercise: it.exercise, Dose: most, Sides: len(it.sides)})
+		pieces = append(pieces, build.Piece{Rail: it.rail.ID, Exercise: it.exercise, Dose: most, Sides: len(it.sides)})
 		of = append(of, i)
 	}
 	for n, d := range build.Short(pieces, o.Profile, o.House) {

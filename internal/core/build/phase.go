@@ -181,9 +181,9 @@ func (v *view) settlePhase() {
 	case calm:
 		v.phase, v.phaseWhy, v.next = Calm, calmWhy, v.in.House.Because("build.next", "Calm ends after seven quiet days", "build.calm.exit")
 	case !wake:
-		v.phase, v.phaseWhy, v.next = Wake, wakeWhy, wakeWhy
+		v.phase, v.phaseWhy, v.next = Wake, wakeWhy, saying(wakeWhy, "Wake ends at score 2 in toe control and short foot, and balance at its time")
 	case !met:
-		v.phase, v.phaseWhy, v.next = Build, metWhy, metWhy
+		v.phase, v.phaseWhy, v.next = Build, metWhy, saying(metWhy, "Build ends when raises, ankle and big toe reach their references")
 	case !loaded:
 		v.phase, v.phaseWhy, v.next = Load, metWhy, loadWhy
 	case !gate:
@@ -193,6 +193,12 @@ func (v *view) settlePhase() {
 	default:
 		v.phase, v.phaseWhy, v.next = Bounce, free, v.in.House.Because("build.next", "Spring ends after its weeks at the top", "build.keep.weeks")
 	}
+}
+
+// saying is the same reason in other words.
+func saying(r body.Reason, says string) body.Reason {
+	r.Says = says
+	return r
 }
 
 // permitted reports whether the phase allows an exercise at all. Calm permits release, range, control

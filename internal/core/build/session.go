@@ -10,6 +10,7 @@ import (
 
 // Piece is one exercise of a session at the dose of its longer side.
 type Piece struct {
+	Rail     string
 	Exercise catalog.Exercise
 	Dose     body.Dose
 	Sides    int // sides it is done on one after the other
@@ -29,7 +30,10 @@ func Short(pieces []Piece, p body.Profile, h house.Rules) map[int]body.Dose {
 	var kept []int
 	for _, c := range want {
 		i := slices.IndexFunc(pieces, func(x Piece) bool { return x.Exercise.Class == c })
-		for i >= 0 && i < len(pieces) && (slices.Contains(kept, i) || pieces[i].Exercise.Class != c) {
+		taken := func(i int) bool {
+			return slices.ContainsFunc(kept, func(k int) bool { return pieces[k].Rail == pieces[i].Rail })
+		}
+		for i >= 0 && i < len(pieces) && (taken(i) || pieces[i].Exercise.Class != c) {
 			i++
 		}
 		if i >= 0 && i < len(pieces) {
@@ -42,10 +46,18 @@ func Short(pieces []Piece, p body.Profile, h house.Rules) map[int]body.Dose {
 	out := map[int]body.Dose{}
 	left := 60 * h.Int("session.short")
 	for n, i := range kept {
+		// The sides of a rail may stand on different exercises: they belong together.
+		same := []int{}
+		for k, p := range pieces {
+			if p.Rail == pieces[i].Rail {
+				same = append(same, k)
+			}
+		}
 		share := left / (len(kept) - n)
-		d := cut(pieces[i], share)
-		out[i] = d
-		left -= Piece{pieces[i].Exercise, d, pieces[i].Sides}.Seconds()
+		for _, k := range same {
+			out[k] = cut(pieces[k], share/len(same))
+			left -= Piece{Exercise: pieces[k].Exercise, Dose: out[k], Sides: pieces[k].Sides}.Seconds()
+		}
 	}
 	return out
 }
@@ -53,7 +65,7 @@ func Short(pieces []Piece, p body.Profile, h house.Rules) map[int]body.Dose {
 // cut shortens a dose to fit: no extra set, once a day, fewer sets, then less of each.
 func cut(p Piece, seconds int) body.Dose {
 	d := p.Dose
-	fits := func() bool { return (Piece{p.Exercise, d, p.Sides}).Seconds() <= seconds }
+	fits := func() bool { return (Piece{Exercise: p.Exercise, Dose: d, Sides: p.Sides}).Seconds() <= seconds }
 	if !fits() {
 		d.Extra, d.PerDay = 0, 0
 	}

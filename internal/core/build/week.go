@@ -43,6 +43,7 @@ type Week struct {
 // planned is what the week knows of one rail.
 type planned struct {
 	rail    catalog.Rail
+	order   int // place in the catalogue
 	seconds int
 	want    int
 	heavy   bool // heavy calf class: free days between any of its rails
@@ -94,7 +95,7 @@ func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices
 // that a move up never lands on a forbidden day; so does a spring rail that can reach free bounces.
 func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	rail, _ := cat.Find(plan.Rail)
-	r := planned{rail: rail, seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.HeavyRail, gap: rail.GapDays}
+	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.HeavyRail, gap: rail.GapDays}
 	r.when = catalog.Slots
 	if rail.Habit {
 		r.when = []catalog.Slot{catalog.Habit}
@@ -344,9 +345,15 @@ type placement struct {
 // week lays placements out by day, in session order.
 func (f *frame) week(placed []placement) Week {
 	w := Week{Days: make([]Day, 7), GaveWay: []body.Reason{}}
+	inOrder := make([]int, len(f.rails))
+	for i := range inOrder {
+		inOrder[i] = i
+	}
+	slices.SortStableFunc(inOrder, func(a, b int) int { return f.rails[a].order - f.rails[b].order })
 	for d := range w.Days {
 		w.Days[d] = Day{Weekday: d, Run: f.runs[d], Minutes: f.p.MinutesByDay[d], Entries: []Entry{}}
-		for i, r := range f.rails {
+		for _, i := range inOrder {
+			r := f.rails[i]
 			if placed[i].days&(1<<d) == 0 {
 				continue
 			}

@@ -31,9 +31,21 @@ export function RailCard({
           {r.keep && <span className="ml-2 text-base font-normal text-quiet">kept</span>}
           {r.byHand && <span className="ml-2 text-base font-normal text-cinder">▾ by hand</span>}
         </h2>
-        <p className="fig text-quiet">
-          {r.perWeek} a week · {Math.ceil(r.seconds / 60)} min
-        </p>
+        <div className="flex flex-wrap items-center gap-2">
+          <p className="fig mr-2 text-quiet">
+            {r.perWeek} a week · {Math.ceil(r.seconds / 60)} min
+          </p>
+          <Button
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+            aria-label={`${open ? "Done" : "Change"}: ${r.name}`}
+          >
+            {open ? "Done" : "Change"}
+          </Button>
+          <Button kind="quiet" onClick={leave} aria-label={`Leave out ${r.name}`}>
+            Leave out
+          </Button>
+        </div>
       </div>
       <p>
         <Why reason={r.why} title={`${r.name}: chosen?`}>
@@ -65,14 +77,6 @@ export function RailCard({
               ))}
           </div>
         ))}
-      </div>
-      <div className="mt-3 flex flex-wrap gap-2">
-        <Button aria-expanded={open} onClick={() => setOpen(!open)} aria-label={`Change ${r.name}`}>
-          {open ? "Done" : "Change"}
-        </Button>
-        <Button kind="quiet" onClick={leave} aria-label={`Leave out ${r.name}`}>
-          Leave out
-        </Button>
       </div>
       {open && <Hands r={r} notches={notches} choices={choices} set={set} others={others} />}
     </li>

@@ -290,7 +290,7 @@ function Lines({
 }) {
   const [text, setText] = useState(value.join("\n"));
   return (
-    <label className="mt-3 block">
+    <label className="block">
       <span className="block text-[0.9rem] font-medium">{label}</span>
       <textarea
         rows={Math.max(2, Math.min(6, value.length))}

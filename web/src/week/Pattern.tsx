@@ -53,7 +53,7 @@ export function Pattern({ week, hand }: { week: Schemas["BuildWeek"]; hand?: Han
                   {n.slice(0, 3)}
                   <span className={`block text-sm font-normal tabular-nums ${over ? "text-ochre" : "text-quiet"}`}>
                     {d && (d.seconds > 0 || d.minutes > 0)
-                      ? `${Math.ceil(d.seconds / 60)} of ${d.minutes} min${over ? " ▲" : ""}`
+                      ? `${Math.ceil(d.seconds / 60)}/${d.minutes} min${over ? " ▲" : ""}`
                       : "no time"}
                   </span>
                 </th>

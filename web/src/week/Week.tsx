@@ -198,8 +198,7 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const now = target && lifted ? refused(target.day, target.slot) : "";
   return (
     <>
-      <Pattern week={week} hand={hand} />
-      <div className="mt-2 flex min-h-12 flex-wrap items-center gap-3">
+      <div className="sticky top-0 z-10 mb-2 flex min-h-14 flex-wrap items-center gap-3 border-b border-line bg-ground py-1">
         {back.length > 0 && (
           <Button
             disabled={deed.busy}
@@ -213,13 +212,18 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
             Undo the last move
           </Button>
         )}
-        <p role="status" aria-live="assertive" className={now ? "text-brick" : ""}>
+        <p
+          role="status"
+          aria-live="assertive"
+          className={`min-w-0 grow text-lg leading-tight ${now ? "text-brick" : said ? "" : "text-quiet"}`}
+        >
           {target && lifted && now
             ? `${place(target.day, target.slot)}: ${now}.`
             : said || "Drag a session, or pick it up with Enter and move it with the arrows."}
         </p>
       </div>
       <Failure error={deed.error} />
+      <Pattern week={week} hand={hand} />
     </>
   );
 }
