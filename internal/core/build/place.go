@@ -312,7 +312,13 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 		rows = rail.Place.Starts
 	}
 	for _, r := range rows {
-		if k := index(r.Exercise); k > index(placed.exercise.ID) && index(x.ID) >= k {
+		k := index(r.Exercise)
+		if k > index(placed.exercise.ID) && index(x.ID) >= k {
+			return false
+		}
+		// A row further up the same exercise, where rows name doses.
+		byDose := rail.Place.By == "score" || rail.Place.By == "reference"
+		if row := rail.Exercises[max(k, 0)].Ladder[r.Dose].Work(0, 0); byDose && k == index(placed.exercise.ID) && row > placed.dose.Work(0, 0) && (index(x.ID) > k || d.Work(0, 0) >= row) {
 			return false
 		}
 	}
