@@ -145,22 +145,6 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	reads(t, p, "3 − 0 = 3 over usual; back from 2", "Farrar")
 }
 
-// TestLeavingARailOutAndBringingItIn: the coach's choice changes the draft and is stored.
-func TestLeavingARailOutAndBringingItIn(t *testing.T) {
-	w := start(t)
-	runner := w.screened(testkit.Profile())
-	p := w.signedIn()
-	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/build")
-	reads(t, p, "Calf, straight knee", "One-leg raises, floor")
-	box := `() => { const li = [...document.querySelectorAll("main li")].find((x) => x.innerText.startsWith("Calf, straight knee")); const b = li?.querySelector("button[role=checkbox]"); b?.click(); return !!b; }`
-	until(t, p, "has the calf rail", box)
-	reads(t, p, "left out by the coach")
-	press(p, "Put into force")
-	until(t, p, "is the week", `() => document.querySelector("h1")?.innerText.trim() === "Week"`)
-	reads(t, p, "Days ahead", "Ankle bend")
-	assert.NotContains(t, text(p), "Calf")
-}
-
 // TestTheThemeIsKept: dark stays dark after a reload.
 func TestTheThemeIsKept(t *testing.T) {
 	w := start(t)

@@ -30,7 +30,7 @@ export interface Hand {
 /** Seven columns; before, run, after, own session, evening and chores as rows. */
 export function Pattern({ week, hand }: { week: Schemas["BuildWeek"]; hand?: Hand }) {
   const used = (s: Slot) => week.days.some((d) => d.entries.some((e) => e.slot === s));
-  const rows = slots.filter(([s]) => s === "run" || used(s) || (hand?.lifted && s !== "habit"));
+  const rows = slots.filter(([s]) => s === "run" || used(s) || (hand && s !== "habit")); // nothing shifts when one is lifted;
   return (
     <>
       {week.gaveWay.map((g) => (
