@@ -205,7 +205,6 @@ func TestTheCalendarFollowsAMove(t *testing.T) {
 	}
 	p.MinutesByDay[2] = 15
 	require.NoError(t, d.SaveIntake(ctx, d.Actor, runner, job.Intake{Name: "R", Timezone: "UTC", Version: 1, Profile: p}))
-	o = look(t, d, runner)
 	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Rail: "ankle_bend", From: 1, To: 2, Slot: catalog.Own}))
 	gone := 0
 	for _, c := range look(t, d, runner).Calendar() {
@@ -220,10 +219,8 @@ func TestTheCalendarFollowsAMove(t *testing.T) {
 func TestThePracticesOwnRail(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
-	lib, err := d.Library(ctx, d.Actor)
-	require.NoError(t, err)
 	rail := func(id string) job.LibraryRail {
-		lib, err = d.Library(ctx, d.Actor)
+		lib, err := d.Library(ctx, d.Actor)
 		require.NoError(t, err)
 		i := slices.IndexFunc(lib.Rails, func(r job.LibraryRail) bool { return r.Rail.ID == id })
 		require.GreaterOrEqual(t, i, 0, id)
