@@ -454,12 +454,31 @@ func TestAccessibility(t *testing.T) {
 		until(t, p, "is the room Today", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Today")
 		check(p, "today, "+theme)
 		at := "/runners/" + runner
-		for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague", at + "/intake": "Where it hurts", at + "/screen": "Core screen", at + "/read": "Build the programme",
+		for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague", "/library": "29 of 29 rails", at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen", at + "/read": "Build the programme",
 			at + "/build": "put into force", at + "/week": "Days ahead", at + "/adjust": "Calf", at + "/retest": "Nothing to compare yet", at + "/referral": "To the clinician"} {
 			p.MustNavigate("http://" + w.addr + path)
 			reads(t, p, ready)
 			check(p, path+", "+theme)
 		}
+		p.MustNavigate("http://" + w.addr + "/library")
+		reads(t, p, "29 of 29 rails")
+		choose(p, "button", "^Balance")
+		reads(t, p, "Change for our practice")
+		check(p, "a rail, "+theme)
+		press(p, "Change for our practice")
+		reads(t, p, "Exercises, easiest first")
+		check(p, "a rail being changed, "+theme)
+		p.MustNavigate("http://" + w.addr + at + "/build")
+		press(p, "^Change$")
+		choose(p, "summary", "Left out")
+		press(p, "Put this draft aside")
+		reads(t, p, "Exercises left out", "The two are the same so far")
+		check(p, "the programme by hand, "+theme)
+		p.MustNavigate("http://" + w.addr + at + "/week")
+		until(t, p, "is the week", `() => { const b = document.querySelector("td[data-cell] button"); b?.focus(); return !!b; }`)
+		p.Keyboard.MustType(input.Enter)
+		p.MustElement("td.hatched")
+		check(p, "a session picked up, "+theme)
 		p.MustNavigate("http://" + w.addr + "/runners/" + other + "/gait")
 		reads(t, p, "Open a clip", "Metronome")
 		check(p, "gait, "+theme)

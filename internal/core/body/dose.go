@@ -141,7 +141,12 @@ func (d Dose) String() string {
 			s = sets + " × " + s
 		}
 	case Minutes:
-		s = minutes(d.Seconds)
+		switch s = minutes(d.Seconds); {
+		case d.Seconds < 60:
+			s += " on end"
+		case d.Seconds%60 > 0:
+			s = fmt.Sprintf("%d min %d s", d.Seconds/60, d.Seconds%60)
+		}
 		if sets != "1" {
 			s = sets + " × " + s
 		}
@@ -194,8 +199,11 @@ var written = []struct {
 	{regexp.MustCompile(`^(\d+) rounds? of (\d+) s press, (\d+) s lift$`), func(n []string) Dose { return Dose{Kind: Ramp, Sets: num(n[1]), Seconds: num(n[2])} }},
 	{regexp.MustCompile(`^(\d+) spots? × (\d+) s$`), func(n []string) Dose { return Dose{Kind: Release, Sets: num(n[1]), Seconds: num(n[2])} }},
 	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) s in all$`), func(n []string) Dose { return Dose{Kind: Gathered, Sets: max(1, num(n[1])), Seconds: num(n[2])} }},
-	{regexp.MustCompile(`^(?:(\d+) × )?` + span + `$`), func(n []string) Dose {
-		return Dose{Kind: Minutes, Sets: max(1, num(n[1])), Seconds: secs(n[2], n[3])}
+	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) min(?: (\d+) s)?$`), func(n []string) Dose {
+		return Dose{Kind: Minutes, Sets: max(1, num(n[1])), Seconds: 60*num(n[2]) + num(n[3])}
+	}},
+	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) s on end$`), func(n []string) Dose {
+		return Dose{Kind: Minutes, Sets: max(1, num(n[1])), Seconds: num(n[2])}
 	}},
 }
 

@@ -58,7 +58,7 @@ export function Adjust() {
           <p className="mb-3 text-sm text-quiet">
             {r.notches
               .filter((n, i) => i === 0 || r.notches[i - 1].exercise !== n.exercise)
-              .map((n, i) => `${i + 1} ${n.name}`)
+              .map((n, i) => `${i + 1} ${n.name}${n.barred ? ` (${n.barred})` : ""}`)
               .join(" · ")}
           </p>
           <div className="grid gap-4 md:grid-cols-2">
@@ -104,7 +104,7 @@ function Side({
   return (
     <div className="border border-line bg-panel p-4">
       <div className="flex items-baseline justify-between gap-3">
-        <h3 className="text-lg capitalize">{p.side}</h3>
+        <h3 className="text-lg capitalize">{p.side === "both" ? "whole runner" : p.side}</h3>
         <Why reason={p.fired[0].reason} title={`${p.side}: ${verdicts[p.verdict]?.word ?? p.verdict}`}>
           <Verdict v={p.verdict} big />
         </Why>

@@ -120,11 +120,11 @@ export function Rail({ rail }: { rail: RailView }) {
       aria-label={`${rail.name}: ${rail.sides.map((s) => `${s.side} at ${s.text}${s.toText !== s.text ? `, proposed ${s.toText}` : ""}`).join("; ")}`}
     >
       <rect x={8} y={52} width={w - 16} height={28} fill="var(--sunk)" stroke="var(--line)" />
-      {rail.notches.map((_, i) => (
+      {rail.notches.map((k, i) => (
         <path
           key={i}
           d={`M${x(i)} 52v${starts[i] ? 14 : 8}M${x(i)} 80v${starts[i] ? -14 : -8}`}
-          stroke="var(--ink)"
+          stroke={k.barred ? "var(--line)" : "var(--ink)"}
           strokeWidth={starts[i] ? 2.5 : 1}
         />
       ))}
@@ -177,7 +177,7 @@ export function Rail({ rail }: { rail: RailView }) {
               fill="var(--ink)"
               fontFamily="var(--font-sans)"
             >
-              {s.side}
+              {s.side === "both" ? "whole runner" : s.side}
               {s.prescription.parked ? " parked" : ""}
               {s.trail[0] ? ` · moved ${s.trail[0].on.slice(8)}.${s.trail[0].on.slice(5, 7)}.` : ""}
             </text>
