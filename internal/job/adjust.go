@@ -251,13 +251,10 @@ func (o Open) lastScreen() (body.Date, bool) {
 	return "", false
 }
 
-// side words for a set of proposals of one rail.
-func sides(ps []adjust.Proposal) string {
-	switch {
-	case len(ps) == 2:
-		return "both sides"
-	case ps[0].Side == body.Both:
+// sideOf words the side of a proposal.
+func sideOf(p adjust.Proposal) string {
+	if p.Side == body.Both {
 		return "the whole runner"
 	}
-	return string(ps[0].Side)
+	return string(p.Side)
 }

@@ -274,3 +274,22 @@ func TestWhyADoseStandsWhereItDoes(t *testing.T) {
 	assert.Equal(t, "moved back", why.Says)
 	assert.Contains(t, why.Saw[1].Value, "tired")
 }
+
+// Rails that ask for the same by the same rule stand in one line of the desk, however many they are.
+func TestManyRailsOneLine(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	rails := map[string]bool{}
+	for _, p := range look(t, d, runner).Prescriptions {
+		rails[p.Rail] = true
+	}
+	require.Greater(t, len(rails), 3)
+	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
+	rs, err := d.All(ctx, d.Actor, false)
+	require.NoError(t, err)
+	q := job.Queue(rs)
+	require.Len(t, q, 2, "the sign, and what it parks")
+	assert.Equal(t, "park", q[1].Kind)
+	assert.Contains(t, q[1].Sentence, "more: a warning sign is open: parked until it is cleared")
+	assert.Len(t, q[1].Proposals, len(look(t, d, runner).Prescriptions))
+}

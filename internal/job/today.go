@@ -101,40 +101,64 @@ func (o Open) queue() (out []QueueItem) {
 	return out
 }
 
-// queueMoves adds a line for each rail whose proposal has news, the two sides together when they ask
-// for the same.
+// queueMoves adds a line for what the rails with news ask for: rails and sides that ask for the same by
+// the same rule stand in one line, and are accepted together.
 func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
-		if !p.News || (p.Verdict == adjust.Hold && p.Fired[0].Reason.Rule == "adjust.two-clean") {
+		rule := p.Fired[0].Reason.Rule
+		if !p.News || (p.Verdict == adjust.Hold && rule == "adjust.two-clean") {
 			continue
 		}
-		if n := len(groups); n > 0 {
-			g := groups[n-1][0]
-			if g.Rail == p.Rail && g.Verdict == p.Verdict && g.To.Text() == p.To.Text() && g.From.Text() == p.From.Text() {
-				groups[n-1] = append(groups[n-1], p)
-				continue
-			}
+		if stop, _ := refer.Lock(o.Stops, nil, body.Both); stop == nil && rule == "adjust.warning-sign" && p.From.Parked {
+			continue
 		}
-		groups = append(groups, []adjust.Proposal{p})
+		i := slices.IndexFunc(groups, func(g []adjust.Proposal) bool {
+			return g[0].Verdict == p.Verdict && g[0].Steps == p.Steps && g[0].Fired[0].Reason.Rule == rule
+		})
+		if i < 0 {
+			groups = append(groups, []adjust.Proposal{p})
+			continue
+		}
+		groups[i] = append(groups[i], p)
 	}
 	for _, g := range groups {
-		p := g[0]
-		if stop, _ := refer.Lock(o.Stops, nil, body.Both); stop == nil && p.Fired[0].Reason.Rule == "adjust.warning-sign" && p.From.Parked {
+		sentence, detail := o.asks(g)
+		if g[0].Verdict == adjust.Pending {
+			add("pending", "adjust", sentence, detail, g[0].Fired[0].Reason)
 			continue
 		}
-		name := o.railName(p.Rail)
-		sentence := fmt.Sprintf("%s, %s: %s", name, sides(g), p.Fired[0].Reason.Says)
-		detail := p.From.Text() + " → " + p.To.Text()
-		if p.To.Text() == p.From.Text() {
-			detail = "stays at " + p.From.Text()
-		}
-		if p.Verdict == adjust.Pending {
-			add("pending", "adjust", sentence, detail, p.Fired[0].Reason)
-			continue
-		}
-		add(string(p.Verdict), "adjust", sentence, detail, p.Fired[0].Reason, g...)
+		add(string(g[0].Verdict), "adjust", sentence, detail, g[0].Fired[0].Reason, g...)
 	}
+}
+
+// asks words a group of proposals: the rails and sides, the rule's words, and what each dose becomes; two
+// sides of a rail that do the same are said once.
+func (o Open) asks(g []adjust.Proposal) (sentence, detail string) {
+	var names, changes []string
+	for i, p := range g {
+		name := o.railName(p.Rail)
+		change := p.From.Text() + " → " + p.To.Text()
+		if p.To.Text() == p.From.Text() {
+			change = "stays at " + p.From.Text()
+		}
+		if i > 0 && g[i-1].Rail == p.Rail {
+			names[len(names)-1] = name + ", both sides"
+			if g[i-1].From.Text() == p.From.Text() && g[i-1].To.Text() == p.To.Text() {
+				continue
+			}
+		} else {
+			names = append(names, name+", "+sideOf(p))
+		}
+		changes = append(changes, change)
+	}
+	if more := len(names) - 2; more > 0 {
+		names = append(names[:2], fmt.Sprintf("%d more", more))
+	}
+	if more := len(changes) - 2; more > 0 {
+		changes = append(changes[:2], fmt.Sprintf("%d more", more))
+	}
+	return fmt.Sprintf("%s: %s", strings.Join(names, "; "), g[0].Fired[0].Reason.Says), strings.Join(changes, "; ")
 }
 
 func (o Open) railName(id string) string {
