@@ -54,7 +54,7 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	p := w.signedIn()
 	base := "http://" + w.addr + "/runners/" + runner
 	p.MustNavigate(base + "/build")
-	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 7", "Next: Build ends when raises, ankle and big toe reach their references")
+	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 7", "Next: Build ends when raises, ankle and big toe reach their references", "every session has its place")
 
 	press(p, "Put this draft aside to compare")
 	reads(t, p, "The two are the same so far")

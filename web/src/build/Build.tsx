@@ -111,7 +111,10 @@ export function Build() {
             <Why reason={d.week.why} title="The week">
               The week
             </Why>
-            {!d.week.proved && <span className="ml-3 text-base font-normal text-ochre">best found</span>}
+            <span className={`ml-3 text-base font-normal ${d.week.feasible ? "text-tide" : "text-ochre"}`}>
+              {d.week.feasible ? "every session has its place" : "not everything fits"}
+              {!d.week.proved && ", best found"}
+            </span>
           </Heading>
           <div className="mb-3 flex flex-wrap items-center gap-2">
             <span className="text-quiet">Preferred days</span>
