@@ -235,7 +235,7 @@ func (r Rail) Notches(l Limits) []Notch {
 	return slices.DeleteFunc(r.Every(l), func(n Notch) bool { return n.Barred != "" })
 }
 
-// same compares doses by their kit as well.
+// sameKit reports whether two doses take the same weight, band and beat.
 func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
 
 // At returns the index of the notch a dose stands on: the same dose, else the last notch of the same
