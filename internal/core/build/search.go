@@ -135,6 +135,9 @@ func (f *frame) search() ([]placement, bool) {
 			s.tail[k] += ms[0].cost
 		}
 	}
+	for k, i := range s.rails { // what is kept by hand stands, should the steps not reach a whole week
+		s.best[k] = f.rails[i].pinned
+	}
 	s.step(0, 0, [7]uint16{}, 0, 0)
 	for k, i := range s.rails {
 		out[i].days = s.best[k]
@@ -189,7 +192,7 @@ func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring uint8) {
 				next[d] |= 1 << k
 			}
 		}
-		if own+m.cost+s.tail[k+1]+s.cost(next) >= s.low {
+		if c := s.cost(next); c >= impossible || own+m.cost+s.tail[k+1]+c >= s.low {
 			continue
 		}
 		s.now[k] = m.days

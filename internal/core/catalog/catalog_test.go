@@ -130,6 +130,7 @@ func TestABrokenCatalogueIsRefusedWithWhatToDo(t *testing.T) {
 		{`"needs":["step"]`, `"needs":[],"provenance":"published, quoted from memory"`, "a published dose names its source"},
 		{`"needs":["step"]`, `"needs":[],"stageDays":[7]`, "a stage length for every dose"},
 		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"x_two"},{"from":2,"exercise":"x_one"}]}`, "a better test must not start lower"},
+		{`"perWeek":3`, `"perWeek":3,"place":{"by":"hold","measure":"foot.short","starts":[{"from":0,"exercise":"x_one","fixed":true},{"from":5,"exercise":"x_one"}]}`, "may be more than the test's share"},
 		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"nope"}]}`, "not on the rail"},
 	} {
 		broken := strings.Replace(one, c.old, c.new, 1)

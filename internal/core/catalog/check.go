@@ -251,6 +251,8 @@ func (r Rail) checkPlace() error {
 			return body.Refuse("place", "starts on a dose “%s” does not have", r.Exercises[k].Name)
 		case k < at || (i > 0 && s.From <= r.Place.Starts[i-1].From):
 			return body.Refuse("place", "a better test must not start lower: “%s” stands before the one above it", r.Exercises[k].Name)
+		case k == at && !s.Fixed && r.Place.Starts[i-1].Fixed:
+			return body.Refuse("place", "a better test must not start lower: the fixed dose of “%s” may be more than the test's share of it", r.Exercises[k].Name)
 		}
 		at = k
 	}
