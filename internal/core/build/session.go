@@ -29,14 +29,10 @@ func Short(pieces []Piece, p body.Profile, h house.Rules) map[int]body.Dose {
 	}
 	var kept []int
 	for _, c := range want {
-		i := slices.IndexFunc(pieces, func(x Piece) bool { return x.Exercise.Class == c })
-		taken := func(i int) bool {
-			return slices.ContainsFunc(kept, func(k int) bool { return pieces[k].Rail == pieces[i].Rail })
-		}
-		for i >= 0 && i < len(pieces) && (taken(i) || pieces[i].Exercise.Class != c) {
-			i++
-		}
-		if i >= 0 && i < len(pieces) {
+		i := slices.IndexFunc(pieces, func(x Piece) bool {
+			return x.Exercise.Class == c && !slices.ContainsFunc(kept, func(k int) bool { return pieces[k].Rail == x.Rail })
+		})
+		if i >= 0 {
 			kept = append(kept, i)
 		}
 	}
