@@ -41,12 +41,12 @@ func main() {
 
 type options struct {
 	data, admin, database, bind, public, cert, key, proxy string
-	verbose, fresh                                        bool
+	verbose, fresh, demo                                  bool
 }
 
 func run(ctx context.Context, args []string) error {
 	if len(args) == 0 {
-		return errors.New("say demo, serve, practice, code or openapi; ./notchback help tells more")
+		return errors.New("say demo, serve, practice, code, backup, restore or openapi; ./notchback help tells more")
 	}
 	var o options
 	fs := flag.NewFlagSet(args[0], flag.ContinueOnError)
@@ -59,6 +59,7 @@ func run(ctx context.Context, args []string) error {
 	fs.StringVar(&o.proxy, "trusted-proxy", os.Getenv("NOTCHBACK_TRUSTED_PROXY"), "address of a proxy that ends TLS")
 	fs.BoolVar(&o.verbose, "verbose", false, "log requests that failed")
 	fs.BoolVar(&o.fresh, "fresh", false, "demo: load the club anew, as of today")
+	fs.BoolVar(&o.demo, "demo", false, "backup and restore: the demo club's database")
 	if err := fs.Parse(args[1:]); err != nil {
 		return err
 	}
@@ -82,8 +83,17 @@ func run(ctx context.Context, args []string) error {
 	case "practice", "code":
 		o.database = "notchback"
 		return administer(ctx, o, args[0], fs.Args())
+	case "backup", "restore":
+		o.database = "notchback"
+		if o.demo {
+			o.database = "notchback_demo"
+		}
+		if args[0] == "backup" {
+			return backup(ctx, o, fs.Args())
+		}
+		return restore(ctx, o, fs.Args())
 	}
-	return fmt.Errorf("there is no %q; say demo, serve, practice, code or openapi", args[0])
+	return fmt.Errorf("there is no %q; say demo, serve, practice, code, backup, restore or openapi", args[0])
 }
 
 func env(key, fallback string) string {
@@ -93,64 +103,178 @@ func env(key, fallback string) string {
 	return fallback
 }
 
-// database starts or reaches the database, brings it up to date and opens the store.
-func database(ctx context.Context, o options) (*store.Store, func(), error) {
-	admin, app, closeDB := o.admin, "", func() {}
-	if admin == "" {
-		dir, err := filepath.Abs(filepath.Join(o.data, "postgres"))
+// server is the PostgreSQL server records stand on: a private one, or the one whose address was given.
+type server struct {
+	admin string           // an administrator's address
+	own   *cluster.Cluster // nil when the address was given
+}
+
+// reach starts the private server or takes the address given. close stops what was started.
+func reach(ctx context.Context, o options) (server, func(), error) {
+	if o.admin != "" {
+		return server{admin: o.admin}, func() {}, nil
+	}
+	dir, err := filepath.Abs(filepath.Join(o.data, "postgres"))
+	if err != nil {
+		return server{}, nil, err
+	}
+	c, err := cluster.Start(ctx, cluster.Options{Dir: dir})
+	if err != nil {
+		return server{}, nil, err
+	}
+	return server{c.AdminURL("postgres"), c}, func() {
+		wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		if n, err := store.Others(wait, c.AdminURL("postgres")); err == nil && n > 0 {
+			return // another notchback is serving from it
+		}
+		if err := c.Stop(); err != nil {
+			fmt.Fprintln(os.Stderr, "notchback: "+err.Error())
+		}
+	}, nil
+}
+
+// idle refuses while another notchback serves from the server.
+func (s server) idle(ctx context.Context, what string) error {
+	n, err := store.Others(ctx, s.admin)
+	if err == nil && n > 0 {
+		err = fmt.Errorf("another notchback is serving from this database; stop it before %s", what)
+	}
+	return err
+}
+
+// prepare brings the database up to date, keeping a backup of records first, and returns the
+// application's address.
+func (s server) prepare(ctx context.Context, o options) (string, error) {
+	keep, err := o.keep()
+	if err != nil {
+		return "", err
+	}
+	if s.own != nil {
+		return s.own.AppURL(o.database), store.Prepare(ctx, s.admin, o.database, s.own.AppPassword(), keep)
+	}
+	u, err := url.Parse(s.admin)
+	if err != nil {
+		return "", fmt.Errorf("database-url: %w", err)
+	}
+	password := cluster.Secret()
+	if err := store.Prepare(ctx, s.admin, o.database, password, keep); err != nil {
+		return "", err
+	}
+	u.User, u.Path = url.UserPassword("notchback_app", password), "/"+o.database
+	return u.String(), nil
+}
+
+// keep says where records are backed up before they are migrated.
+func (o options) keep() (store.Keep, error) {
+	bin, err := cluster.Bin()
+	if err != nil {
+		return store.Keep{}, err
+	}
+	dir, err := filepath.Abs(filepath.Join(o.data, "backups"))
+	return store.Keep{Bin: bin, Dir: dir}, err
+}
+
+// database reaches the server, brings the database up to date and opens the store.
+func database(ctx context.Context, o options) (_ *store.Store, _ func(), err error) {
+	on, stop, err := reach(ctx, o)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer func() {
 		if err != nil {
+			stop()
+		}
+	}()
+	if o.fresh && on.own != nil {
+		if err := on.idle(ctx, "loading the demo anew"); err != nil {
 			return nil, nil, err
 		}
-		c, err := cluster.Start(ctx, cluster.Options{Dir: dir})
-		if err != nil {
+		if err := store.Drop(ctx, on.admin, o.database); err != nil {
 			return nil, nil, err
 		}
-		closeDB = func() {
-			wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
-			defer cancel()
-			if n, err := store.Others(wait, c.AdminURL("postgres")); err == nil && n > 0 {
-				return // another notchback is serving from it
-			}
-			if err := c.Stop(); err != nil {
-				fmt.Fprintln(os.Stderr, "notchback: "+err.Error())
-			}
-		}
-		admin, app = c.AdminURL("postgres"), c.AppURL(o.database)
-		if o.fresh {
-			n, err := store.Others(ctx, admin)
-			if err == nil && n > 0 {
-				err = errors.New("another notchback is serving from this database; stop it before loading the demo anew")
-			}
-			if err == nil {
-				err = store.Drop(ctx, admin, o.database)
-			}
-			if err != nil {
-				closeDB()
-				return nil, nil, err
-			}
-		}
-		if err := store.Prepare(ctx, admin, o.database, c.AppPassword()); err != nil {
-			closeDB()
-			return nil, nil, err
-		}
-	} else {
-		u, err := url.Parse(admin)
-		if err != nil {
-			return nil, nil, fmt.Errorf("database-url: %w", err)
-		}
-		password := cluster.Secret()
-		if err := store.Prepare(ctx, admin, o.database, password); err != nil {
-			return nil, nil, err
-		}
-		u.User, u.Path = url.UserPassword("notchback_app", password), "/"+o.database
-		app = u.String()
+	}
+	app, err := on.prepare(ctx, o)
+	if err != nil {
+		return nil, nil, err
 	}
 	s, err := store.Open(ctx, app)
 	if err != nil {
-		closeDB()
 		return nil, nil, err
 	}
-	return s, func() { s.Close(); closeDB() }, nil
+	return s, func() { s.Close(); stop() }, nil
+}
+
+// backup writes the practice's records to a file.
+func backup(ctx context.Context, o options, args []string) error {
+	if len(args) != 1 {
+		return errors.New("say: ./notchback backup FILE")
+	}
+	on, stop, err := reach(ctx, o)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	keep, err := o.keep()
+	if err != nil {
+		return err
+	}
+	if err := store.Backup(ctx, keep.Bin, on.at(o.database), args[0]); err != nil {
+		return err
+	}
+	fmt.Printf("The records are in %s. ./notchback restore %s brings them back.\n", args[0], args[0])
+	return nil
+}
+
+// restore puts the records of a backup in the place of those there are, which are kept beside them.
+func restore(ctx context.Context, o options, args []string) error {
+	if len(args) != 1 {
+		return errors.New("say: ./notchback restore FILE")
+	}
+	on, stop, err := reach(ctx, o)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	if err := on.idle(ctx, "restoring"); err != nil {
+		return err
+	}
+	keep, err := o.keep()
+	if err != nil {
+		return err
+	}
+	restored := o.database + "_restored"
+	if err := store.Drop(ctx, on.admin, restored); err != nil {
+		return err
+	}
+	if err := store.Restore(ctx, keep.Bin, on.admin, restored, args[0]); err != nil {
+		return err
+	}
+	// An earlier release's records are brought up to date before they take the others' place.
+	into := o
+	into.database = restored
+	if _, err := on.prepare(ctx, into); err != nil {
+		return err
+	}
+	kept, err := store.Swap(ctx, on.admin, restored, o.database, time.Now())
+	if err != nil {
+		return err
+	}
+	fmt.Printf("The records of %s are in force.\n", args[0])
+	if kept != "" {
+		fmt.Printf("Those there were before stand in the database %s.\n", kept)
+	}
+	return nil
+}
+
+// at is the administrator's address of a database.
+func (s server) at(database string) string {
+	u, err := url.Parse(s.admin)
+	if err != nil {
+		return s.admin
+	}
+	u.Path = "/" + database
+	return u.String()
 }
 
 func serve(ctx context.Context, o options, withDemo bool) error {

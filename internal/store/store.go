@@ -60,20 +60,16 @@ func (s *Store) Close() { s.pool.Close() }
 func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
 
 // Prepare creates the roles and the database if they are missing and brings the schema up to date.
-// adminURL must be allowed to create roles; appPassword becomes the application role's password.
-func Prepare(ctx context.Context, adminURL, database, appPassword string) error {
+// adminURL must be allowed to create roles; appPassword becomes the application role's password. A
+// database that holds records is backed up before it is migrated.
+func Prepare(ctx context.Context, adminURL, database, appPassword string, keep Keep) error {
 	admin, err := pgx.Connect(ctx, adminURL)
 	if err != nil {
 		return fmt.Errorf("connecting as administrator: %w", err)
 	}
 	defer admin.Close(ctx)
-	if _, err := admin.Exec(ctx, `DO $$ BEGIN
-		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_door') THEN CREATE ROLE notchback_door NOLOGIN BYPASSRLS; END IF;
-		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_owner') THEN CREATE ROLE notchback_owner NOLOGIN NOBYPASSRLS; END IF;
-		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_app') THEN CREATE ROLE notchback_app LOGIN NOBYPASSRLS; END IF;
-		GRANT notchback_door TO notchback_owner;
-	END $$`); err != nil {
-		return fmt.Errorf("creating roles: %w", err)
+	if err := roles(ctx, admin); err != nil {
+		return err
 	}
 	if _, err := admin.Exec(ctx, "ALTER ROLE notchback_app PASSWORD "+quote(appPassword)); err != nil {
 		return fmt.Errorf("setting the application's password: %w", err)
@@ -87,7 +83,23 @@ func Prepare(ctx context.Context, adminURL, database, appPassword string) error 
 			return fmt.Errorf("creating the database: %w", err)
 		}
 	}
+	if err := keep.backup(ctx, adminURL, database, time.Now()); err != nil {
+		return fmt.Errorf("nothing was migrated: %w", err)
+	}
 	return migrate(ctx, adminURL, database)
+}
+
+// roles creates the roles that are missing.
+func roles(ctx context.Context, admin *pgx.Conn) error {
+	if _, err := admin.Exec(ctx, `DO $$ BEGIN
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_door') THEN CREATE ROLE notchback_door NOLOGIN BYPASSRLS; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_owner') THEN CREATE ROLE notchback_owner NOLOGIN NOBYPASSRLS; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_app') THEN CREATE ROLE notchback_app LOGIN NOBYPASSRLS; END IF;
+		GRANT notchback_door TO notchback_owner;
+	END $$`); err != nil {
+		return fmt.Errorf("creating roles: %w", err)
+	}
+	return nil
 }
 
 // Others counts the application's connections to the server, so that nobody stops a database another

@@ -1,0 +1,176 @@
+package upgrade
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/job"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+// made is a made-up practice with what an upgrade is most likely to break: own rails, changed house
+// rules and approaches, cautions with and without limits, open and cleared stops, a moved week, rebuilt
+// programmes, corrections, decisions, a retired exercise in force.
+func made(t *testing.T, d *testkit.Desk) {
+	t.Helper()
+	ctx, a := context.Background(), d.Actor
+	in := func(f func(*store.Tx) error) { t.Helper(); require.NoError(t, d.Store.In(ctx, a.Practice, f)) }
+	six, one := 6.0, 1.0
+	in(func(tx *store.Tx) error {
+		for key, v := range map[string]*float64{"adjust.days.strength": &six, "adjust.morning.back": &one, "build.rails.max": &six} {
+			if err := tx.ChangeRule(ctx, key, v, a.Coach); err != nil {
+				return err
+			}
+		}
+		return tx.ChangeApproach(ctx, "toes", "both", a.Coach)
+	})
+
+	own := func(from, id, name string, change func(*catalog.Rail)) {
+		t.Helper()
+		r, ok := catalog.Shipped.Find(from)
+		require.True(t, ok)
+		r.Exercises = slices.Clone(r.Exercises)
+		if id != from {
+			r.ID, r.Name, r.Short = id, name, name
+			for i := range r.Exercises {
+				r.Exercises[i].ID = fmt.Sprintf("%s_%d", id, i)
+				r.Exercises[i].First = nil
+			}
+			r.Place = nil
+		}
+		change(&r)
+		require.NoError(t, d.KeepRail(ctx, a, r.ID, 0, r))
+	}
+	own("calf_straight", "tide_calf", "Tide-pool raises", func(r *catalog.Rail) { r.Exercises = r.Exercises[1:8] })
+	own("side_ankle", "side_ankle", "", func(r *catalog.Rail) { r.PerWeek = 2 })
+	own("leg_swing", "pier_swing", "Pier swing", func(*catalog.Rail) {})
+
+	weeks := func(n int) time.Duration { return time.Duration(n) * 7 * 24 * time.Hour }
+	start := -weeks(8)
+	type life struct {
+		name    string
+		profile func(*body.Profile)
+		choices build.Choices
+		pain    func(day int) int
+		morning func(day int) int
+		stop    *refer.Stop
+		stopOn  int
+		clear   *refer.Clearance
+		clearOn int
+	}
+	also := build.Choices{Also: []string{"tide_calf", "pier_swing", "short_foot"}, Why: map[string]string{"tide_calf": "likes the harbour wall"}}
+	zero := func(int) int { return 0 }
+	lives := []life{
+		{name: "Limits set", profile: func(p *body.Profile) {
+			p.Cautions, p.HeavyAllowed = []string{"bone", "tendon"}, "Dr Tarn, 3 March: up to 10 kg"
+		}, choices: also},
+		{name: "No limits", profile: func(p *body.Profile) { p.Cautions = []string{"sensation", "clot"} }},
+		{name: "Young", profile: func(p *body.Profile) { p.BirthDate, p.GuardianConsent = "2012-02-02", true }},
+		{name: "Hardware", profile: func(p *body.Profile) {
+			p.Cautions = []string{"hardware"}
+			p.Structural = []body.Structural{{Measure: "ankle.knee_to_wall", Side: body.Left, Word: "plate in the ankle"}}
+		}},
+		{name: "Open stop", profile: func(*body.Profile) {}, choices: also, stop: &refer.Stop{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone"}, Source: "phone"}, stopOn: 50},
+		{name: "Cleared by a clinician", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "swelling", Region: body.Calf, Side: body.Right, Source: "intake"}, stopOn: 30,
+			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month"}, clearOn: 38},
+		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "chest", Region: body.WholePerson, Side: body.Both, Source: "phone"}, stopOn: 44,
+			clear: &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
+		{name: "Sore heel", profile: func(p *body.Profile) {
+			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps"}}}
+		}, pain: func(day int) int { return day % 5 }, morning: func(day int) int { return 2 + day%3 }},
+		{name: "Left and right differ", profile: func(*body.Profile) {}, pain: func(day int) int { return 6 * (day % 9 / 8) }},
+		{name: "Waiting", profile: nil},
+	}
+	for _, l := range lives {
+		d.Shift(start)
+		p := testkit.Profile()
+		p.Equipment.Bands = []string{"light", "medium"}
+		p.WeeklyMinutes, p.Runs = 90, []body.FixedRun{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
+		if l.profile == nil {
+			d.Runner(t, p)
+			continue
+		}
+		l.profile(&p)
+		if l.pain == nil {
+			l.pain = zero
+		}
+		if l.morning == nil {
+			l.morning = zero
+		}
+		runner := d.Runner(t, p)
+		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12, "foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
+		d.Screen(t, runner, values)
+		require.NoError(t, d.Build(ctx, a, runner, store.NewID(), l.choices))
+		o, err := d.Open(ctx, a, runner)
+		require.NoError(t, err)
+		for day := range 56 {
+			d.Shift(start + time.Duration(day)*24*time.Hour)
+			if o, err = d.Open(ctx, a, runner); day == 3 { // one session is moved where it may go
+				cells, err := o.Moves(o.Week().Days[0].Entries[0].Rail, 0)
+				require.NoError(t, err)
+				for _, c := range cells {
+					if c.Refused == "" && c.Weekday != 0 {
+						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(), job.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
+						break
+					}
+				}
+			}
+			require.NoError(t, err)
+			for _, w := range build.Watched(p) {
+				require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side, Pain: l.morning(day)}))
+			}
+			if day%7 == 1 || day%7 == 5 {
+				require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}))
+			}
+			if day > 0 && day%2 == 0 {
+				for i, pr := range o.Shown(o.Today) {
+					done := make([]int, pr.Dose.TotalSets())
+					for k := range done {
+						done[k] = pr.Dose.Amount()
+					}
+					x := adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 7, Pain: l.pain(day + i), Source: "phone"}
+					require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, "", false, x))
+					if i == 0 && day%14 == 0 {
+						was := x.ID
+						x.ID, x.Note, x.Source = store.NewID(), "corrected", "coach"
+						require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, was, false, x))
+					}
+				}
+			}
+			if l.stop != nil && day == l.stopOn {
+				l.stop.ID = store.NewID()
+				require.NoError(t, d.RecordStop(ctx, a, runner, *l.stop))
+			}
+			if l.clear != nil && day == l.clearOn {
+				l.clear.ID, l.clear.On = store.NewID(), o.Today
+				require.NoError(t, d.Clear(ctx, a, runner, l.stop.ID, *l.clear))
+			}
+			if day%4 == 3 {
+				if o, err = d.Open(ctx, a, runner); err != nil {
+					require.NoError(t, err)
+				}
+				for _, x := range o.Proposals() {
+					if x.News && x.Verdict != adjust.Pending {
+						require.NoError(t, d.Decide(ctx, a, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}))
+					}
+				}
+			}
+			if day == 28 {
+				require.NoError(t, d.Build(ctx, a, runner, store.NewID(), o.Programme.Plan.Choices))
+			}
+		}
+	}
+	d.Shift(0)
+}

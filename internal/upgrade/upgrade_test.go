@@ -1,0 +1,193 @@
+package upgrade
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/api"
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/job"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+// Every kept dump is restored as it was, brought up to date and opened.
+func TestEveryKeptDumpUpgrades(t *testing.T) {
+	files, err := filepath.Glob("testdata/*.sql.bz2")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	total := int64(0)
+	for _, file := range files {
+		st, err := os.Stat(file)
+		require.NoError(t, err)
+		total += st.Size()
+		t.Run(strings.TrimSuffix(filepath.Base(file), ".sql.bz2"), func(t *testing.T) {
+			var was record
+			text, err := os.ReadFile(strings.TrimSuffix(file, ".sql.bz2") + ".json")
+			require.NoError(t, err)
+			require.NoError(t, json.Unmarshal(text, &was))
+			require.NotEmpty(t, was.Runners)
+			database, backups := testkit.Restore(t, file), t.TempDir()
+			s := testkit.Upgrade(t, database, backups)
+			is := look(t, s, database, was.Now)
+			held(t, was, is)
+			t.Run("pages", func(t *testing.T) { open(t, s, database, was) })
+			t.Run("backup", func(t *testing.T) { backedUp(t, backups, was) })
+		})
+	}
+	assert.Less(t, total, int64(4<<20), "the dumps stay small")
+}
+
+// held compares what a release said of its runners with what is said now: no row is lost, no lock
+// opens, no dose gets harder.
+func held(t *testing.T, was, is record) {
+	for table, n := range was.Rows {
+		assert.GreaterOrEqual(t, is.Rows[table], n, "rows of %s", table)
+	}
+	for _, w := range was.Runners {
+		i := slices.IndexFunc(is.Runners, func(k keptRunner) bool { return k.Runner == w.Runner })
+		if !assert.GreaterOrEqual(t, i, 0, "runner %s is gone", w.Runner) {
+			continue
+		}
+		now := is.Runners[i]
+		for _, stop := range w.Open {
+			assert.Contains(t, now.Open, stop, "the lock of a warning sign opened")
+		}
+		for _, p := range now.InForce {
+			k := slices.IndexFunc(w.InForce, func(x dosed) bool { return x.Rail == p.Rail && x.Side.Touches(p.Side) })
+			if !assert.GreaterOrEqual(t, k, 0, "%s, %s came from nowhere", p.Rail, p.Side) {
+				continue
+			}
+			if x := w.InForce[k]; x.Parked {
+				assert.True(t, p.Parked, "%s, %s was parked", p.Rail, p.Side)
+			}
+			assert.True(t, slices.ContainsFunc(w.InForce, func(x dosed) bool {
+				return x.Rail == p.Rail && x.Side.Touches(p.Side) && (p.Parked || !harder(p.Exercise, p.Dose, x.Exercise, x.Dose))
+			}), "%s, %s got harder: %s %s", p.Rail, p.Side, p.Exercise, p.Dose)
+		}
+		for on, shown := range now.Days {
+			for _, p := range shown {
+				assert.True(t, slices.ContainsFunc(w.Days[on], func(x sum) bool {
+					return x.Rail == p.Rail && x.Side.Touches(p.Side) && !harder(p.Exercise, p.Dose, x.Exercise, x.Dose)
+				}), "on %s the runner is shown %s, %s, %s %s, which the release before did not", on, p.Rail, p.Side, p.Exercise, p.Dose)
+			}
+		}
+	}
+}
+
+// harder compares two doses of one exercise by their amount; another exercise counts as harder unless
+// it stands earlier on its rail.
+func harder(exercise string, d body.Dose, thanExercise string, than body.Dose) bool {
+	if exercise == thanExercise {
+		d.Extra, than.Extra = 0, 0
+		return d.Kind != than.Kind || d.Work(0, 0) > than.Work(0, 0) || d.LoadKg > than.LoadKg
+	}
+	for _, r := range catalog.Shipped.Rails {
+		at := func(id string) int {
+			return slices.IndexFunc(r.Exercises, func(x catalog.Exercise) bool { return x.ID == id })
+		}
+		if at(exercise) >= 0 && at(thanExercise) >= 0 {
+			return at(exercise) > at(thanExercise)
+		}
+	}
+	return true
+}
+
+// open signs in and asks for every page of every runner, as the document of the API lists them.
+func open(t *testing.T, s *store.Store, database string, was record) {
+	doc, err := api.OpenAPI()
+	require.NoError(t, err)
+	var spec struct {
+		Paths map[string]map[string]struct {
+			Parameters []struct {
+				Name     string `json:"name"`
+				In       string `json:"in"`
+				Required bool   `json:"required"`
+			} `json:"parameters"`
+		} `json:"paths"`
+	}
+	require.NoError(t, json.Unmarshal(doc, &spec))
+	srv := httptest.NewServer(api.New(&job.Desk{Store: s, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
+	defer srv.Close()
+	pages := 0
+	for _, owner := range testkit.Practices(t, database) {
+		require.NoError(t, s.In(context.Background(), owner.Practice, func(tx *store.Tx) error {
+			_, err := tx.SetPassword(context.Background(), owner.Coach, api.HashPassword("a long enough password"))
+			return err
+		}))
+		jar, _ := cookiejar.New(nil)
+		browser := &http.Client{Jar: jar}
+		sign, _ := json.Marshal(map[string]string{"email": owner.Email, "password": "a long enough password"})
+		answer, err := browser.Post(srv.URL+"/api/session", "application/json", bytes.NewReader(sign))
+		require.NoError(t, err)
+		require.Equal(t, 200, answer.StatusCode)
+		get := func(path string) {
+			a, err := browser.Get(srv.URL + path)
+			require.NoError(t, err)
+			text, _ := io.ReadAll(a.Body)
+			_ = a.Body.Close()
+			assert.Equal(t, 200, a.StatusCode, "%s: %.300s", path, text)
+			pages++
+		}
+		for path, ways := range spec.Paths {
+			way, ok := ways["get"]
+			if !ok || strings.HasPrefix(path, "/api/phone") || path == "/api/inclinometer" || strings.Contains(path, "{still}") {
+				continue
+			}
+			if slices.ContainsFunc(way.Parameters, func(p struct {
+				Name     string `json:"name"`
+				In       string `json:"in"`
+				Required bool   `json:"required"`
+			}) bool {
+				return p.In == "query" && p.Required
+			}) {
+				continue
+			}
+			if !strings.Contains(path, "{") {
+				get(path)
+				continue
+			}
+			for _, k := range was.Runners {
+				if k.Practice != owner.Practice || (len(k.InForce) == 0 && (strings.Contains(path, "hand-out") || strings.Contains(path, "calendar") || strings.Contains(path, "doses"))) {
+					continue
+				}
+				get(strings.ReplaceAll(path, "{runner}", k.Runner))
+			}
+		}
+	}
+	assert.Greater(t, pages, 10*len(was.Runners), "every page of every runner")
+}
+
+// backedUp restores the backup that was taken before the records were migrated: nothing is missing in
+// it. A database whose schema was current needs none.
+func backedUp(t *testing.T, backups string, was record) {
+	files, err := filepath.Glob(filepath.Join(backups, "*.dump"))
+	require.NoError(t, err)
+	if len(files) == 0 {
+		assert.Equal(t, newestSchema, was.Rows["goose_db_version"]-1, "records were migrated without a backup")
+		return
+	}
+	assert.Equal(t, was.Rows, testkit.Rows(t, testkit.Restore(t, files[0])))
+}
+
+var newestSchema = func() int {
+	files, _ := filepath.Glob("../store/migrations/*.sql")
+	return len(files)
+}()
