@@ -30,12 +30,13 @@ type logBody struct {
 	CrampAt      int       `json:"crampAt,omitempty"`
 	Faults       []string  `json:"faults,omitempty"`
 	Note         string    `json:"note,omitempty" maxLength:"2000"`
+	Times        int       `json:"times,omitempty" minimum:"0" maximum:"20" doc:"how many times that day; 0 once"`
 	Short        bool      `json:"short,omitempty" doc:"the short version was shown"`
 	Supersedes   string    `json:"supersedes,omitempty" format:"uuid" doc:"log this one corrects"`
 }
 
 func (b logBody) log(id, source string) adjust.Log {
-	return adjust.Log{ID: id, On: b.On, Done: b.Done, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
+	return adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
 }
 
 type morningBody struct {
@@ -44,21 +45,26 @@ type morningBody struct {
 	Side      body.Side   `json:"side" enum:"left,right,both"`
 	Pain      int         `json:"pain"`
 	Stiffness int         `json:"stiffness,omitempty"`
+	Quiet     bool        `json:"quiet,omitempty" doc:"every other place: not more than usual; has no number"`
 }
 
 func (b morningBody) morning(id string) build.Morning {
+	if b.Quiet {
+		return build.Morning{ID: id, On: b.On, Region: body.WholePerson, Side: body.Both, Quiet: true}
+	}
 	return build.Morning{ID: id, On: b.On, Region: b.Region, Side: b.Side, Pain: b.Pain, Stiffness: b.Stiffness}
 }
 
 type runBody struct {
 	On      body.Date `json:"on"`
-	Minutes float64   `json:"minutes"`
+	Minutes float64   `json:"minutes,omitempty"`
 	Km      float64   `json:"km,omitempty"`
 	RPE     int       `json:"rpe,omitempty"`
+	Word    load.Word `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
 }
 
 func (b runBody) run(id string) load.Run {
-	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE}
+	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE, Word: b.Word}
 }
 
 type RecordPath struct {
@@ -71,7 +77,7 @@ func (s *server) adjusting() {
 		if err != nil {
 			return AdjustView{}, err
 		}
-		v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: o.Usual, Watched: o.Phone(s.desk.Now()).Watched}
+		v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.Phone(s.desk.Now()).Watched}
 		for i := len(o.Mornings) - 1; i >= 0; i-- {
 			if o.Today.Sub(o.Mornings[i].On) <= 21 {
 				v.Mornings = append(v.Mornings, o.Mornings[i])
@@ -85,6 +91,18 @@ func (s *server) adjusting() {
 		Body job.Decision
 	}) (nothing, error) {
 		return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/usual/{id}", "raise-usual", "Set the level mornings of a place are judged by", func(ctx context.Context, in *struct {
+		RunnerPath
+		RecordPath
+		Body struct {
+			Region body.Region `json:"region"`
+			Side   body.Side   `json:"side" enum:"left,right"`
+			Level  float64     `json:"level" minimum:"0" maximum:"10"`
+			Word   string      `json:"word" minLength:"1" maxLength:"500"`
+		}
+	}) (nothing, error) {
+		return ok(s.desk.RaiseUsual(ctx, actor(ctx), in.Runner, build.Usual{Region: in.Body.Region, Side: in.Body.Side, Level: in.Body.Level}, in.Body.Word))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/logs/{id}", "coach-log", "Enter or correct a session for the runner", func(ctx context.Context, in *struct {
 		RunnerPath

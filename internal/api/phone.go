@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -72,6 +73,13 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddMorning(ctx, a, runner, "phone", in.Body.morning(in.ID)))
 	})
+	register(s, http.MethodPut, "/api/phone/healed/{stop}/{id}", "phone-healed", "A blister, loose laces or an illness is over", m, func(ctx context.Context, in *struct {
+		RecordPath
+		Stop string `path:"stop" format:"uuid"`
+	}) (nothing, error) {
+		a, runner := owner(ctx)
+		return ok(s.desk.Healed(ctx, a, runner, in.Stop, in.ID))
+	})
 	register(s, http.MethodPut, "/api/phone/runs/{id}", "phone-run", "A run", m, func(ctx context.Context, in *struct {
 		RecordPath
 		Body runBody
@@ -82,7 +90,8 @@ func (s *server) phone() {
 	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (PhoneIntake, error) {
 		a, runner := owner(ctx)
 		o, err := s.desk.Open(ctx, a, runner)
-		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Signs, Cautions: refer.Cautions, Regions: body.RegionNames, Times: body.SymptomTimes}
+		asked := slices.DeleteFunc(slices.Clone(refer.Cautions), func(c refer.Caution) bool { return c.Derived })
+		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Asked(o.Profile, o.Today), Cautions: asked, Regions: body.RegionNames, Times: body.SymptomTimes}
 		if len(o.Forms) > 0 {
 			v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
 		}

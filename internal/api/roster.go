@@ -24,7 +24,7 @@ type RosterRow struct {
 	ID       string      `json:"id"`
 	Name     string      `json:"name"`
 	Age      int         `json:"age"`
-	Phase    build.Phase `json:"phase" enum:"calm,build,load,"`
+	Phase    build.Phase `json:"phase" enum:"calm,wake,build,load,spring,keep,"`
 	Screened body.Date   `json:"screened"`
 	Archived bool        `json:"archived"`
 	Locked   bool        `json:"locked"`
@@ -32,21 +32,22 @@ type RosterRow struct {
 
 // RunnerView is a runner as the intake page shows one.
 type RunnerView struct {
-	ID       string             `json:"id"`
-	Name     string             `json:"name"`
-	Timezone string             `json:"timezone"`
-	Version  int                `json:"version"`
-	Archived bool               `json:"archived"`
-	Today    body.Date          `json:"today"`
-	Age      int                `json:"age"`
-	Profile  body.Profile       `json:"profile"`
-	Stops    []StopView         `json:"stops"`
-	Cautions []refer.Caution    `json:"cautions" doc:"in force today"`
-	Links    []store.Link       `json:"links"`
-	Steps    []StepState        `json:"steps"`
-	Forms    []store.Form       `json:"forms" doc:"filled in by the runner and not taken over yet"`
-	Checks   []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
-	Shoes    []screen.ShoeIndex `json:"shoes"`
+	ID          string             `json:"id"`
+	Name        string             `json:"name"`
+	Timezone    string             `json:"timezone"`
+	Version     int                `json:"version"`
+	Archived    bool               `json:"archived"`
+	Today       body.Date          `json:"today"`
+	Age         int                `json:"age"`
+	Profile     body.Profile       `json:"profile"`
+	Stops       []StopView         `json:"stops"`
+	Permissions job.Permissions    `json:"permissions" doc:"what takes work away today, and what would open it"`
+	Asked       []refer.Sign       `json:"asked" doc:"warning signs this runner is asked, most urgent first"`
+	Links       []store.Link       `json:"links"`
+	Steps       []StepState        `json:"steps"`
+	Forms       []store.Form       `json:"forms" doc:"filled in by the runner and not taken over yet"`
+	Checks      []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
+	Shoes       []screen.ShoeIndex `json:"shoes"`
 }
 
 // StopView is a warning sign with whether it still locks.
@@ -98,10 +99,25 @@ type clearanceIn struct {
 	Stop      string `path:"stop" format:"uuid"`
 	Clearance string `path:"clearance" format:"uuid"`
 	Body      struct {
-		Kind   string    `json:"kind" enum:"clinician,reviewed"`
-		Who    string    `json:"who" maxLength:"200"`
-		On     body.Date `json:"on"`
-		Limits string    `json:"limits" maxLength:"1000"`
+		Kind   string         `json:"kind" enum:"clinician,reviewed,healed"`
+		Who    string         `json:"who" maxLength:"200"`
+		On     body.Date      `json:"on"`
+		Limits string         `json:"limits" maxLength:"1000"`
+		Opens  *refer.Opening `json:"opens,omitempty" doc:"what the clinician opens"`
+	}
+}
+
+type limitIn struct {
+	RunnerPath
+	Limit string `path:"limit" format:"uuid"`
+	Body  struct {
+		For   string        `json:"for" maxLength:"60" doc:"id of the caution or pattern"`
+		Side  body.Side     `json:"side" enum:"left,right,both"`
+		Kind  string        `json:"kind" enum:"clinician,coach"`
+		Who   string        `json:"who" maxLength:"200"`
+		On    body.Date     `json:"on"`
+		Opens refer.Opening `json:"opens"`
+		Words string        `json:"words" maxLength:"1000"`
 	}
 }
 
@@ -168,7 +184,11 @@ func (s *server) roster() {
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
 		b := in.Body
-		return ok(s.desk.Clear(ctx, actor(ctx), in.Runner, in.Stop, refer.Clearance{ID: in.Clearance, Kind: b.Kind, Who: b.Who, On: b.On, Limits: b.Limits}))
+		return ok(s.desk.Clear(ctx, actor(ctx), in.Runner, in.Stop, refer.Clearance{ID: in.Clearance, Kind: b.Kind, Who: b.Who, On: b.On, Limits: b.Limits, Opens: b.Opens}))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/limits/{limit}", "set-limit", "Record what somebody opens under a caution or a pattern", func(ctx context.Context, in *limitIn) (nothing, error) {
+		b := in.Body
+		return ok(s.desk.SetLimit(ctx, actor(ctx), in.Runner, refer.Limit{ID: in.Limit, For: b.For, Side: b.Side, Kind: b.Kind, Who: b.Who, On: b.On, Opens: b.Opens, Words: b.Words}))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/links/{link}", "make-link", "Make a private link; earlier ones end", func(ctx context.Context, in *linkIn) (NewLink, error) {
 		return s.makeLink(ctx, in)
@@ -216,7 +236,7 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 
 func view(o job.Open) RunnerView {
 	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
-		Profile: o.Profile, Stops: []StopView{}, Cautions: refer.InForce(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
+		Profile: o.Profile, Stops: []StopView{}, Permissions: o.Permissions(), Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
 	for _, f := range o.Forms {
 		f.Profile = f.Profile.Normalise()
 		v.Forms = append(v.Forms, f)

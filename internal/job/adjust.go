@@ -17,33 +17,61 @@ import (
 // AdjustInput gathers what one rail and side is judged by.
 func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
 	rail, _ := o.Catalogue.Find(p.Rail)
-	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Stops: o.Stops, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House,
-		Logs: []adjust.Log{}, Mornings: []build.Morning{}, Moves: []adjust.Move{}}
+	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House, Begun: p.From, Watched: o.Watched(),
+		Logs: []adjust.Log{}, Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
 	for _, l := range o.Logs {
-		if l.Prescription.Rail == p.Rail && l.Prescription.Side == p.Side {
+		if l.Prescription.Rail == p.Rail {
 			in.Logs = append(in.Logs, l)
 		}
 	}
-	for _, m := range o.Mornings {
-		if o.Today.Sub(m.On) <= 35 {
-			in.Mornings = append(in.Mornings, m)
-		}
-	}
 	for _, d := range o.Decisions {
-		if d.Rail == p.Rail && d.Side == p.Side {
-			in.Moves = append(in.Moves, adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps})
+		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule}
+		switch {
+		case d.Rail == p.Rail:
+			in.Moves = append(in.Moves, m)
+			if d.Side == p.Side {
+				in.Begun = min(in.Begun, d.On)
+			}
+		case o.Today.Sub(d.On) <= 28:
+			in.Others = append(in.Others, m)
 		}
 	}
 	return in
 }
 
+// Watched are the places asked about each morning: those named at intake or in a report of the last weeks,
+// and the main places of what is trained hard.
+func (o Open) Watched() []body.Symptom {
+	hard := []build.Hard{}
+	for _, p := range o.Prescriptions {
+		rail, _ := o.Catalogue.Find(p.Rail)
+		if x, ok := rail.Exercise(p.Exercise); ok && !p.Parked {
+			hard = append(hard, build.Hard{Demand: x.Demand, Side: p.Side})
+		}
+	}
+	return build.WatchedNow(o.Profile, o.Mornings, hard, o.Today)
+}
+
 // Proposals computes every rail and side of the programme.
 func (o Open) Proposals() []adjust.Proposal {
-	out := []adjust.Proposal{}
-	for _, p := range o.Prescriptions {
-		out = append(out, adjust.Propose(o.AdjustInput(p)))
+	if !o.memo.proposed {
+		ins := []adjust.Input{}
+		for _, p := range o.Prescriptions {
+			ins = append(ins, o.AdjustInput(p))
+		}
+		o.memo.proposals, o.memo.proposed = adjust.ProposeAll(ins), true
 	}
-	return out
+	return slices.Clone(o.memo.proposals)
+}
+
+// proposal is the one of a prescription in force.
+func (o Open) proposal(p catalog.Prescription) adjust.Proposal {
+	for _, x := range o.Proposals() {
+		if x.Rail == p.Rail && x.Side == p.Side {
+			return x
+		}
+	}
+	return adjust.Proposal{From: p, To: p, Verdict: adjust.Hold}
 }
 
 // RailView is a rail as the Adjust room draws it.
@@ -92,7 +120,7 @@ func (o Open) Rails() []RailView {
 			if p.Rail != rail.ID {
 				continue
 			}
-			pr := adjust.Propose(o.AdjustInput(p))
+			pr := o.proposal(p)
 			at, _ := catalog.At(v.Notches, p.Exercise, p.Dose)
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
 			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, pr.To.Text(), to, o.trail(v.Notches, p)})
@@ -137,6 +165,7 @@ type Decision struct {
 	Side         body.Side      `json:"side" enum:"left,right,both"`
 	Prescription string         `json:"prescription" format:"uuid" doc:"id of the prescription the coach saw"`
 	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"the verdict the coach saw proposed, or takes instead"`
+	Seen         *int64         `json:"seen,omitempty" doc:"report number the coach's screen was made from; a newer report of that leg is looked at first"`
 	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
 }
 
@@ -169,7 +198,10 @@ func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x 
 		return fmt.Errorf("deciding: %w", store.ErrStale)
 	}
 	in := o.AdjustInput(o.Prescriptions[i])
-	proposal := adjust.Propose(in)
+	proposal := o.proposal(o.Prescriptions[i])
+	if x.Seen != nil && proposal.Seen > *x.Seen {
+		return fmt.Errorf("deciding: a newer report came in: %w", store.ErrStale)
+	}
 	taken := proposal
 	if x.Verdict != proposal.Verdict {
 		if strings.TrimSpace(x.Word) == "" {
@@ -192,12 +224,14 @@ func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x 
 
 // lowerUsual lets a move lower the usual morning; only the coach raises it.
 func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
-	for _, now := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
-		for _, was := range o.Usual {
-			if was.Region == now.Region && was.Side == now.Side && now.Level < was.Level {
-				if err := tx.AddUsual(ctx, o.ID, o.Programme.ID, now); err != nil {
-					return err
-				}
+	kept := map[string]float64{}
+	for _, u := range o.Usual {
+		kept[string(u.Region)+string(u.Side)] = u.Level
+	}
+	for _, now := range build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today.Add(1)) {
+		if was, ok := kept[string(now.Region)+string(now.Side)]; !ok || now.Level < was {
+			if err := tx.AddUsual(ctx, o.ID, o.Programme.ID, now); err != nil {
+				return err
 			}
 		}
 	}

@@ -33,7 +33,7 @@ func (o Open) phase() build.Phase {
 }
 
 func (o Open) buildInput(c build.Choices) build.Input {
-	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Mornings: o.Mornings, Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions}
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings, Sessions: o.hurtful(), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom, Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions}
 	if o.Programme != nil {
 		in.Built = o.Programme.On
 	}
@@ -54,10 +54,10 @@ func (o Open) Draft(c *build.Choices) (build.Programme, error) {
 
 // limits bound one side in the phase in force. They are gathered once for a chart.
 func (o Open) limits(side body.Side) catalog.Limits {
-	if _, ok := o.gathered[side]; !ok {
-		o.gathered[side] = build.Limits(o.buildInput(o.choices()), side, o.phase())
+	if _, ok := o.memo.limits[side]; !ok {
+		o.memo.limits[side] = build.Limits(o.buildInput(o.choices()), side, o.phase())
 	}
-	return o.gathered[side]
+	return o.memo.limits[side]
 }
 
 // Offered lists the notches of a rail for setting one by hand in a phase: those out of reach on both
@@ -129,7 +129,7 @@ func dated(w build.Week, from, until body.Date) []store.TrainingDay {
 
 // WhyHere explains a prescription in force: the move that brought it, or where it was placed.
 func (o Open) WhyHere(p catalog.Prescription) body.Reason {
-	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked"}
+	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session"}
 	for _, plan := range o.Programme.Plan.Rails {
 		for i, placed := range plan.Prescriptions {
 			if placed.ID == p.ID {

@@ -8,7 +8,6 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
-	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/store"
 )
@@ -41,8 +40,8 @@ type CadencePlan struct {
 func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err error) {
 	err = d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		v = Gait{Today: o.Today, SignsAsked: o.SignsAsked(), Contexts: []screen.Context{}, Spots: map[string][]gait.Spot{"side": gait.Spots("side"), "rear": gait.Spots("rear")}}
-		if stop, r := refer.Lock(o.Stops, nil, body.Both); stop != nil {
-			v.Locked = r.Saw[0].Name
+		if a := o.mayRun(body.EasyMinutes); !a.May() {
+			v.Locked = a.Says()
 		}
 		s := o.Screening()
 		v.Contexts = s.Contexts
@@ -58,11 +57,11 @@ func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err er
 	return v, err
 }
 
-// cadence plans from the newest easy cadence, else from whatever there is.
+// cadence plans from the newest cadence at an easy pace in the own shoes, and from no other.
 func (o Open) cadence(findings []screen.Finding) CadencePlan {
 	p := CadencePlan{Steps: []screen.Step{}, Approach: o.House.Choice(o.Profile.Approaches, "cadence")}
 	for _, f := range findings {
-		if f.Measure == "gait.cadence" && (p.Own == 0 || f.Context == "easy, shoes") {
+		if f.Measure == "gait.cadence" && f.Context == "easy, shoes" {
 			p.Own, p.Half, p.Context = f.Value, f.Half, f.Context
 		}
 	}

@@ -31,6 +31,7 @@ type HandoutDay struct {
 	Run   string        `json:"run" doc:"the fixed run in words; empty without one"`
 	Race  string        `json:"race"`
 	Slots []HandoutSlot `json:"slots"`
+	Kept  []string      `json:"kept" doc:"planned and not to be done, with the reason"`
 }
 
 // HandoutSlot is one session of a day.
@@ -71,7 +72,7 @@ var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalo
 // Handout assembles so many days from a day on.
 func (o Open) Handout(from body.Date, days int) Handout {
 	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{}, Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
-	for _, c := range refer.InForce(o.Profile, o.Today) {
+	for _, c := range o.Facts().InForce() {
 		h.Cautions = append(h.Cautions, c.Limits)
 	}
 	for _, s := range o.Stops {
@@ -102,13 +103,26 @@ func (o Open) Handout(from body.Date, days int) Handout {
 
 func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 	s := o.training(on)
-	d := HandoutDay{On: on, Slots: []HandoutSlot{}}
+	d := HandoutDay{On: on, Slots: []HandoutSlot{}, Kept: []string{}}
+	for _, k := range s.kept {
+		line := k.exercise.Name
+		if k.side != body.Both {
+			line += ", " + string(k.side)
+		}
+		if len(k.reasons) > 0 {
+			line += ": " + k.reasons[0].Says
+		}
+		d.Kept = append(d.Kept, line)
+	}
 	if s.race != nil {
 		d.Race = s.race.Says
 	}
 	for _, r := range o.Profile.Runs {
 		if r.Weekday == on.Sub(on.Monday()) {
 			d.Run = fmt.Sprintf("%s run, %d min", r.Quality, r.Minutes)
+			if a := o.mayRun(runPart(r)); !a.May() {
+				d.Run = "no running: " + a.Says()
+			}
 		}
 	}
 	for _, it := range s.items {

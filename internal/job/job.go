@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
@@ -36,7 +37,7 @@ type Open struct {
 	Own       []catalog.Rail // what the practice added to or changed in the catalogue
 	Catalogue catalog.Catalogue
 
-	gathered map[body.Side]catalog.Limits
+	memo *memo
 }
 
 // rules is what holds for every runner of a practice.
@@ -61,10 +62,7 @@ func practiceRules(ctx context.Context, tx *store.Tx) (rules, error) {
 			r.own = append(r.own, *o.Rail)
 		}
 	}
-	if r.cat, err = catalog.Shipped.With(r.own); err != nil {
-		// A newer shipped catalogue may clash with an own rail: the shipped one holds until it is mended.
-		r.own, r.cat = []catalog.Rail{}, catalog.Shipped
-	}
+	r.cat = catalog.Shipped.With(r.own)
 	return r, nil
 }
 
@@ -81,6 +79,11 @@ func (d *Desk) tidy(c store.Chart, r rules) Open {
 	c.Profile = c.Profile.Normalise()
 	// A screen put away before anything was entered never was.
 	c.Screens = slices.DeleteFunc(c.Screens, func(s store.Screen) bool { return s.Finished && len(s.Trials) == 0 })
+	if c.Profile.AskedOn == "" {
+		c.Profile.AskedOn = c.Created
+	}
+	c.Prescriptions = adjust.Joint(r.cat, c.Prescriptions, c.Profile.MassKg)
+	c.Logs = corrected(c.Logs)
 	for i, p := range c.Prescriptions {
 		c.Prescriptions[i].Name = r.cat.NameOf(p.Rail, p.Exercise)
 	}
@@ -93,7 +96,7 @@ func (d *Desk) tidy(c store.Chart, r rules) Open {
 	for i, l := range c.Logs {
 		c.Logs[i].Prescription.Name = r.cat.NameOf(l.Prescription.Rail, l.Prescription.Exercise)
 	}
-	return Open{c, d.day(c.Timezone), r.house, r.own, r.cat, map[body.Side]catalog.Limits{}}
+	return Open{c, d.day(c.Timezone), r.house, r.own, r.cat, &memo{limits: map[body.Side]catalog.Limits{}}}
 }
 
 func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }
@@ -174,13 +177,16 @@ func (d *Desk) SaveIntake(ctx context.Context, a Actor, id string, in Intake) er
 	if err := house.CheckApproaches(p.Approaches); err != nil {
 		return inProfile(err)
 	}
+	today := d.day(in.Timezone)
 	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
 		if in.Version == 0 {
-			return tx.AddRunner(ctx, id, in.Name, in.Timezone, p, a.Coach)
+			return tx.AddRunner(ctx, id, in.Name, in.Timezone, p.Dated(body.NewProfile(), today), a.Coach)
 		}
-		if _, err := tx.Chart(ctx, id, d.since()); err != nil {
+		c, err := tx.Chart(ctx, id, d.since())
+		if err != nil {
 			return err
 		}
+		p = p.Dated(c.Profile, today)
 		return tx.EditRunner(ctx, id, in.Version, in.Name, in.Timezone, p, a.Coach)
 	})
 }
@@ -218,7 +224,7 @@ func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.S
 // AnswerSigns stores one asking of all the warning signs.
 func (d *Desk) AnswerSigns(ctx context.Context, a Actor, runner string, c refer.Check) error {
 	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := refer.CheckAnswers(c.Denied, o.Stops); err != nil {
+		if err := refer.CheckAnswers(c.Denied, o.Stops, o.Profile, o.Today); err != nil {
 			return err
 		}
 		c.On = o.Today

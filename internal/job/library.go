@@ -10,10 +10,11 @@ import (
 
 // Library is the catalogue as the practice uses it.
 type Library struct {
-	Rails []LibraryRail  `json:"rails" doc:"in session order, retired ones included"`
-	Kit   []catalog.Gear `json:"kit"`
-	Parts []catalog.Part `json:"parts"`
-	Names LibraryNames   `json:"names"`
+	Rails  []LibraryRail    `json:"rails" doc:"in session order, retired ones included"`
+	Broken []catalog.Broken `json:"broken" doc:"rails of the practice set aside until they are mended"`
+	Kit    []catalog.Gear   `json:"kit"`
+	Parts  []catalog.Part   `json:"parts"`
+	Names  LibraryNames     `json:"names"`
 }
 
 // LibraryNames are the words the library is searched by.
@@ -36,7 +37,7 @@ type LibraryRail struct {
 
 // Library reads the catalogue with the practice's own rails.
 func (d *Desk) Library(ctx context.Context, a Actor) (Library, error) {
-	out := Library{Rails: []LibraryRail{}, Kit: catalog.Kit, Parts: catalog.Parts, Names: LibraryNames{catalog.Classes, catalog.Trainings, catalog.Slots}}
+	out := Library{Rails: []LibraryRail{}, Broken: []catalog.Broken{}, Kit: catalog.Kit, Parts: catalog.Parts, Names: LibraryNames{catalog.Classes, catalog.Trainings, catalog.Slots}}
 	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
 		r, err := practiceRules(ctx, tx)
 		if err != nil {
@@ -46,6 +47,7 @@ func (d *Desk) Library(ctx context.Context, a Actor) (Library, error) {
 		if err != nil {
 			return err
 		}
+		out.Broken = append(out.Broken, r.cat.Broken...)
 		for _, rail := range r.cat.Rails {
 			x := LibraryRail{Rail: rail, Drawings: map[string][]catalog.Shape{}}
 			_, x.Shipped = catalog.Shipped.Find(rail.ID)
@@ -83,7 +85,7 @@ func (d *Desk) KeepRail(ctx context.Context, a Actor, id string, saw int, rail c
 		if err != nil {
 			return err
 		}
-		whole := []catalog.Rail{rail}
+		whole := []catalog.Rail{}
 		for _, o := range own {
 			if o.Rail != nil && o.ID != id {
 				whole = append(whole, *o.Rail)
@@ -102,7 +104,7 @@ func (d *Desk) KeepRail(ctx context.Context, a Actor, id string, saw int, rail c
 				}
 			}
 		}
-		if _, err := catalog.Shipped.With(whole); err != nil {
+		if err := catalog.Shipped.With(whole).Add(rail); err != nil {
 			return err
 		}
 		return tx.KeepRail(ctx, id, saw, &rail, a.Coach)

@@ -8,6 +8,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/store"
 )
@@ -24,6 +25,8 @@ type Phone struct {
 	MorningIn  bool               `json:"morningIn" doc:"this morning is reported"`
 	RunToday   *body.FixedRun     `json:"runToday,omitempty"`
 	Locks      []Lock             `json:"locks" doc:"open warning signs"`
+	Running    string             `json:"running" doc:"why there is no running now; empty when there is"`
+	QuietFor   bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
 	Signs      []refer.Sign       `json:"signs"`
 	Regions    []body.NamedRegion `json:"regions" doc:"places on the map"`
 	Cautions   []string           `json:"cautions"`
@@ -36,6 +39,7 @@ type Phone struct {
 type PhoneSession struct {
 	On      body.Date   `json:"on"`
 	Items   []PhoneItem `json:"items"`
+	Kept    []PhoneKept `json:"kept" doc:"planned and not to be done: names and reasons only"`
 	Seconds int         `json:"seconds"`
 	Race    string      `json:"race" doc:"what a race asks of the day; empty for none"`
 }
@@ -49,9 +53,11 @@ type Watched struct {
 
 // Lock is an open warning sign as the runner reads it.
 type Lock struct {
+	ID       string      `json:"id"`
+	Small    bool        `json:"small" doc:"the runner may say that it is over"`
 	Question string      `json:"question"`
 	Do       string      `json:"do"`
-	Class    refer.Class `json:"class" enum:"emergency,same_day,stop"`
+	Class    refer.Class `json:"class" enum:"emergency,same_day,stop,pattern,small"`
 	Place    string      `json:"place"`
 }
 
@@ -62,10 +68,21 @@ type PhoneItem struct {
 	Slot     catalog.Slot     `json:"slot" enum:"before,run,after,own,evening,habit"`
 	Exercise catalog.Exercise `json:"exercise"`
 	Cautions []string         `json:"cautions"`
+	Mind     []string         `json:"mind" doc:"what this runner minds while doing it"`
+	Release  bool             `json:"release" doc:"discomfort is asked on its own scale, not as pain"`
 	Drawing  []catalog.Shape  `json:"drawing"`
 	Seconds  int              `json:"seconds"`
 	Sides    []PhoneSide      `json:"sides" doc:"the weaker first"`
 	Done     bool             `json:"done" doc:"logged that day"`
+}
+
+// PhoneKept is an exercise that is planned for the day and may not be done.
+type PhoneKept struct {
+	Rail  string    `json:"rail" doc:"name"`
+	Name  string    `json:"name"`
+	Side  body.Side `json:"side" enum:"left,right,both"`
+	Why   []string  `json:"why"`
+	Opens string    `json:"opens" doc:"what would open it"`
 }
 
 // PhoneSide is one side's dose; a two-legged exercise at one dose on both sides has a single side.
@@ -100,7 +117,11 @@ type PhoneDay struct {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Signs, Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
+		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
+	if a := o.mayRun(body.EasyMinutes); !a.May() {
+		p.Running = a.Says()
+	}
+	p.QuietFor = true
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
 	}
@@ -112,10 +133,10 @@ func (o Open) Phone(now time.Time) Phone {
 			if s.Side != body.Both {
 				place = string(s.Side) + " " + place
 			}
-			p.Locks = append(p.Locks, Lock{sign.Question, sign.Do, sign.Class, place})
+			p.Locks = append(p.Locks, Lock{s.ID, sign.Class == refer.Small && o.Today > s.On, sign.Question, sign.Do, s.Class(o.Profile), place})
 		}
 	}
-	for _, c := range refer.InForce(o.Profile, o.Today) {
+	for _, c := range o.Facts().InForce() {
 		p.Cautions = append(p.Cautions, c.Limits)
 	}
 	if o.Programme != nil {
@@ -139,7 +160,10 @@ func (o Open) Phone(now time.Time) Phone {
 		for _, r := range o.Profile.Runs {
 			if r.Weekday == on.Sub(on.Monday()) {
 				day.Run = r.Quality
-				if i == 0 {
+				if a := o.mayRun(runPart(r)); !a.May() {
+					day.Run = "none until cleared"
+				}
+				if i == 0 && o.mayRun(runPart(r)).May() {
 					p.RunToday = &r
 				}
 			}
@@ -152,13 +176,23 @@ func (o Open) Phone(now time.Time) Phone {
 // phoneSession is a day's session as the page shows it.
 func (o Open) phoneSession(on body.Date) PhoneSession {
 	day := o.training(on)
-	out := PhoneSession{On: on, Items: []PhoneItem{}, Seconds: day.seconds()}
+	out := PhoneSession{On: on, Items: []PhoneItem{}, Kept: []PhoneKept{}, Seconds: day.seconds()}
 	if day.race != nil {
 		out.Race = day.race.Says
 	}
+	for _, k := range day.kept {
+		x := PhoneKept{Rail: k.rail.Name, Name: k.exercise.Name, Side: k.side, Why: []string{}}
+		for _, r := range k.reasons {
+			if r.Sort != permit.Holds && !slices.Contains(x.Why, r.Says) {
+				x.Why = append(x.Why, r.Says)
+				x.Opens = r.Opens
+			}
+		}
+		out.Kept = append(out.Kept, x)
+	}
 	for _, it := range day.items {
 		drawing, _ := it.exercise.Drawing()
-		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
+		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
 		for _, s := range it.sides {
 			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}}
 			if s.short != nil {

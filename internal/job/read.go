@@ -53,7 +53,7 @@ func (o Open) Read() Read {
 		asked = append(asked, s.Measures...)
 	}
 	r.Missing = screen.Missing(trials, asked)
-	for _, c := range refer.InForce(o.Profile, o.Today) {
+	for _, c := range o.Facts().InForce() {
 		r.Cautions = append(r.Cautions, c.Limits)
 	}
 	return r
@@ -164,7 +164,7 @@ func (o Open) Referral() Referral {
 	if h.Sprain {
 		r.History = append(r.History, "An ankle sprained before")
 	}
-	for _, c := range refer.InForce(o.Profile, o.Today) {
+	for _, c := range o.Facts().InForce() {
 		r.Cautions = append(r.Cautions, strings.TrimSuffix(c.Question, "?"))
 	}
 	r.Running = numeral(o.Profile.WeeklyMinutes) + " min a week before this"

@@ -9,7 +9,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/house"
-	"notchback/internal/core/refer"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 	"notchback/internal/store"
 )
@@ -46,16 +46,12 @@ func (o Open) Visits() []store.Screen {
 
 // Circumstances are what limits a screen today. exceptScreen is the screen being taken.
 func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
-	c := screen.Circumstances{FirstVisit: true, Under18: o.Profile.Age(o.Today) < 18, Stops: o.Stops}
+	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts()}
 	for _, s := range o.Visits() {
 		if s.Finished && s.ID != exceptScreen && s.Kind != screen.GaitScreen { // a clip is no visit to the foot
 			c.FirstVisit = false
 		}
 	}
-	for _, x := range refer.InForce(o.Profile, o.Today) {
-		c.TendonCaution = c.TendonCaution || x.Tendon
-	}
-	c.HeavyBarred, _ = refer.HeavyBarred(o.Profile, o.Today)
 	for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
 		c.Pain = max(c.Pain, int(u.Level+0.5))
 	}
@@ -127,8 +123,8 @@ func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string, in S
 				return nil
 			}
 		}
-		if stop, r := refer.Lock(o.Stops, nil, body.Both); stop != nil {
-			return body.Refuse("screen", "a warning sign is open (%s); clear it first", r.Saw[0].Name)
+		if a := o.Facts().May(permit.Ask{Demand: body.Demand{Trains: body.NoLeg, Bears: body.NoLeg}, Side: body.Both, Test: true}); !a.May() {
+			return body.Refuse("screen", "%s; it opens with %s", a.Says(), a.Reasons[0].Opens)
 		}
 		if !o.SignsAsked() {
 			return body.Refuse("signs", "ask the warning signs first: they are asked before every screen")
@@ -257,7 +253,7 @@ func (o Open) Screening() Screening {
 	for _, x := range v.Due {
 		due = append(due, x.Measure)
 	}
-	for _, c := range refer.InForce(o.Profile, o.Today) {
+	for _, c := range o.Facts().InForce() {
 		v.Cautions = append(v.Cautions, strings.TrimSuffix(c.Question, "?")+": "+c.Limits)
 	}
 	for _, k := range screen.Kinds {
@@ -282,7 +278,7 @@ func (o Open) Screening() Screening {
 	now := ""
 	if c := v.Current; c != nil {
 		now = c.ID
-		before := Open{Chart: o.Chart, Today: o.Today, House: o.House}
+		before := Open{Chart: o.Chart, Today: o.Today, House: o.House, memo: &memo{}}
 		before.Screens = slices.DeleteFunc(slices.Clone(o.Screens), func(s store.Screen) bool { return s.ID == c.ID })
 		trials := c.Trials
 		if c.Kind == screen.Session {

@@ -52,7 +52,7 @@ func (o Open) queue() (out []QueueItem) {
 	for _, s := range o.Stops {
 		if s.Open() {
 			sign, _ := refer.FindSign(s.Sign)
-			_, r := refer.Lock([]refer.Stop{s}, []body.Region{s.Region}, s.Side)
+			r := o.House.Because("today.stop", "a warning sign is open").SeeOn(s.On, sign.Question, "yes, %s, %s", s.Region.Name(), s.Side)
 			place := s.Region.Name()
 			if s.Side != body.Both {
 				place = string(s.Side) + " " + place
@@ -107,10 +107,10 @@ func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Re
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
 		rule := p.Fired[0].Reason.Rule
-		if !p.News || (p.Verdict == adjust.Hold && rule == "adjust.two-clean") {
+		if !p.News || p.Verdict == adjust.Hold { // a hold asks for nothing: it holds until two quiet sessions
 			continue
 		}
-		if stop, _ := refer.Lock(o.Stops, nil, body.Both); stop == nil && rule == "adjust.warning-sign" && p.From.Parked {
+		if rule == "adjust.warning-sign" && p.From.Parked {
 			continue
 		}
 		i := slices.IndexFunc(groups, func(g []adjust.Proposal) bool {

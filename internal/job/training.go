@@ -7,15 +7,25 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
-	"notchback/internal/core/refer"
+	"notchback/internal/core/permit"
 )
 
 // training is what stands on a day: its entries in session order with the exercises and doses of that
-// day.
+// day, and what may not be done.
 type training struct {
 	on    body.Date
 	items []item
+	kept  []keptOut
 	race  *build.RaceRule
+}
+
+// keptOut is planned for a day and may not be done: its name and the reasons, no dose.
+type keptOut struct {
+	rail     catalog.Rail
+	slot     catalog.Slot
+	exercise catalog.Exercise
+	side     body.Side
+	reasons  []permit.Reason
 }
 
 // item is one exercise of a session. Prescriptions of an exercise done on both legs at one dose stand
@@ -25,6 +35,7 @@ type item struct {
 	slot     catalog.Slot
 	exercise catalog.Exercise
 	sides    []itemSide
+	notes    []string // what to mind
 }
 
 type itemSide struct {
@@ -43,7 +54,8 @@ func (o Open) training(on body.Date) training {
 			continue
 		}
 		if rail, ok := o.Catalogue.Find(d.Rail); ok {
-			s.items = append(s.items, o.items(rail, d.Slot, s.race)...)
+			items, kept := o.items(rail, d.Slot, s.race)
+			s.items, s.kept = append(s.items, items...), append(s.kept, kept...)
 		}
 	}
 	bounceLast := o.House.Choice(o.Profile.Approaches, "session_end") == "bounce"
@@ -56,20 +68,45 @@ func (o Open) training(on body.Date) training {
 	return s
 }
 
-// items groups a rail's open prescriptions by exercise: the sides of one exercise stand together, and
-// two legs at one dose are a single line.
-func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) []item {
-	out := []item{}
-	for _, pr := range o.Prescriptions {
-		stop, _ := refer.Lock(o.Stops, rail.Regions, pr.Side)
+// items groups what may be done of a rail by exercise: the sides of one exercise stand together, and two
+// legs at one dose are a single line. A protective verdict holds from the moment its report arrived, and
+// what may not be done is listed apart, with its reasons.
+func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) ([]item, []keptOut) {
+	out, kept := []item{}, []keptOut{}
+	for _, row := range o.Prescriptions {
+		if row.Rail != rail.ID {
+			continue
+		}
+		p := o.proposal(row)
+		pr := p.InForce()
 		x, known := rail.Exercise(pr.Exercise)
-		if pr.Rail != rail.ID || pr.Parked || stop != nil || !known {
+		if !known {
+			continue
+		}
+		a := o.limits(pr.Side).Reach(rail, pr.Exercise, pr.Dose).May(rail, x)
+		if pr.Parked || !a.May() {
+			side := row.Side
+			if x.Both() {
+				side = body.Both
+			}
+			k := keptOut{rail: rail, slot: slot, exercise: x, side: side, reasons: a.Reasons}
+			if pr.Parked && a.May() {
+				k.reasons = []permit.Reason{}
+				for _, f := range p.Fired[:min(1, len(p.Fired))] {
+					k.reasons = append(k.reasons, permit.Reason{Reason: f.Reason, Cut: "parked", Sort: permit.Waits, Leg: side, Opens: "your coach brings it back"})
+				}
+			}
+			if !slices.ContainsFunc(kept, func(o keptOut) bool { return o.exercise.ID == x.ID && o.side == side }) {
+				kept = append(kept, k)
+			}
 			continue
 		}
 		dose, may := race.Dose(x, pr.Dose)
 		if !may {
+			kept = append(kept, keptOut{rail: rail, slot: slot, exercise: x, side: row.Side, reasons: []permit.Reason{{Reason: race.Why, Cut: "race", Sort: permit.Calendar, Leg: row.Side, Opens: "after the race"}}})
 			continue
 		}
+		dose = a.Of(dose)
 		i := slices.IndexFunc(out, func(it item) bool { return it.exercise.ID == pr.Exercise })
 		if i < 0 {
 			out = append(out, item{rail: rail, slot: slot, exercise: x})
@@ -77,18 +114,22 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) 
 		}
 		it := &out[i]
 		if !x.EachSide && len(it.sides) == 1 && it.sides[0].dose == dose {
-			it.sides[0].side = body.Both
 			it.sides[0].prescriptions = append(it.sides[0].prescriptions, pr)
 			continue
 		}
-		it.sides = append(it.sides, itemSide{side: pr.Side, dose: dose, prescriptions: []catalog.Prescription{pr}})
+		side := pr.Side
+		if x.Both() {
+			side = body.Both
+		}
+		it.notes = a.Notes
+		it.sides = append(it.sides, itemSide{side: side, dose: dose, prescriptions: []catalog.Prescription{pr}})
 	}
 	for i := range out {
 		slices.SortStableFunc(out[i].sides, func(a, b itemSide) int {
 			return cmp.Or(cmp.Compare(b.dose.Extra, a.dose.Extra), cmp.Compare(a.dose.Work(1, o.Profile.MassKg), b.dose.Work(1, o.Profile.MassKg)))
 		})
 	}
-	return out
+	return out, kept
 }
 
 // shorten marks what the short version of the day keeps. Habits and drills inside a run stay out of it:

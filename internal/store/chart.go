@@ -34,10 +34,13 @@ type Chart struct {
 	Logs          []adjust.Log
 	Mornings      []build.Morning
 	Runs          []load.Run
-	Decisions     []Decision // of the current programme, oldest first
+	Decisions     []Decision // oldest first, across programmes
 	Links         []Link
 	Checks        []refer.Check // newest first, the last few
-	Forms         []Form        // filled in by the runner and not taken over yet, newest first
+	Limits        []refer.Limit // recorded for cautions and patterns, oldest first
+	Created       body.Date
+	FeelingFrom   body.Date // day from which the practice has to know the feeling of a sole
+	Forms         []Form    // filled in by the runner and not taken over yet, newest first
 }
 
 // Form is an intake the runner filled in through the private link.
@@ -90,6 +93,8 @@ type Decision struct {
 	Coach    string         `json:"coach"`
 	From     string         `json:"from" doc:"id of the prescription before"`
 	To       string         `json:"to" doc:"id of the prescription after"`
+	Seen     int64          `json:"seen" doc:"newest report it saw"`
+	Rule     string         `json:"rule" doc:"that decided"`
 
 	ToExercise string    `json:"toExercise"`
 	ToDose     body.Dose `json:"toDose"`
@@ -104,9 +109,9 @@ type Link struct {
 }
 
 const chartSQL = `
-SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL AS archived,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source, 'which', s.which,
-    'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
+SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL AS archived, (r.created_at AT TIME ZONE r.timezone)::date::text AS created, (SELECT c.feeling_from::text FROM practices c WHERE c.id = r.practice_id) AS feeling_from,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source, 'which', s.which, 'seq', s.report, 'recorded', (s.at AT TIME ZONE r.timezone)::date,
+    'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits, 'opens', c.opens) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
   FROM stops s WHERE s.runner_id = r.id) AS stops,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL, 'kind', s.kind, 'measures', s.measures,
     'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day, 'parts', t.parts, 'context', t.context, 'where', t.place, 'moment', t.moment, 'se', t.se, 'clip', coalesce(t.clip_id::text, ''), 'by', k.name) ORDER BY t.at), '[]') FROM trials t LEFT JOIN coaches k ON k.id = t.coach_id WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
@@ -115,21 +120,21 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
     jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked) AS j
     FROM prescriptions q WHERE q.programme_id = p.id ORDER BY rail, side, seq DESC) x) AS prescriptions,
- (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT DISTINCT ON (region, side) jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason) AS j
-    FROM usual_mornings u WHERE u.programme_id = p.id ORDER BY region, side, seq DESC) x) AS usual,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason, 'on', (at AT TIME ZONE r.timezone)::date, 'raised', raised) ORDER BY seq), '[]')
+    FROM usual_mornings u WHERE u.runner_id = r.id) AS usual,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'week', week) ORDER BY seq DESC), '[]') FROM weeks w WHERE w.programme_id = p.id) AS weeks,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('on', on_day, 'rail', rail, 'slot', slot) ORDER BY on_day, rail), '[]') FROM training_days d WHERE d.programme_id = p.id
     AND d.week_seq = coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = p.id AND w.from_day <= d.on_day), 0)) AS days,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'prescription', prescription, 'done', done, 'rpe', rpe, 'pain', pain, 'crampAt', cramp_at, 'faults', faults, 'note', note, 'source', source) ORDER BY on_day, seq), '[]')
-    FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date AND NOT EXISTS (SELECT FROM logs n WHERE n.supersedes = l.id AND n.runner_id = l.runner_id)) AS logs,
- (SELECT coalesce(jsonb_agg(x.j ORDER BY x.on_day), '[]') FROM (SELECT DISTINCT ON (on_day, region, side) on_day,
-    jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness) AS j
-    FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date ORDER BY on_day, region, side, seq DESC) x) AS mornings,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe) ORDER BY on_day, at), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose) ORDER BY d.seq), '[]')
-    FROM decisions d JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.programme_id = p.id) AS decisions,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'prescription', prescription, 'done', done, 'rpe', rpe, 'pain', pain, 'crampAt', cramp_at, 'faults', faults, 'note', note, 'source', source, 'times', times, 'seq', report, 'supersedes', coalesce(supersedes::text, '')) ORDER BY on_day, report), '[]')
+    FROM logs l WHERE l.runner_id = r.id AND l.on_day >= $2::date) AS logs,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness, 'quiet', quiet, 'seq', report) ORDER BY on_day, report), '[]')
+    FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date) AS mornings,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe, 'word', word, 'seq', report) ORDER BY on_day, report), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose, 'seen', d.seen, 'rule', d.rule) ORDER BY d.seq), '[]')
+    FROM decisions d JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.runner_id = r.id) AS decisions,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'for', for_id, 'side', side, 'kind', kind, 'who', who, 'on', on_day, 'opens', opens, 'words', words) ORDER BY at), '[]') FROM limits l WHERE l.runner_id = r.id) AS limits,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links,
- (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', c.id, 'on', c.on_day, 'source', c.source, 'denied', c.denied, 'by', coalesce(k.name, '')) AS j
+ (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', c.id, 'on', c.on_day, 'source', c.source, 'denied', c.denied, 'by', coalesce(k.name, ''), 'seq', c.report) AS j
     FROM sign_checks c LEFT JOIN coaches k ON k.id = c.coach_id WHERE c.runner_id = r.id ORDER BY c.on_day DESC, c.at DESC LIMIT 5) x) AS checks,
  (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', id, 'on', on_day, 'profile', profile) AS j
     FROM intake_forms f WHERE f.runner_id = r.id AND f.taken_at IS NULL ORDER BY f.at DESC LIMIT 3) x) AS forms

@@ -69,28 +69,54 @@ func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
 	return nil
 }
 
+// report gives the next number of a runner's reports and holds the runner until the transaction ends, so
+// that two reports at once are numbered one after the other.
+func (tx *Tx) report(ctx context.Context, runner string) (n int64, err error) {
+	err = tx.QueryRow(ctx, `UPDATE runners SET reports = reports + 1 WHERE id = $1 RETURNING reports`, runner).Scan(&n)
+	if err != nil {
+		return 0, fmt.Errorf("numbering the report: %w", known(err))
+	}
+	return n, nil
+}
+
+// addReport numbers a report of a runner and stores it once: seq takes the number as its last argument.
+func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql string, args ...any) error {
+	n, err := tx.report(ctx, runner)
+	if err != nil {
+		return fmt.Errorf("%s: %w", doing, err)
+	}
+	_, err = tx.insertOnce(ctx, doing, `SELECT FROM `+table+ownRunner, []any{id, runner}, sql, append(args, n)...)
+	return err
+}
+
 // AddStop stores a warning sign answered yes.
 func (tx *Tx) AddStop(ctx context.Context, runner string, s refer.Stop) error {
-	_, err := tx.insertOnce(ctx, "recording the warning sign", `SELECT FROM stops`+ownRunner, []any{s.ID, runner},
-		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source, which) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (id) DO NOTHING`,
+	return tx.addReport(ctx, "recording the warning sign", "stops", runner, s.ID,
+		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source, which, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) ON CONFLICT (id) DO NOTHING`,
 		s.ID, tx.Practice, runner, s.Sign, s.Region, s.Side, s.On, s.Source, orEmpty(s.Which))
+}
+
+// AddLimit stores what somebody recorded for a caution or a pattern.
+func (tx *Tx) AddLimit(ctx context.Context, runner string, l refer.Limit, coach string) error {
+	_, err := tx.insertOnce(ctx, "recording the limits", `SELECT FROM limits`+ownRunner, []any{l.ID, runner},
+		`INSERT INTO limits (id, practice_id, runner_id, for_id, side, kind, who, on_day, opens, words, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
+		l.ID, tx.Practice, runner, l.For, l.Side, l.Kind, l.Who, l.On, l.Opens, l.Words, coach)
 	return err
 }
 
 // AddClearance stores a second look at a stop.
 func (tx *Tx) AddClearance(ctx context.Context, stop string, c refer.Clearance, coach string) error {
 	_, err := tx.insertOnce(ctx, "recording the clearance", `SELECT FROM clearances WHERE id = $1 AND stop_id = $2`, []any{c.ID, stop},
-		`INSERT INTO clearances (id, practice_id, stop_id, kind, who, on_day, limits, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
-		c.ID, tx.Practice, stop, c.Kind, c.Who, c.On, c.Limits, coach)
+		`INSERT INTO clearances (id, practice_id, stop_id, kind, who, on_day, limits, opens, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, NULLIF($9, '')::uuid) ON CONFLICT (id) DO NOTHING`,
+		c.ID, tx.Practice, stop, c.Kind, c.Who, c.On, c.Limits, c.Opens, coach)
 	return err
 }
 
 // AddCheck stores one asking of the warning signs. coach is empty when the runner answered alone.
 func (tx *Tx) AddCheck(ctx context.Context, runner string, c refer.Check, coach string) error {
-	_, err := tx.insertOnce(ctx, "keeping the answers", `SELECT FROM sign_checks`+ownRunner, []any{c.ID, runner},
-		`INSERT INTO sign_checks (id, practice_id, runner_id, on_day, source, denied, coach_id) VALUES ($1, $2, $3, $4, $5, $6, NULLIF($7, '')::uuid) ON CONFLICT (id) DO NOTHING`,
+	return tx.addReport(ctx, "keeping the answers", "sign_checks", runner, c.ID,
+		`INSERT INTO sign_checks (id, practice_id, runner_id, on_day, source, denied, coach_id, report) VALUES ($1, $2, $3, $4, $5, $6, NULLIF($7, '')::uuid, $8) ON CONFLICT (id) DO NOTHING`,
 		c.ID, tx.Practice, runner, c.On, c.Source, orEmpty(c.Denied), coach)
-	return err
 }
 
 // AddForm stores what the runner filled in.
@@ -135,9 +161,17 @@ func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial, coa
 		parts = []float64{}
 	}
 	m, _ := screen.FindMeasure(t.Measure)
-	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
-		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, se, clip_id, coach_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18) ON CONFLICT (id) DO NOTHING`,
-		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, t.SE, t.Clip, coach)
+	var runner string
+	if err := tx.QueryRow(ctx, `SELECT runner_id::text FROM screens WHERE id = $1`, screenID).Scan(&runner); err != nil {
+		return fmt.Errorf("storing the trial: %w", known(err))
+	}
+	n, err := tx.report(ctx, runner)
+	if err != nil {
+		return fmt.Errorf("storing the trial: %w", err)
+	}
+	_, err = tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
+		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, se, clip_id, coach_id, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18, $19) ON CONFLICT (id) DO NOTHING`,
+		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, t.SE, t.Clip, coach, n)
 	return err
 }
 
@@ -230,8 +264,8 @@ func (tx *Tx) Prescription(ctx context.Context, runner, id string) (catalog.Pres
 
 // AddUsual sets the level mornings are measured against from now on.
 func (tx *Tx) AddUsual(ctx context.Context, runner, programme string, u build.Usual) error {
-	_, err := tx.Exec(ctx, `INSERT INTO usual_mornings (practice_id, runner_id, programme_id, region, side, level, reason) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-		tx.Practice, runner, programme, u.Region, u.Side, u.Level, u.Reason)
+	_, err := tx.Exec(ctx, `INSERT INTO usual_mornings (practice_id, runner_id, programme_id, region, side, level, reason, raised) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		tx.Practice, runner, programme, u.Region, u.Side, u.Level, u.Reason, u.Raised)
 	if err != nil {
 		return fmt.Errorf("storing the usual morning: %w", err)
 	}
@@ -248,26 +282,23 @@ func (tx *Tx) AddLog(ctx context.Context, runner string, l adjust.Log, supersede
 	if done == nil {
 		done = []int{}
 	}
-	_, err := tx.insertOnce(ctx, "storing the session", `SELECT FROM logs`+ownRunner, []any{l.ID, runner},
-		`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note, source, supersedes) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) ON CONFLICT (id) DO NOTHING`,
-		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source, old)
-	return err
+	return tx.addReport(ctx, "storing the session", "logs", runner, l.ID,
+		`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note, source, supersedes, times, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) ON CONFLICT (id) DO NOTHING`,
+		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source, old, l.Times)
 }
 
-// AddMorning stores a morning mark; a later one of the same place and day supersedes it.
+// AddMorning stores a morning mark. A second one of the same place and day is judged beside the first.
 func (tx *Tx) AddMorning(ctx context.Context, runner string, m build.Morning, source string) error {
-	_, err := tx.insertOnce(ctx, "storing the morning", `SELECT FROM mornings`+ownRunner, []any{m.ID, runner},
-		`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (id) DO NOTHING`,
-		m.ID, tx.Practice, runner, m.On, m.Region, m.Side, m.Pain, m.Stiffness, source)
-	return err
+	return tx.addReport(ctx, "storing the morning", "mornings", runner, m.ID,
+		`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source, quiet, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
+		m.ID, tx.Practice, runner, m.On, m.Region, m.Side, m.Pain, m.Stiffness, source, m.Quiet)
 }
 
 // AddRun stores a run.
 func (tx *Tx) AddRun(ctx context.Context, runner string, r load.Run, source string) error {
-	_, err := tx.insertOnce(ctx, "storing the run", `SELECT FROM runs`+ownRunner, []any{r.ID, runner},
-		`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (id) DO NOTHING`,
-		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source)
-	return err
+	return tx.addReport(ctx, "storing the run", "runs", runner, r.ID,
+		`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source, word, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) ON CONFLICT (id) DO NOTHING`,
+		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source, r.Word)
 }
 
 // DecisionRecord is a decision with everything needed to replay it.
@@ -293,9 +324,9 @@ func (tx *Tx) AddDecision(ctx context.Context, runner string, d DecisionRecord) 
 		return false, fmt.Errorf("storing the decision: %w", err)
 	}
 	fresh, err = tx.insertOnce(ctx, "storing the decision", `SELECT FROM decisions`+ownRunner, []any{d.ID, runner},
-		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription, to_prescription, inputs, fired, engine, house_version, coach_id, on_day)
-		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) ON CONFLICT (id) DO NOTHING`,
-		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID, to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On)
+		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription, to_prescription, inputs, fired, engine, house_version, coach_id, on_day, seen, rule)
+		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20) ON CONFLICT (id) DO NOTHING`,
+		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID, to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On, d.Taken.Seen, d.Taken.Fired[0].Reason.Rule)
 	if err != nil || !fresh || !moved {
 		return fresh, err
 	}

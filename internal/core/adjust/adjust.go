@@ -12,7 +12,7 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/load"
-	"notchback/internal/core/refer"
+	"notchback/internal/core/permit"
 )
 
 // Verdict is what a rule asks for.
@@ -29,29 +29,44 @@ const (
 	Park    Verdict = "park"
 )
 
-var protective = map[Verdict]int{Up: 0, Return: 1, Hold: 2, Pending: 3, Back: 4, Park: 5}
+var protective = map[Verdict]int{Up: 0, Return: 1, Pending: 2, Hold: 3, Back: 4, Park: 5}
 
-// Move is a decision taken earlier on this rail and side.
+// Move is a decision taken earlier on this rail. Seen is the newest report it saw.
 type Move struct {
 	On      body.Date `json:"on"`
 	Verdict Verdict   `json:"verdict"`
 	Steps   int       `json:"steps"`
+	Side    body.Side `json:"side,omitempty"`
+	Rail    string    `json:"rail,omitempty"`
+	Seen    int64     `json:"seen,omitempty"`
+	Rule    string    `json:"rule,omitempty" doc:"that decided"`
 }
 
 // Input is all a proposal for one rail and side is made from.
 type Input struct {
 	Current  catalog.Prescription `json:"current"`
 	Rail     catalog.Rail         `json:"rail"`
-	Limits   catalog.Limits       `json:"limits"`   // of this side
-	Logs     []Log                `json:"logs"`     // of this rail and side
+	Limits   catalog.Limits       `json:"limits"`   // of this side; what core/permit judges by stands in it
+	Logs     []Log                `json:"logs"`     // of this rail, both sides
 	Mornings []build.Morning      `json:"mornings"` // of every place
-	Usual    []build.Usual        `json:"usual"`
-	Moves    []Move               `json:"moves"` // of this rail and side
-	Stops    []refer.Stop         `json:"stops"`
+	Usual    []build.Usual        `json:"usual"`    // levels kept earlier
+	Watched  []body.Symptom       `json:"watched"`  // places a morning has to answer
+	Moves    []Move               `json:"moves"`    // of this rail, both sides, oldest first
+	Others   []Move               `json:"others"`   // of the other rails, the last weeks
 	Runs     []load.Run           `json:"runs"`
 	Profile  body.Profile         `json:"profile"`
 	Today    body.Date            `json:"today"`
 	House    house.Rules          `json:"house"`
+	Begun    body.Date            `json:"begun,omitempty"` // day this side began the rail
+
+	usuals *build.Usuals
+}
+
+func (in Input) usual() build.Usuals {
+	if in.usuals != nil {
+		return *in.usuals
+	}
+	return build.NewUsuals(in.Profile, in.Mornings, in.Usual)
 }
 
 // Fired is one rule that spoke.
@@ -73,12 +88,84 @@ type Proposal struct {
 	To      catalog.Prescription `json:"to"`
 	News    bool                 `json:"news" doc:"something was reported, or a protective rule spoke, since the last decision"`
 	Fired   []Fired              `json:"fired"`
+	May     permit.Answer        `json:"may" doc:"whether the exercise in force may be done today"`
+	Seen    int64                `json:"seen" doc:"newest report it was made from"`
 }
 
-// Propose applies every rule of the table; the most protective wins.
+// InForce is what the runner does until the coach has decided: protection does not wait.
+func (p Proposal) InForce() catalog.Prescription {
+	if p.Verdict == Back || p.Verdict == Park {
+		to := p.To
+		to.ID = p.From.ID
+		return to
+	}
+	return p.From
+}
+
+// Propose applies every rule of the table; the most protective wins. A back that nobody has accepted yet
+// counts as accepted from the first session at its dose: what follows is judged from the lowered dose.
 func Propose(in Input) Proposal {
+	if in.usuals == nil {
+		u := in.usual()
+		in.usuals = &u
+	}
+	out := propose(in)
+	for range 3 {
+		next, ok := in.lowered(out)
+		if !ok {
+			break
+		}
+		again := propose(next)
+		if again.Verdict != Back && again.Verdict != Park {
+			break
+		}
+		again.From, again.Steps = out.From, out.Steps+again.Steps
+		again.Fired = append(again.Fired, out.Fired...)
+		again.News, again.Seen = true, out.Seen
+		if again.To.From == in.Today && again.Verdict == Back {
+			again.To.From = in.Today
+		}
+		out, in = again, next
+	}
+	return out
+}
+
+// lowered is the input as it would stand had the back of an earlier proposal been accepted just before
+// the first session at its dose; false when there was none.
+func (in Input) lowered(p Proposal) (Input, bool) {
+	if p.Verdict != Back {
+		return in, false
+	}
 	f := gather(in)
-	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, Fired: []Fired{}}
+	first := -1
+	logs := slices.Clone(f.logs)
+	slices.Reverse(logs)
+	for i, l := range logs {
+		if l.Seq > f.seen(l.Prescription.Side) && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() && i > 0 {
+			first = i
+			break
+		}
+	}
+	if first < 0 {
+		return in, false
+	}
+	at := logs[first]
+	out := in
+	out.Current = p.To
+	out.Current.From = at.On
+	out.Moves = append(slices.Clone(in.Moves), Move{On: at.On, Verdict: Back, Steps: p.Steps, Side: f.side, Seen: at.Seq - 1, Rule: p.Fired[0].Reason.Rule})
+	out.Logs = slices.Clone(in.Logs)
+	for i, l := range out.Logs {
+		if l.Seq >= at.Seq && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() {
+			out.Logs[i].Prescription.From = at.On
+		}
+	}
+	return out, true
+}
+
+func propose(in Input) Proposal {
+	f := gather(in)
+	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, Fired: []Fired{}, May: f.may, Seen: f.newest()}
 	for _, r := range rules {
 		if in.Current.Parked && !r.whenParked {
 			continue
@@ -96,10 +183,10 @@ func Propose(in Input) Proposal {
 		}
 	}
 	if len(out.Fired) == 0 {
-		out.Fired = append(out.Fired, Fired{Verdict: Park, Reason: in.House.Because("adjust.parked", "stays parked until seven quiet days, five mornings reported")})
+		out.Fired = append(out.Fired, Fired{Verdict: Park, Reason: f.stays()})
 	}
 	slices.SortStableFunc(out.Fired, func(a, b Fired) int {
-		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), cmp.Compare(b.Steps, a.Steps))
+		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), f.gentler(f.apply(a), f.apply(b)), cmp.Compare(b.Steps, a.Steps))
 	})
 	win := out.Fired[0]
 	out.Verdict, out.Steps = win.Verdict, win.Steps
@@ -119,8 +206,70 @@ func Propose(in Input) Proposal {
 	return out
 }
 
-// Choose gives the proposal for a verdict the coach takes instead. Moving up is refused while a stop
-// is open or a morning is above the never-up limit; everything else is the coach's to decide.
+// ProposeAll proposes for every rail and side of a runner. Where both legs work at once on one dose, the
+// two rows are decided alike: up only when both earn it.
+func ProposeAll(ins []Input) []Proposal {
+	out := make([]Proposal, 0, len(ins))
+	if len(ins) > 0 {
+		u := ins[0].usual()
+		for i := range ins {
+			ins[i].usuals = &u
+		}
+	}
+	for _, in := range ins {
+		out = append(out, Propose(in))
+	}
+	for i := range out {
+		for k := i + 1; k < len(out); k++ {
+			x, ok := ins[i].Rail.Exercise(out[i].From.Exercise)
+			if out[k].Rail != out[i].Rail || out[k].From.Exercise != out[i].From.Exercise || !ok || !x.Both() {
+				continue
+			}
+			f := gather(ins[i])
+			a, b := &out[i], &out[k]
+			if protective[a.Verdict] > protective[b.Verdict] || protective[a.Verdict] == protective[b.Verdict] && f.gentler(a.To, b.To) < 0 {
+				a, b = b, a
+			}
+			// b is the more protective: it holds for both legs.
+			a.Verdict, a.Steps, a.Fired, a.News = b.Verdict, b.Steps, b.Fired, a.News || b.News
+			to := b.To
+			to.Side, to.ID = a.Side, ""
+			if b.Verdict == Hold || b.Verdict == Pending {
+				to = a.From
+			}
+			a.To = to
+		}
+	}
+	return out
+}
+
+// Joint puts the rows of one exercise that trains both legs at the lesser dose, parked if either is, from
+// the later day. Rows that stand on different exercises keep their place.
+func Joint(cat catalog.Catalogue, rows []catalog.Prescription, massKg float64) []catalog.Prescription {
+	out := slices.Clone(rows)
+	for i := range out {
+		for k := range out {
+			rail, ok := cat.Find(out[i].Rail)
+			x, known := rail.Exercise(out[i].Exercise)
+			if i == k || !ok || !known || !x.Both() || out[k].Rail != out[i].Rail || out[k].Exercise != out[i].Exercise {
+				continue
+			}
+			f := facts{rail: rail, in: Input{Profile: body.Profile{MassKg: massKg}}}
+			a, b := out[i], out[k]
+			a.Parked, b.Parked = false, false
+			if f.gentler(b, a) < 0 {
+				out[i].Dose = out[k].Dose
+			}
+			out[i].Dose.Extra = 0
+			out[i].Parked = out[i].Parked || out[k].Parked
+			out[i].From = max(out[i].From, out[k].From)
+		}
+	}
+	return out
+}
+
+// Choose gives the proposal for a verdict the coach takes instead: among what may be done. It opens no
+// warning sign, caution, pattern, finding, gate or pause.
 func Choose(in Input, v Verdict) (Proposal, error) {
 	p := Propose(in)
 	f := gather(in)
@@ -128,23 +277,46 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 	if v == Park || v == Hold {
 		x.Steps = 0
 	}
-	if v == Up || v == Return {
-		if stop, r := refer.Lock(in.Stops, in.Rail.Regions, in.Current.Side); stop != nil {
-			return p, body.Refuse("verdict", "no move up while a warning sign is open (%s)", r.Saw[0].Name)
-		}
-		if f.latestWorst > f.h.Get("adjust.morning.never_up") {
-			return p, body.Refuse("verdict", "no move up while the morning is %g of 10", f.latestWorst)
-		}
+	if _, known := protective[v]; !known || v == Pending {
+		return p, body.Refuse("verdict", "is up, hold, back, park or return")
 	}
 	if (v == Up && in.Current.Parked) || (v == Return && !in.Current.Parked) {
 		return p, body.Refuse("verdict", "a parked rail returns first; a rail that is not parked cannot")
 	}
 	p.Verdict, p.Steps, p.To = v, x.Steps, f.apply(x)
-	p.Fired = append([]Fired{x}, p.Fired...)
-	if _, known := protective[v]; !known || v == Pending {
-		return p, body.Refuse("verdict", "is up, hold, back, park or return")
+	if v == Up || v == Return || v == Hold && !in.Current.Parked {
+		e, _ := f.rail.Exercise(p.To.Exercise)
+		a := f.in.Limits.May(f.rail, e)
+		if !a.May() && a.Sort() == permit.Safety || v != Hold && !a.May() {
+			return p, body.Refuse("verdict", "%s: %s; it opens with %s", e.Name, a.Says(), a.Reasons[0].Opens)
+		}
+		if v != Hold && a.NoUp {
+			return p, body.Refuse("verdict", "no move up: %s; it opens with %s", a.Reasons[0].Reason.Says, a.Reasons[0].Opens)
+		}
 	}
+	if limit := f.h.Get("adjust.morning.never_up"); (v == Up || v == Return) && f.latest() > limit {
+		return p, body.Refuse("verdict", "no move up while the morning is %g of 10", f.latest())
+	}
+	p.Fired = append([]Fired{x}, p.Fired...)
 	return p, nil
+}
+
+// newest is the number of the newest report there is of the runner.
+func (f facts) newest() int64 {
+	n := int64(0)
+	for _, l := range f.in.Logs {
+		n = max(n, l.Seq)
+	}
+	for _, m := range f.in.Mornings {
+		n = max(n, m.Seq)
+	}
+	for _, r := range f.in.Runs {
+		n = max(n, r.Seq)
+	}
+	for _, s := range f.in.Limits.Facts.Stops {
+		n = max(n, s.Seq)
+	}
+	return n
 }
 
 // apply turns a verdict into the next prescription.
@@ -153,24 +325,23 @@ func (f facts) apply(x Fired) catalog.Prescription {
 	to.ID = ""
 	switch {
 	case x.Dose != nil:
-		to.Dose, to.Cause = *x.Dose, "cramp"
+		to.Dose, to.Cause = *x.Dose, CauseCramp
 		to.Dose.Extra = 0
 	case x.Verdict == Up:
 		to = f.up(to)
 	case x.Verdict == Back:
 		for range x.Steps {
-			to = f.back(to)
-		}
-	case x.Verdict == Return:
-		to.Parked = false
-		for range 2 {
-			if next := f.back(to); !next.Parked {
+			if next := f.back(to); !next.Parked || to.Dose == f.in.Current.Dose && to.Exercise == f.in.Current.Exercise {
 				to = next
 			}
 		}
-		to.Cause = "return"
+	case x.Verdict == Return:
+		to = f.returned(to)
 	case x.Verdict == Park:
-		to.Parked, to.Cause = true, "parked"
+		to.Parked = true
+		if to.Cause = CauseParked; x.Reason.Rule == "adjust.missed" {
+			to.Cause = CauseMissed
+		}
 	}
 	if to.Dose != f.in.Current.Dose || to.Exercise != f.in.Current.Exercise || to.Parked != f.in.Current.Parked {
 		to.From = f.in.Today
@@ -180,96 +351,26 @@ func (f facts) apply(x Fired) catalog.Prescription {
 	return to
 }
 
-// up goes to the next dose on the rail. After a cramp it climbs by at most two repetitions, or five
-// seconds.
-func (f facts) up(p catalog.Prescription) catalog.Prescription {
-	i, below := catalog.At(f.notches, p.Exercise, p.Dose)
-	if i < 0 {
+// returned is two notches lower, as far as there are any; where that may not be done, it stays parked.
+func (f facts) returned(p catalog.Prescription) catalog.Prescription {
+	to := p
+	to.Parked = false
+	if !f.mistaken() {
+		for range 2 {
+			if next := f.back(to); !next.Parked {
+				to = next
+			}
+		}
+	}
+	x, _ := f.rail.Exercise(to.Exercise)
+	if !f.in.Limits.May(f.rail, x).May() {
 		return p
 	}
-	next := i + 1
-	if below {
-		next = i
-	}
-	if next >= len(f.notches) {
-		return p
-	}
-	n := f.notches[next]
-	if p.Cause == "cramp" {
-		step := 2
-		if p.Dose.Timed() {
-			step = 5
-		}
-		if grown := p.Dose.WithAmount(p.Dose.Amount() + step); n.Exercise == p.Exercise && grown.Work(0, 0) < n.Dose.Work(0, 0) {
-			p.Dose = grown
-			return p
-		}
-	}
-	extra := p.Dose.Extra
-	if x, _ := f.rail.Exercise(n.Exercise); !x.EachSide {
-		extra = 0
-	}
-	p.Exercise, p.Name, p.Dose, p.Cause = n.Exercise, n.Name, n.Dose, "up"
-	p.Dose.Extra = extra
-	return p
+	to.Cause = CauseReturn
+	return to
 }
 
-// back goes to the nearest earlier dose of the same or an easier exercise with at most 80 % of the
-// work. Where an easier exercise counts another way, it starts at its lowest dose. Below the first
-// notch the dose is halved once; a halved dose is parked.
-func (f facts) back(p catalog.Prescription) catalog.Prescription {
-	x, _ := f.rail.Exercise(p.Exercise)
-	p.Dose.Extra = 0
-	ceiling := f.h.Get("adjust.back.work") / 100 * p.Dose.Work(x.Share, f.in.Profile.MassKg)
-	i, below := catalog.At(f.notches, p.Exercise, p.Dose)
-	switch {
-	case below:
-		i--
-	case i < 0: // out of reach now: from the last notch of what stands before it
-		i = f.before(p.Exercise)
-	}
-	for ; i >= 0; i-- {
-		n := f.notches[i]
-		ex, _ := f.rail.Exercise(n.Exercise)
-		same := n.Dose.Kind == p.Dose.Kind
-		lowest := i == 0 || f.notches[i-1].Exercise != n.Exercise
-		if (same && n.Dose.Work(ex.Share, f.in.Profile.MassKg) <= ceiling) || (!same && lowest) {
-			p.Exercise, p.Name, p.Dose, p.Cause = n.Exercise, n.Name, n.Dose, "back"
-			return p
-		}
-	}
-	if p.Cause == "half dose" {
-		p.Parked, p.Cause = true, "parked"
-		return p
-	}
-	if p.Dose.Sets > 1 {
-		p.Dose.Sets /= 2
-	} else {
-		p.Dose = p.Dose.WithAmount(max(1, p.Dose.Amount()/2))
-	}
-	p.Cause = "half dose"
-	return p
-}
-
-// before is the index of the last notch of an easier exercise than this one; -1 without any.
-func (f facts) before(exercise string) int {
-	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == exercise })
-	last := -1
-	for i, n := range f.notches {
-		if k := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == n.Exercise }); k < at {
-			last = i
-		}
-	}
-	return last
-}
-
-func (f facts) news() bool {
-	last := body.Date("")
-	for _, m := range f.in.Moves {
-		last = max(last, m.On)
-	}
-	return len(f.logs) > 0 && f.logs[0].On > last
-}
+func (f facts) news() bool { return len(f.undecided()) > 0 }
 
 // beyond says why the next exercise of the rail is out of reach; empty at its real top.
 func (f facts) beyond() string {

@@ -2,6 +2,7 @@ package adjust
 
 import (
 	"fmt"
+	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -13,12 +14,16 @@ type Log struct {
 	On           body.Date            `json:"on"`
 	Prescription catalog.Prescription `json:"prescription"`
 	Done         []int                `json:"done" doc:"repetitions or seconds of each set"`
+	Times        int                  `json:"times,omitempty" doc:"how many times that day; 0 once"`
 	RPE          int                  `json:"rpe" doc:"effort 0–10; -1 not entered yet"`
-	Pain         int                  `json:"pain" doc:"0–10, whole"`
+	Pain         int                  `json:"pain" doc:"0–10, whole; discomfort where tissue is released"`
 	CrampAt      int                  `json:"crampAt" doc:"repetition, or second, at which a cramp ended a set; 0 none"`
 	Faults       []string             `json:"faults"`
 	Note         string               `json:"note,omitempty"`
 	Source       string               `json:"source" enum:"phone,coach"`
+	Seq          int64                `json:"seq,omitempty" doc:"report number"`
+	Supersedes   string               `json:"supersedes,omitempty" doc:"log it corrects"`
+	Was          []Log                `json:"was,omitempty" doc:"what it corrects, until the coach has seen the correction"`
 }
 
 // Check refuses a log that cannot be.
@@ -34,6 +39,8 @@ func (l Log) Check(today body.Date) error {
 		return body.Refuse("rpe", "is %d; enter 0 to 10", l.RPE)
 	case l.CrampAt < 0 || l.CrampAt > 7200:
 		return body.Refuse("crampAt", "is %d; enter 0 to 7200", l.CrampAt)
+	case l.Times < 0 || l.Times > 20:
+		return body.Refuse("times", "is %d; enter 0 to 20 times a day", l.Times)
 	case len(l.Faults) > 8 || len(l.Note) > 2000:
 		return body.Refuse("note", "is too long; keep it under 2000 letters and 8 faults")
 	}
@@ -57,16 +64,54 @@ func (l Log) Share() float64 {
 	return 100 * float64(sum) / float64(max(1, ask.TotalSets()*ask.Amount()))
 }
 
-// Light reports a session that was shown with less than the dose in force: halved before a race, or the
-// short version.
+// Light reports a session that was shown with less than the dose in force: halved before a race, the
+// short version, or taken back while the coach had not seen it yet.
 func (l Log) Light(inForce body.Dose) bool {
 	shown := l.Prescription.Dose
 	return shown.Kind == inForce.Kind && shown.TotalSets()*shown.Amount()*shown.Times() < inForce.TotalSets()*inForce.Amount()*inForce.Times()
 }
 
 // Complete reports whether the whole dose was done. A set ended by a cramp does not count as
-// incomplete.
-func (l Log) Complete() bool { return l.Share() >= 100 || l.CrampAt > 0 }
+// incomplete, nor does fatigue before the time in work to fatigue.
+func (l Log) Complete() bool {
+	return l.Share() >= 100 || l.CrampAt > 0 || l.Prescription.Dose.Kind == body.Effort
+}
 
 // Clean reports whether no form fault was seen.
 func (l Log) Clean() bool { return len(l.Faults) == 0 }
+
+// worse joins two reports of the same work: the worst of each value.
+func (l Log) worse(o Log) Log {
+	l.Pain = max(l.Pain, o.Pain)
+	if l.RPE >= 0 && o.RPE >= 0 {
+		l.RPE = max(l.RPE, o.RPE)
+	} else {
+		l.RPE = max(l.RPE, o.RPE, -1)
+		if min(l.RPE, o.RPE) < 0 {
+			l.RPE = max(l.RPE, o.RPE)
+		}
+	}
+	if o.CrampAt > 0 && (l.CrampAt == 0 || o.CrampAt < l.CrampAt) {
+		l.CrampAt = o.CrampAt
+	}
+	for _, f := range o.Faults {
+		if !slices.Contains(l.Faults, f) {
+			l.Faults = append(slices.Clone(l.Faults), f)
+		}
+	}
+	return l
+}
+
+// standing is the log as it is judged: a correction that nobody has seen yet never makes it milder.
+func (l Log) standing(seen int64) Log {
+	if l.Seq <= seen {
+		return l
+	}
+	for _, w := range l.Was {
+		if w.Share() < l.Share() {
+			l.Done = w.Done
+		}
+		l = l.worse(w)
+	}
+	return l
+}

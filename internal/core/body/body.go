@@ -38,7 +38,7 @@ func (s Side) Touches(t Side) bool { return s == t || s == Both || t == Both }
 // Valid reports whether s is one of the three sides.
 func (s Side) Valid() bool { return s == Left || s == Right || s == Both }
 
-// Region is a place between sole and knee on the foot-and-leg map.
+// Region is a place on the foot-and-leg map.
 type Region string
 
 // The regions of the foot-and-leg map. Whole stands for a sign that has no one place.
@@ -56,6 +56,7 @@ const (
 	Calf        Region = "calf"
 	Shin        Region = "shin"
 	Knee        Region = "knee"
+	AboveKnee   Region = "above_knee"
 	WholePerson Region = "whole_person"
 )
 
@@ -70,7 +71,7 @@ var RegionNames = []NamedRegion{
 	{BigToe, "big toe"}, {Ball, "ball of the foot"}, {Arch, "arch"}, {Heel, "heel"},
 	{TopOfFoot, "top of the foot"}, {OuterFoot, "outer edge of the foot"}, {InnerAnkle, "inner ankle"},
 	{OuterAnkle, "outer ankle"}, {FrontAnkle, "front of the ankle"}, {Achilles, "Achilles tendon"},
-	{Calf, "calf"}, {Shin, "shin"}, {Knee, "knee"}, {WholePerson, "whole person"},
+	{Calf, "calf"}, {Shin, "shin"}, {Knee, "knee"}, {AboveKnee, "above the knee"}, {WholePerson, "whole person"},
 }
 
 // Name returns the words shown for the region.
@@ -107,7 +108,29 @@ func (d Date) Valid() bool { _, err := time.Parse(time.DateOnly, string(d)); ret
 func (d Date) Add(n int) Date { return DateOf(d.Time().AddDate(0, 0, n)) }
 
 // Sub returns the number of days from e to d.
-func (d Date) Sub(e Date) int { return int(d.Time().Sub(e.Time()).Hours() / 24) }
+func (d Date) Sub(e Date) int { return d.number() - e.number() }
+
+// number counts the days since the year 0 of the Gregorian calendar; that of the zero time for a malformed
+// date. It is asked thousands of times for one runner, so it reads the figures itself.
+func (d Date) number() int {
+	if len(d) != 10 || d[4] != '-' || d[7] != '-' {
+		return 366
+	}
+	n := [3]int{}
+	for i, part := range [3]Date{d[:4], d[5:7], d[8:]} {
+		for k := range len(part) {
+			if part[k] < '0' || part[k] > '9' {
+				return 366
+			}
+			n[i] = 10*n[i] + int(part[k]-'0')
+		}
+	}
+	y, m := n[0], n[1]
+	if m < 3 {
+		y, m = y-1, m+12
+	}
+	return 365*y + y/4 - y/100 + y/400 + (153*m-457)/5 + n[2] + 60 - 1
+}
 
 // Monday returns the Monday of d's week.
 func (d Date) Monday() Date { return d.Add(-((int(d.Time().Weekday()) + 6) % 7)) }

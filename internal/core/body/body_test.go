@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -161,4 +162,20 @@ func TestTimesReadAnEarlierRecord(t *testing.T) {
 	assert.NoError(t, json.Unmarshal([]byte(`{"when":""}`), &s))
 	assert.Empty(t, s.When)
 	assert.Error(t, json.Unmarshal([]byte(`{"when":7}`), &s))
+}
+
+// Days between dates agree with the standard library's calendar.
+func TestPropertyDaysBetweenDates(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		day := func(name string) Date {
+			return DateOf(time.Date(1900, 1, 1, 0, 0, 0, 0, time.UTC).AddDate(0, 0, rapid.IntRange(0, 73000).Draw(t, name)))
+		}
+		a, b := day("a"), day("b")
+		if want := int(a.Time().Sub(b.Time()).Hours() / 24); a.Sub(b) != want {
+			t.Fatalf("%s − %s = %d, want %d", a, b, a.Sub(b), want)
+		}
+	})
+	if got := Date("soon").Sub("0001-01-01"); got != 0 {
+		t.Fatalf("a malformed date counts as the zero time, got %d", got)
+	}
 }

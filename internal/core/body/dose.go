@@ -42,6 +42,13 @@ type Dose struct {
 	LoadKg  float64  `json:"loadKg,omitempty" doc:"external load, kg"`
 	Band    string   `json:"band,omitempty" doc:"tension of the band: light, medium or strong"`
 	Spm     int      `json:"spm,omitempty" doc:"beat of the metronome, steps a minute"`
+	OfRM    int      `json:"ofRM,omitempty" doc:"done with the weight of this repetitions-maximum, fewer times"`
+}
+
+// WithoutExtra is the dose without the weaker side's extra set.
+func (d Dose) WithoutExtra() Dose {
+	d.Extra = 0
+	return d
 }
 
 // Timed reports whether a set is counted in seconds.
@@ -160,6 +167,8 @@ func (d Dose) String() string {
 	}
 	if d.LoadKg > 0 {
 		s += fmt.Sprintf(" with %g kg", d.LoadKg)
+	} else if d.OfRM > 0 {
+		s += fmt.Sprintf(" with the weight of %d RM", d.OfRM)
 	}
 	if d.Band != "" {
 		s += fmt.Sprintf(" with the %s band", d.Band)

@@ -138,9 +138,31 @@ type Profile struct {
 	Equipment       Equipment         `json:"equipment"`
 	Symptoms        []Symptom         `json:"symptoms"`
 	Cautions        []string          `json:"cautions" doc:"ids of the cautions answered yes"`
+	CautionNotes    CautionNotes      `json:"cautionNotes" doc:"what a caution asks besides yes, by its id"`
+	Touch           Touch             `json:"touch" doc:"whether every toe feels a light touch, as the runner told it"`
+	AskedOn         Date              `json:"askedOn,omitempty" doc:"day the symptoms were last asked"`
 	GuardianConsent bool              `json:"guardianConsent"`
-	HeavyAllowed    string            `json:"heavyAllowed,omitempty" doc:"who set the limits for heavy loading and which, in words; empty: not allowed under a caution"`
+	HeavyAllowed    string            `json:"heavyAllowed,omitempty" doc:"limits in words, as an earlier release kept them for all cautions at once; shown, and asked again for each"`
 	Approaches      map[string]string `json:"approaches"`
+}
+
+// CautionNote is what a caution asks besides yes.
+type CautionNote struct {
+	Answered Date `json:"answered,omitempty" doc:"day it was first answered yes; empty: before this was kept"`
+	On       Date `json:"on,omitempty" doc:"the day it asks for; empty: not known"`
+	Until    Date `json:"until,omitempty" doc:"the second day it asks for"`
+	Side     Side `json:"side,omitempty" enum:"left,right,both,"`
+	Healed   bool `json:"healed,omitempty"`
+}
+
+// CautionNotes are a runner's, by caution.
+type CautionNotes map[string]CautionNote
+
+// Touch is what the runner told of the feeling in each foot.
+type Touch struct {
+	Left  bool `json:"left"`
+	Right bool `json:"right"`
+	On    Date `json:"on,omitempty" doc:"day it was told; empty: not asked"`
 }
 
 // Goals names the goals a runner may state.
@@ -150,7 +172,7 @@ var Goals = []string{"pain_free", "distance", "hills", "speed", "barefoot"}
 func NewProfile() Profile {
 	return Profile{Goal: "distance", Runs: []FixedRun{}, MinutesByDay: make([]int, 7),
 		Equipment: Equipment{DumbbellsKg: []float64{}, PlatesMm: []float64{}, Bands: []string{}, RollersCm: []float64{}},
-		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Races: []Race{}, Structural: []Structural{}, Approaches: map[string]string{}}
+		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Races: []Race{}, Structural: []Structural{}, Approaches: map[string]string{}, CautionNotes: CautionNotes{}}
 }
 
 // Normalise fills absent lists and sorts what has an order.
@@ -201,8 +223,36 @@ func (p Profile) Normalise() Profile {
 	if p.Approaches == nil {
 		p.Approaches = n.Approaches
 	}
+	if p.CautionNotes == nil {
+		p.CautionNotes = n.CautionNotes
+	}
 	slices.Sort(p.Equipment.DumbbellsKg)
 	slices.SortFunc(p.Runs, func(a, b FixedRun) int { return a.Weekday - b.Weekday })
+	return p
+}
+
+// Dated notes what this profile says anew against the one before it: the day the symptoms were asked, and
+// the day each caution was first answered yes.
+func (p Profile) Dated(before Profile, today Date) Profile {
+	p.AskedOn = before.AskedOn
+	if p.AskedOn == "" || fmt.Sprint(p.Symptoms) != fmt.Sprint(before.Normalise().Symptoms) {
+		p.AskedOn = today
+	}
+	notes := CautionNotes{}
+	for id, n := range p.CautionNotes {
+		if slices.Contains(p.Cautions, id) {
+			notes[id] = n
+		}
+	}
+	for _, id := range p.Cautions {
+		n := notes[id]
+		n.Answered = before.CautionNotes[id].Answered
+		if !slices.Contains(before.Cautions, id) {
+			n.Answered = today
+		}
+		notes[id] = n
+	}
+	p.CautionNotes = notes
 	return p
 }
 
@@ -332,6 +382,16 @@ func (p Profile) Check(today Date) error {
 	for _, mm := range p.Equipment.PlatesMm {
 		if mm <= 0 || mm > 100 {
 			return Refuse("equipment.platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
+		}
+	}
+	for id, n := range p.CautionNotes {
+		for _, d := range []Date{n.Answered, n.On, n.Until} {
+			if d != "" && !d.Valid() {
+				return Refuse("cautionNotes."+id, "has a day that is not on the calendar; write it as year-month-day")
+			}
+		}
+		if n.Side != "" && !n.Side.Valid() {
+			return Refuse("cautionNotes."+id, "the leg is left, right or both")
 		}
 	}
 	for _, s := range p.Symptoms {

@@ -10,6 +10,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 )
@@ -90,9 +91,15 @@ type Input struct {
 	Profile  body.Profile
 	Trials   []screen.Trial
 	Stops    []refer.Stop
+	Limits   []refer.Limit // recorded for cautions and patterns
 	Mornings []Morning
-	Choices  Choices
-	Before   Choices // the choices of the programme in force
+	Sessions []permit.Mark // sessions of the last weeks that hurt, by side
+	Spoke    int64         // report number up to which the coach spoke with the runner
+	Flatter  []body.Side   // arches newly flatter
+	// FeelingSince is the day from which the feeling of the sole has to be known.
+	FeelingSince body.Date
+	Choices      Choices
+	Before       Choices // the choices of the programme in force
 	// Current are the prescriptions of the programme in force. They are kept until a newer test;
 	// a parked one stays parked, and after a long break the new start is never above it.
 	Current []catalog.Prescription
@@ -103,13 +110,7 @@ type Input struct {
 }
 
 // Catalogue is the shipped catalogue with the practice's own rails.
-func (in Input) Catalogue() catalog.Catalogue {
-	c, err := catalog.Shipped.With(in.Own)
-	if err != nil { // own rails were checked when they were kept
-		return catalog.Shipped
-	}
-	return c
-}
+func (in Input) Catalogue() catalog.Catalogue { return catalog.Shipped.With(in.Own) }
 
 // RailPlan is one rail of a programme, chosen or left out, with each side's first notch.
 type RailPlan struct {
@@ -149,7 +150,7 @@ type Programme struct {
 // Make builds the programme. Same input, same programme.
 func Make(in Input) Programme {
 	in.Choices = in.Choices.Normalise()
-	p := Programme{On: in.Today, Phase: Build, Rails: []RailPlan{}, Usual: UsualMornings(in.Profile, in.Mornings, in.Today), Retests: []Retest{}, Advice: []string{}, Choices: in.Choices}
+	p := Programme{On: in.Today, Phase: Build, Rails: []RailPlan{}, Usual: NewUsuals(in.Profile, in.Mornings, nil).Rows(in.Today.Add(1)), Retests: []Retest{}, Advice: []string{}, Choices: in.Choices}
 	switch {
 	case in.Profile.Age(in.Today) < 18 && !in.Profile.GuardianConsent:
 		p.Refuse = "Under 18: record a guardian's consent at intake first."

@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
-	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 )
 
@@ -264,10 +264,7 @@ func (v view) possible(r catalog.Rail) bool {
 
 // notches are the exact doses one side may do in the phase.
 func (v view) notches(r catalog.Rail, side body.Side) []catalog.Notch {
-	return slices.DeleteFunc(r.Notches(v.limits[side]), func(n catalog.Notch) bool {
-		x, _ := r.Exercise(n.Exercise)
-		return !v.permitted(r, x)
-	})
+	return r.Notches(v.limits[side])
 }
 
 // impossible says why nothing of a rail may be done.
@@ -306,8 +303,6 @@ func (v view) choose() []RailPlan {
 		case slices.Contains(v.in.Choices.Without, rail.ID):
 			p.ByHand = true
 			leave("build.choose", "left out by the coach")
-		case !v.possible(rail) && v.phase == Calm && len(rail.Notches(v.limits[rail.Sides()[0]])) > 0:
-			leave("build.calm", "waits: during Calm only release, range, control and isometric work is done", "build.calm.enter", "build.calm.exit")
 		case !v.possible(rail):
 			leave("build.impossible", "left out: "+v.impossible(rail))
 		case rail.Part == "run" && !c.byHand && slices.ContainsFunc(out, func(p RailPlan) bool { return p.Chosen && p.Part == "run" }):
@@ -376,12 +371,10 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	var spots []spot
 	for _, side := range rail.Sides() {
-		if stop, r := refer.Lock(v.in.Stops, rail.Regions, side); stop != nil {
-			p.Locked = append(p.Locked, r.See("side", "%s", side))
-			continue
-		}
 		if s, ok := v.place(rail, side); ok {
 			spots = append(spots, s)
+		} else if r := v.locked(rail, side); len(r.Says) > 0 {
+			p.Locked = append(p.Locked, r.See("side", "%s", side))
 		}
 	}
 	if len(spots) == 0 {
@@ -407,6 +400,18 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	}
 }
 
+// locked says what of safety keeps a side off a rail; empty when something else does.
+func (v view) locked(rail catalog.Rail, side body.Side) body.Reason {
+	for _, x := range rail.Exercises {
+		for _, r := range v.limits[side].May(rail, x).Reasons {
+			if strings.HasPrefix(r.Cut, "stop.") || strings.HasPrefix(r.Cut, "caution.") || strings.HasPrefix(r.Cut, "pattern.") || strings.HasPrefix(r.Cut, "cleared.") {
+				return r.Reason.See("what opens it", "%s", r.Opens)
+			}
+		}
+	}
+	return body.Reason{}
+}
+
 func minutesOf(s int) string { return fmt.Sprintf("%d min", (s+59)/60) }
 
 // Wanted is how many sessions a week a rail asks for under the chosen approach.
@@ -420,7 +425,7 @@ func Wanted(rail catalog.Rail, keep bool, x catalog.Exercise, in Input) int {
 		return min(n, in.House.Int("build.keep.sessions"))
 	case rail.Class == catalog.Spring && daily && !reachesFree(rail, in):
 		n = 5 // supported bounces only
-	case rail.Class == catalog.Spring, rail.HeavyRail, rail.Protocol != "", rail.Part == "run", rail.Class == catalog.Strength:
+	case rail.Class == catalog.Spring, rail.Calf(), rail.Protocol != "", rail.Part == "run", rail.Class == catalog.Strength:
 	case daily && rail.Foot:
 		n = min(5, n+1)
 	case daily:
@@ -434,7 +439,7 @@ func Wanted(rail catalog.Rail, keep bool, x catalog.Exercise, in Input) int {
 // reachesFree reports whether free bounces are within reach on either side.
 func reachesFree(rail catalog.Rail, in Input) bool {
 	return slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool {
-		if !x.Free {
+		if x.Impact != body.FreeHops {
 			return false
 		}
 		for _, side := range body.Sides {

@@ -5,7 +5,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
-	"notchback/internal/core/refer"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 )
 
@@ -16,7 +16,6 @@ type view struct {
 	findings []screen.Finding
 	limiters []screen.Limiter
 	limits   map[body.Side]catalog.Limits
-	barred   body.Reason // why heavy loading is barred, if it is
 	cadence  *CadencePlan
 	phase    Phase
 	phaseWhy body.Reason
@@ -27,12 +26,9 @@ func look(in Input) view {
 	v := view{in: in, cat: in.Catalogue(), findings: screen.Findings(in.Trials, in.Profile, in.Today, in.House), limits: map[body.Side]catalog.Limits{}}
 	v.limiters = screen.Limiters(v.findings, in.Profile, in.House)
 	v.cadence = cadencePlan(in)
-	barred, why := refer.HeavyBarred(in.Profile, in.Today)
-	if barred {
-		v.barred = why
-	}
+	facts := in.Facts()
 	for _, side := range []body.Side{body.Left, body.Right, body.Both} {
-		v.limits[side] = limitsOf(in, v.cat, v.cadence, side, barred)
+		v.limits[side] = limitsOf(in, v.cat, v.cadence, side, facts)
 	}
 	v.settlePhase()
 	for side, l := range v.limits {
@@ -49,14 +45,17 @@ func NoRM(phase Phase) bool { return slices.Contains([]Phase{Calm, Wake, Build},
 // Limits gathers what bounds one side of a runner in a phase: kit, cautions, tests, mornings and what
 // was reached. The whole runner (both) is bounded by either side.
 func Limits(in Input, side body.Side, phase Phase) catalog.Limits {
-	barred, _ := refer.HeavyBarred(in.Profile, in.Today)
-	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, barred)
+	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, in.Facts())
 	l.NoRM = NoRM(phase)
 	return l
 }
 
-func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.Side, barred bool) catalog.Limits {
-	l := catalog.LimitsOf(in.Profile, barred, in.House)
+func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.Side, facts permit.Facts) catalog.Limits {
+	l := catalog.LimitsOf(in.Profile, facts, side, in.House)
+	l.Calm, l.CalmToo = in.calmLegs(), in.calmRails(cat)
+	for _, b := range cat.Broken {
+		l.SetAside = append(l.SetAside, b.Rail)
+	}
 	l.Excluded = append(l.Excluded, in.Choices.Excluded...)
 	for _, s := range in.Profile.Structural {
 		if s.Side.Touches(side) {
@@ -67,21 +66,15 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 	if side == body.Both {
 		mine = body.Left
 	}
-	read := func(m screen.Measure, s body.Side) (float64, bool) {
-		if !m.Sided {
-			s = body.Both
-		}
-		rd, ok := screen.Read(in.Trials, m.ID, s)
-		if m.Kind == screen.Count {
-			return rd.Done, ok
-		}
-		return rd.Value, ok
-	}
 	for _, m := range screen.Measures {
-		if x, ok := read(m, mine); ok {
+		own, other := mine, mine.Other()
+		if !m.Sided {
+			own, other = body.Both, body.Both
+		}
+		if x, ok := facts.Tests[own][m.ID]; ok {
 			l.Values[m.ID] = x
 		}
-		if x, ok := read(m, mine.Other()); ok {
+		if x, ok := facts.Tests[other][m.ID]; ok {
 			l.Other[m.ID] = x
 		}
 	}
@@ -101,4 +94,110 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 		}
 	}
 	return l
+}
+
+// Facts gathers what core/permit judges by.
+func (in Input) Facts() permit.Facts {
+	f := permit.Facts{Today: in.Today, Profile: in.Profile, House: in.House, Stops: in.Stops, Limits: in.Limits, Since: in.FeelingSince,
+		Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}, Taken: map[string]body.Date{}, Faults: map[body.Side][]string{}, Flatter: map[body.Side]bool{}, Stiff: map[body.Side]int{},
+		Marks: []permit.Mark{}, Sore: []permit.Mark{}, Pauses: []permit.Mark{}}
+	for _, m := range screen.Measures {
+		for _, side := range m.Sides() {
+			rd, ok := screen.ReadEasy(in.Trials, m.ID, side)
+			if !ok {
+				continue
+			}
+			f.Tests[side][m.ID] = rd.Value
+			if m.Kind == screen.Count {
+				f.Tests[side][m.ID] = rd.Done
+			}
+		}
+	}
+	for _, t := range in.Trials {
+		m, _ := screen.FindMeasure(t.Measure)
+		if t.Counts() {
+			f.Taken[t.Measure+"|"+string(t.Side)] = max(f.Taken[t.Measure+"|"+string(t.Side)], t.On)
+		}
+		for _, x := range m.Faults {
+			if x.Refers && t.Has(x.ID) {
+				f.Faults[t.Side] = append(f.Faults[t.Side], t.Measure+":"+x.ID)
+			}
+		}
+	}
+	for _, side := range in.Flatter {
+		f.Flatter[side] = true
+	}
+	in.marks(&f)
+	return f
+}
+
+// marks reads the mornings and sessions: the newest number of each place, places that were above 2, and
+// reports so high that the coach speaks with the runner first.
+func (in Input) marks(f *permit.Facts) {
+	usual := NewUsuals(in.Profile, in.Mornings, nil)
+	back2, over := in.House.Int("adjust.pain.back2"), in.House.Get("adjust.morning.pause")
+	for _, m := range in.Mornings {
+		if m.On > in.Today || m.Quiet {
+			continue
+		}
+		mark := permit.Mark{Region: m.Region, Side: m.Side, Pain: m.Pain, On: m.On, Seq: m.Seq}
+		i := slices.IndexFunc(f.Marks, func(x permit.Mark) bool { return x.Region == m.Region && x.Side == m.Side })
+		switch {
+		case i < 0:
+			f.Marks = append(f.Marks, mark)
+		case m.On > f.Marks[i].On || m.On == f.Marks[i].On && m.Pain > f.Marks[i].Pain:
+			f.Marks[i] = mark
+		}
+		if m.Region == body.Heel && in.Today.Sub(m.On) <= 14 {
+			for _, leg := range body.Sides {
+				if m.Side.Touches(leg) {
+					f.Stiff[leg] = max(f.Stiff[leg], m.Stiffness)
+				}
+			}
+		}
+		if m.Pain > 2 {
+			f.Sore = append(f.Sore, mark)
+		}
+		level := 10.0
+		for _, leg := range body.Sides {
+			if m.Side.Touches(leg) {
+				level = min(level, usual.At(m.Region, leg, m.On))
+			}
+		}
+		if in.Today.Sub(m.On) <= 28 && m.Seq > in.Spoke && (m.Pain >= back2 || float64(m.Pain) >= level+over) {
+			f.Pauses = append(f.Pauses, mark)
+		}
+	}
+	for _, s := range in.Sessions {
+		if s.On <= in.Today && in.Today.Sub(s.On) <= 28 && s.Seq > in.Spoke && s.Pain >= back2 {
+			f.Pauses = append(f.Pauses, s)
+		}
+	}
+}
+
+// calmLegs are the legs whose usual pain keeps them in Calm.
+func (in Input) calmLegs() []body.Side {
+	var out []body.Side
+	for _, leg := range body.Sides {
+		if calm, _ := LegInCalm(in.Profile, in.Mornings, in.Today, in.House, leg); calm {
+			out = append(out, leg)
+		}
+	}
+	return out
+}
+
+// calmRails are the rails that the approach to a sore place brings into Calm.
+func (in Input) calmRails(cat catalog.Catalogue) []string {
+	var out []string
+	sore := slices.ContainsFunc(in.Profile.Symptoms, func(s body.Symptom) bool {
+		return (s.Region == body.Heel || s.Region == body.Arch) && max(s.Baseline, s.Worst) > 0
+	})
+	for _, r := range cat.Rails {
+		for q, options := range r.Calm {
+			if sore && slices.Contains(options, in.House.Choice(in.Profile.Approaches, q)) {
+				out = append(out, r.ID)
+			}
+		}
+	}
+	return out
 }

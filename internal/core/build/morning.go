@@ -1,6 +1,7 @@
 package build
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -17,6 +18,13 @@ type Morning struct {
 	Side      body.Side   `json:"side" enum:"left,right,both"`
 	Pain      int         `json:"pain" doc:"first-step pain, 0–10"`
 	Stiffness int         `json:"stiffness" doc:"minutes until it eases"`
+	Quiet     bool        `json:"quiet,omitempty" doc:"every other place: not more than usual; has no number"`
+	Seq       int64       `json:"seq,omitempty" doc:"report number"`
+}
+
+// Answers reports whether the mark says something of a place of a leg.
+func (m Morning) Answers(region body.Region, leg body.Side) bool {
+	return m.Side.Touches(leg) && (m.Quiet || m.Region == region)
 }
 
 // Check refuses a mark that cannot be.
@@ -40,11 +48,13 @@ type Usual struct {
 	Side   body.Side   `json:"side" enum:"left,right,both"`
 	Level  float64     `json:"level"`
 	Reason body.Reason `json:"reason"`
+	On     body.Date   `json:"on,omitempty" doc:"day it was kept"`
+	Raised bool        `json:"raised,omitempty" doc:"the coach raised it"`
 }
 
-// UsualMornings gives the level each morning is compared with: per place and side the median of the
-// last seven reports, when there are at least four, else what intake recorded. Places without a
-// symptom or a report are usually 0.
+// UsualMornings gives how mornings have been of late: per place and side the median of the last seven
+// reports, when there are at least four, else what intake recorded. Places without a symptom or a report
+// are usually 0. Phases and gates look at it; a single report is judged by Usuals.
 func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual {
 	out := []Usual{}
 	for _, w := range Watched(p) {
@@ -55,7 +65,7 @@ func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual 
 		slices.SortStableFunc(sorted, func(a, b Morning) int { return int(b.On.Sub(a.On)) })
 		r := house.Rules{}.Because("usual.median", "usual morning: median of the last seven reports")
 		for _, m := range sorted {
-			if m.Region == w.Region && m.Side.Touches(w.Side) && m.On <= today && len(last) < 7 {
+			if !m.Quiet && m.Region == w.Region && m.Side.Touches(w.Side) && m.On <= today && len(last) < 7 {
 				last = append(last, float64(m.Pain))
 				r = r.SeeOn(m.On, "morning", "%d of 10", m.Pain)
 			}
@@ -93,6 +103,173 @@ func Watched(p body.Profile) []body.Symptom {
 	if len(out) == 0 {
 		for _, side := range body.Sides {
 			out = append(out, body.Symptom{Region: body.Heel, Side: side})
+		}
+	}
+	return out
+}
+
+// Usuals is what a report at a place and leg is judged by on each day: intake's number, never rising by
+// itself, falling to the median of the last seven numeric reports of 21 days once there are four days of
+// them. A place first named in a report starts at 0. With too few reports and an intake older than 21
+// days it is at most 3. Only the coach raises it.
+type Usuals struct {
+	p     body.Profile
+	steps map[place][]step
+}
+
+type place struct {
+	region body.Region
+	leg    body.Side
+}
+
+type step struct {
+	from   body.Date // judged by this level after this day
+	level  float64
+	enough bool // four days of reports stood in its 21 days
+}
+
+// NewUsuals reads the levels from the reports and the rows kept earlier. Same input, same levels.
+func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
+	u := Usuals{p: p, steps: map[place][]step{}}
+	byDay := map[place]map[body.Date]int{}
+	note := func(k place) map[body.Date]int {
+		if byDay[k] == nil {
+			byDay[k] = map[body.Date]int{}
+		}
+		return byDay[k]
+	}
+	for _, m := range mornings {
+		for _, leg := range body.Sides {
+			if m.Quiet || !m.Side.Touches(leg) {
+				continue
+			}
+			d := note(place{m.Region, leg})
+			d[m.On] = max(d[m.On], m.Pain)
+		}
+	}
+	for _, k := range kept {
+		for _, leg := range body.Sides {
+			if k.Side.Touches(leg) {
+				note(place{k.Region, leg})
+			}
+		}
+	}
+	for k, reports := range byDay {
+		days := make([]body.Date, 0, len(reports))
+		for d := range reports {
+			days = append(days, d)
+		}
+		slices.Sort(days)
+		level := u.intake(k)
+		var rows []Usual
+		for _, x := range kept {
+			if x.Region == k.region && x.Side.Touches(k.leg) {
+				rows = append(rows, x)
+			}
+		}
+		slices.SortStableFunc(rows, func(a, b Usual) int { return cmp.Compare(a.On, b.On) })
+		row := func(until body.Date) {
+			for len(rows) > 0 && rows[0].On <= until {
+				if rows[0].Raised {
+					level = rows[0].Level
+				} else {
+					level = min(level, rows[0].Level)
+				}
+				u.steps[k] = append(u.steps[k], step{rows[0].On, level, true})
+				rows = rows[1:]
+			}
+		}
+		for i, d := range days {
+			row(d)
+			var last []float64
+			for j := i; j >= 0 && len(last) < 7 && d.Sub(days[j]) <= 21; j-- {
+				last = append(last, float64(reports[days[j]]))
+			}
+			if len(last) >= 4 {
+				level = min(level, stats.Median(last))
+			}
+			u.steps[k] = append(u.steps[k], step{d, level, len(last) >= 4})
+		}
+		row("9999-12-31")
+	}
+	return u
+}
+
+// intake is what intake recorded of a place; 0 for one it did not name.
+func (u Usuals) intake(k place) float64 {
+	level := 0.0
+	for _, s := range u.p.Symptoms {
+		if s.Region == k.region && s.Side.Touches(k.leg) {
+			level = max(level, float64(s.Baseline))
+		}
+	}
+	return level
+}
+
+// At is the level in force for a place and leg on a day, before that day's own report.
+func (u Usuals) At(region body.Region, leg body.Side, on body.Date) float64 {
+	k := place{region, leg}
+	steps := u.steps[k]
+	i, _ := slices.BinarySearchFunc(steps, on, func(s step, d body.Date) int { return cmp.Compare(s.from, d) })
+	level, enough := u.intake(k), false
+	if i > 0 {
+		level, enough = steps[i-1].level, steps[i-1].enough && on.Sub(steps[i-1].from) <= 21
+	}
+	if !enough && u.p.AskedOn != "" && on.Sub(u.p.AskedOn) > 21 {
+		level = min(level, 3)
+	}
+	return level
+}
+
+// Rows are the levels in force on a day, one row a place and leg that was named or reported.
+func (u Usuals) Rows(on body.Date) []Usual {
+	out := []Usual{}
+	for _, r := range body.RegionNames {
+		for _, leg := range body.Sides {
+			k := place{r.ID, leg}
+			if u.steps[k] == nil && u.intake(k) == 0 {
+				continue
+			}
+			level := u.At(r.ID, leg, on)
+			out = append(out, Usual{Region: r.ID, Side: leg, Level: level, On: on,
+				Reason: house.Rules{}.Because("usual.falling", "usual morning: intake's number, falling with the median of the last seven reports").See(r.Name+", "+string(leg), "%g of 10", level)})
+		}
+	}
+	return out
+}
+
+// Hard is what is trained on a side, as far as it decides which places are watched.
+type Hard struct {
+	body.Demand
+	Side body.Side
+}
+
+// WatchedNow lists the places a morning is asked about: those Watched lists, those above 0 in a report of
+// the last 28 days, and the main places of what is trained at one-leg level, with bouncing or bare.
+func WatchedNow(p body.Profile, mornings []Morning, trained []Hard, today body.Date) []body.Symptom {
+	out := Watched(p)
+	add := func(r body.Region, leg body.Side) {
+		if r != body.WholePerson && !slices.ContainsFunc(out, func(s body.Symptom) bool { return s.Region == r && s.Side == leg }) {
+			out = append(out, body.Symptom{Region: r, Side: leg})
+		}
+	}
+	for _, m := range mornings {
+		if age := today.Sub(m.On); m.Pain > 0 && !m.Quiet && age >= 0 && age <= 28 {
+			for _, leg := range body.Sides {
+				if m.Side.Touches(leg) {
+					add(m.Region, leg)
+				}
+			}
+		}
+	}
+	for _, t := range trained {
+		if t.Level < 3 && !t.Impact.Beyond(body.NoImpact) && (!t.Bare || t.Stage < 1) {
+			continue
+		}
+		for _, leg := range t.Legs(t.Side) {
+			for _, r := range t.Main {
+				add(r, leg)
+			}
 		}
 	}
 	return out

@@ -28,10 +28,18 @@ const (
 // mornings of 7 days (at least 5 reported) stay at 2 or below, or stay at 5 or below with the 7-day
 // median not rising over 14 days.
 func InCalm(p body.Profile, mornings []Morning, today body.Date, h house.Rules) (bool, body.Reason) {
+	return LegInCalm(p, mornings, today, h, body.Both)
+}
+
+// LegInCalm is InCalm for the places of one leg.
+func LegInCalm(p body.Profile, mornings []Morning, today body.Date, h house.Rules, leg body.Side) (bool, body.Reason) {
 	enter, exit := h.Get("build.calm.enter"), h.Get("build.calm.exit")
 	r := h.Because("build.calm", "not in Calm: usual pain is low enough to build strength", "build.calm.enter", "build.calm.exit")
 	calm := false
 	for _, u := range UsualMornings(p, mornings, today) {
+		if !u.Side.Touches(leg) {
+			continue
+		}
 		base := 0.0
 		for _, w := range Watched(p) {
 			if w.Region == u.Region && w.Side == u.Side {
@@ -199,21 +207,4 @@ func (v *view) settlePhase() {
 func saying(r body.Reason, says string) body.Reason {
 	r.Says = says
 	return r
-}
-
-// permitted reports whether the phase allows an exercise at all. Calm permits release, range, control
-// and isometrics, and what the approach to a sore place adds.
-func (v view) permitted(r catalog.Rail, x catalog.Exercise) bool {
-	if v.phase != Calm {
-		return true
-	}
-	if slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing, catalog.Range, catalog.Control, catalog.Isometric}, x.Class) {
-		return true
-	}
-	for q, options := range r.Calm {
-		if slices.Contains(options, v.in.House.Choice(v.in.Profile.Approaches, q)) && v.sore("heel", "arch") {
-			return true
-		}
-	}
-	return false
 }

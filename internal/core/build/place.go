@@ -40,9 +40,6 @@ func (v view) place(rail catalog.Rail, side body.Side) (spot, bool) {
 	default:
 		n, why = v.placeByTable(rail, side, notches)
 	}
-	if len(v.barred.Saw) > 0 && rail.HeavyRail {
-		why.Saw = append(why.Saw, v.barred.Saw...)
-	}
 	x, _ := rail.Exercise(n.Exercise)
 	at, _ := catalog.At(notches, n.Exercise, n.Dose)
 	return spot{side: side, exercise: x, dose: n.Dose, at: at, why: why.See("first notch, "+string(side), "%s", n.Words())}, true
@@ -337,7 +334,7 @@ func (v view) pinned(rail string, side body.Side) bool {
 func (v view) byHand(rail catalog.Rail, s spot, p *RailPlan) spot {
 	for _, n := range v.in.Choices.Notches {
 		x, known := rail.Exercise(n.Exercise)
-		if n.Rail != rail.ID || !known || (!n.Side.Touches(s.side) && !x.Both) {
+		if n.Rail != rail.ID || !known || (!n.Side.Touches(s.side) && !x.Both()) {
 			continue
 		}
 		if slices.Contains(v.in.Before.Notches, n) && slices.ContainsFunc(v.in.Current, func(c catalog.Prescription) bool { return c.Rail == rail.ID && c.Side == s.side }) {
@@ -366,9 +363,6 @@ func (v view) byHand(rail catalog.Rail, s spot, p *RailPlan) spot {
 func (v view) refusal(rail catalog.Rail, x catalog.Exercise, d body.Dose, side body.Side) string {
 	if ok, no := v.limits[side].Allowed(rail, x); !ok {
 		return no
-	}
-	if !v.permitted(rail, x) {
-		return "not during Calm"
 	}
 	bare := d
 	bare.Extra, bare.LoadKg, bare.Band, bare.Spm = 0, 0, "", 0

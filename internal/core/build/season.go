@@ -31,7 +31,7 @@ type CadencePlan struct {
 // cadencePlan is nil without a counted cadence, or when the approach leaves it alone. The steps are
 // dated from the day the rail began, so that building again moves no date.
 func cadencePlan(in Input) *CadencePlan {
-	rd, ok := screen.Read(in.Trials, "gait.cadence", body.Both)
+	rd, ok := screen.ReadEasy(in.Trials, "gait.cadence", body.Both)
 	if !ok {
 		return nil
 	}
@@ -141,7 +141,7 @@ func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	case RaceDay:
 		return d, false
 	case CloseToRace:
-		if x.Heavy || x.Free || x.Loaded() {
+		if x.Level >= 3 || x.Impact.Beyond(body.NoImpact) || x.Has(body.Lowering) {
 			return d, false
 		}
 	case Recovering:

@@ -95,7 +95,7 @@ func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices
 // that a move up never lands on a forbidden day; so does a spring rail that can reach free bounces.
 func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	rail, _ := cat.Find(plan.Rail)
-	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.HeavyRail, gap: rail.GapDays}
+	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.Calf(), gap: rail.GapDays}
 	r.when = catalog.Slots
 	if rail.Habit {
 		r.when = []catalog.Slot{catalog.Habit}

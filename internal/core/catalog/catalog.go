@@ -64,14 +64,15 @@ const (
 // Exercise is one thing to do, with all the doses it may take. What it leaves out it takes from its
 // rail.
 type Exercise struct {
-	ID         string          `json:"id"`
-	Name       string          `json:"name"`
-	Class      Class           `json:"class,omitempty"`
-	Both       bool            `json:"both,omitempty" doc:"done with both feet at once"`
-	EachSide   bool            `json:"eachSide,omitempty" doc:"done on each side by itself; follows from both"`
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Class Class  `json:"class,omitempty"`
+	body.Demand
+	Easier     string          `json:"easier,omitempty" doc:"why it carries less than the exercise before it"`
+	CopyOf     string          `json:"copyOf,omitempty" doc:"shipped exercise it was copied from; its safety fields follow it"`
+	Unstated   bool            `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
+	EachSide   bool            `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
 	Share      float64         `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Heavy      bool            `json:"heavy,omitempty" doc:"keeps its gap and its distance from quality runs"`
-	Free       bool            `json:"free,omitempty" doc:"free bounces: the hands take nothing"`
 	Grade      string          `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"the doses repeat for each weight, tension or beat"`
 	Doses      []string        `json:"doses" doc:"doses in words, low to high"`
 	Ladder     []body.Dose     `json:"ladder" doc:"the doses read"`
@@ -98,9 +99,39 @@ type Exercise struct {
 // Published reports whether the exercise follows a published programme with its own stages.
 func (x Exercise) Published() bool { return len(x.StageDays) > 0 }
 
+// Both reports whether both feet work at once.
+func (x Exercise) Both() bool { return x.Trains == body.BothLegs }
+
 // Loaded reports whether the exercise takes external load.
 func (x Exercise) Loaded() bool {
 	return x.Grade == ByDumbbell || (len(x.Ladder) > 0 && x.Ladder[0].Kind == body.RMLoad)
+}
+
+// Heavy is the class that keeps its days: one leg heel off with external load, 12 RM and less, and free
+// bounces.
+func (x Exercise) Heavy() bool { return x.Level >= 4 || x.Impact == body.FreeHops }
+
+// UnmarshalJSON also reads exercises as earlier releases wrote them, with one word for both feet.
+func (x *Exercise) UnmarshalJSON(b []byte) error {
+	type plain Exercise
+	old := struct {
+		*plain
+		Both bool `json:"both"`
+		Free bool `json:"free"`
+	}{plain: (*plain)(x)}
+	if err := json.Unmarshal(b, &old); err != nil {
+		return err
+	}
+	if x.Trains == "" {
+		x.Unstated = true
+		if x.Trains = body.OneSide; old.Both {
+			x.Trains = body.BothLegs
+		}
+		if old.Free {
+			x.Impact = body.FreeHops
+		}
+	}
+	return nil
 }
 
 // Need is something that must be there first: a measure at or beyond a figure, quiet mornings, or a
@@ -146,6 +177,8 @@ type Rail struct {
 	ID        string              `json:"id"`
 	Name      string              `json:"name"`
 	Short     string              `json:"short" doc:"name in the week"`
+	Main      []body.Region       `json:"main" doc:"places its exercises mainly load"`
+	CopyOf    string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
 	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
 	Class     Class               `json:"class"`
 	Trains    []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
@@ -158,8 +191,6 @@ type Rail struct {
 	Foot      bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
 	Habit     bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
 	Whole     bool                `json:"whole,omitempty" doc:"the whole runner: no sides"`
-	HeavyRail bool                `json:"heavyRail,omitempty" doc:"heavy calf work: free days between, and away from quality runs, from the first day"`
-	Barefoot  bool                `json:"barefoot,omitempty" doc:"needs the barefoot gate"`
 	Protocol  string              `json:"protocol,omitempty" doc:"published programme it belongs to; chosen by the coach only"`
 	Only      map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
 	Calm      map[string][]string `json:"calm,omitempty" doc:"approaches under which its exercises are permitted in Calm"`
@@ -182,8 +213,11 @@ type Rail struct {
 //go:embed rails/*.json
 var files embed.FS
 
-// Catalogue is a checked set of rails, in session order.
-type Catalogue struct{ Rails []Rail }
+// Catalogue is a checked set of rails, in session order, and what was set aside because it is broken.
+type Catalogue struct {
+	Rails  []Rail
+	Broken []Broken
+}
 
 // Shipped is the catalogue as it ships.
 var Shipped = func() Catalogue {
@@ -211,7 +245,7 @@ func load() (Catalogue, error) {
 		}
 		all = append(all, rails...)
 	}
-	c := Catalogue{all}
+	c := Catalogue{Rails: all}
 	return c, c.check()
 }
 
@@ -231,27 +265,58 @@ func Read(data []byte) ([]Rail, error) {
 	return rails, nil
 }
 
+// Broken is a rail of the practice that breaks a rule of the catalogue, and how. Its prescriptions may
+// not be done until it is mended.
+type Broken struct {
+	Rail string `json:"rail"`
+	Name string `json:"name"`
+	Says string `json:"says"`
+}
+
 // With lays a practice's own rails over the shipped ones: one of the same id stands in its place, the
-// others follow in their part of the session. The whole is checked again.
-func (c Catalogue) With(own []Rail) (Catalogue, error) {
-	if len(own) == 0 {
-		return c, nil
-	}
-	out := Catalogue{slices.Clone(c.Rails)}
+// others follow in their part of the session. Each is checked by itself and in the whole; a broken one
+// is set aside and the rest works.
+func (c Catalogue) With(own []Rail) Catalogue {
+	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: slices.Clone(c.Broken)}
 	for _, r := range own {
-		r, err := r.Complete()
+		next, err := out.add(r)
 		if err != nil {
-			return c, err
-		}
-		r.Own = true
-		if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
-			out.Rails[i] = r
+			out.Broken = append(out.Broken, Broken{r.ID, r.Name, err.Error()})
 			continue
 		}
-		out.Rails = append(out.Rails, r)
+		out = next
 	}
 	slices.SortStableFunc(out.Rails, func(a, b Rail) int { return slices.Index(Parts, a.Part) - slices.Index(Parts, b.Part) })
+	return out
+}
+
+// Add checks one more rail against the whole catalogue; the error names the field and says what to do.
+func (c Catalogue) Add(r Rail) error {
+	_, err := c.add(r)
+	return err
+}
+
+func (c Catalogue) add(r Rail) (Catalogue, error) {
+	r, err := r.Complete()
+	if err != nil {
+		return c, err
+	}
+	r.Own = true
+	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: c.Broken}
+	if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
+		out.Rails[i] = r
+	} else {
+		out.Rails = append(out.Rails, r)
+	}
 	return out, out.check()
+}
+
+// SetAside says why a rail was set aside; empty when it works.
+func (c Catalogue) SetAside(rail string) string {
+	if i := slices.IndexFunc(c.Broken, func(b Broken) bool { return b.Rail == rail }); i >= 0 {
+		return c.Broken[i].Says
+	}
+	return ""
 }
 
 // Find returns the rail with this id.
@@ -304,6 +369,21 @@ func (r Rail) Measures() []string {
 // Concerns reports whether a place and side matter to the rail's given side.
 func (r Rail) Concerns(region body.Region, at, side body.Side) bool {
 	return region == body.WholePerson || (slices.Contains(r.Regions, region) && at.Touches(side))
+}
+
+// Calf reports whether the rail is calf or forefoot strength: straight, bent and toe-extended raises,
+// forefoot and split holds, lowering.
+func (r Rail) Calf() bool {
+	return slices.ContainsFunc(r.Exercises, func(x Exercise) bool { return x.Has(body.CalfWork) && x.Level >= 2 })
+}
+
+// Hardest is the highest level of the rail's exercises from one on.
+func (r Rail) Hardest(from int) int {
+	n := 0
+	for _, x := range r.Exercises[max(from, 0):] {
+		n = max(n, x.Level)
+	}
+	return n
 }
 
 // Sides lists the sides the rail is prescribed for: both by themselves, or the whole runner.

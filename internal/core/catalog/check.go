@@ -69,7 +69,7 @@ func (r Rail) Complete() (Rail, error) {
 			return r, body.Refuse("trains", "%q is not on the list", t)
 		}
 	}
-	for _, g := range slices.Concat(r.Regions, r.Eases) {
+	for _, g := range slices.Concat(r.Regions, r.Eases, r.Main) {
 		if !g.Valid() {
 			return r, body.Refuse("regions", "unknown region %s", g)
 		}
@@ -83,16 +83,21 @@ func (r Rail) Complete() (Rail, error) {
 	r.Exercises = slices.Clone(r.Exercises)
 	for i, x := range r.Exercises {
 		field := fmt.Sprintf("exercises[%d]", i)
-		x = r.fill(x)
 		var err error
 		if x.Ladder, err = readDoses(x); err != nil {
 			return r, body.Refuse(field+".doses", "of %s: %s", x.Name, err)
 		}
+		x = r.fill(x)
 		if part, err := x.check(); err != nil {
 			return r, body.Refuse(field+"."+part, "of %s: %s", x.Name, err)
 		}
-		if i > 0 && !r.Exercises[i-1].Retired && !x.Retired && x.Share < r.Exercises[i-1].Share {
-			return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name, r.Exercises[i-1].Name)
+		if i > 0 && !r.Exercises[i-1].Retired && !x.Retired {
+			if x.Share < r.Exercises[i-1].Share {
+				return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name, r.Exercises[i-1].Name)
+			}
+			if x.Level < r.Exercises[i-1].Level && x.Easier == "" && !x.Unstated && !r.Exercises[i-1].Unstated {
+				return r, body.Refuse(field+".level", "of %s: carries less than “%s” before it; say in a word why, or put it further down", x.Name, r.Exercises[i-1].Name)
+			}
 		}
 		r.Exercises[i] = x
 	}
@@ -103,6 +108,9 @@ func fillLists(r *Rail) {
 	r.Trains, r.Tissues, r.Cautions = orEmpty(r.Trains), orEmpty(r.Tissues), orEmpty(r.Cautions)
 	r.Faults, r.StopWhen, r.Eases = orEmpty(r.Faults), orEmpty(r.StopWhen), orEmpty(r.Eases)
 	r.First, r.Not = orEmpty(r.First), orEmpty(r.Not)
+	if len(r.Main) == 0 { // an earlier release knew one list of places
+		r.Main = slices.Clone(r.Regions)
+	}
 	if r.Answers == nil {
 		r.Answers = map[string]int{}
 	}
@@ -128,7 +136,8 @@ func (r Rail) fill(x Exercise) Exercise {
 	if x.Class == "" {
 		x.Class = r.Class
 	}
-	x.EachSide = !x.Both && !r.Whole
+	x = r.demands(x)
+	x.EachSide = x.Trains == body.OneSide && !r.Whole
 	x.Faults, x.StopWhen, x.When = inherit(x.Faults, r.Faults), inherit(x.StopWhen, r.StopWhen), inherit(x.When, r.When)
 	x.First, x.Not = join(x.First, r.First, func(a, b Need) bool { return a.Says == b.Says }), join(x.Not, r.Not, func(a, b Bar) bool { return a.Says == b.Says })
 	x.Needs, x.Cues = orEmpty(x.Needs), orEmpty(x.Cues)
@@ -148,6 +157,96 @@ func (r Rail) fill(x Exercise) Exercise {
 		x.Provenance = body.Common
 	}
 	return x
+}
+
+// demands fills what an exercise asks of the legs. A copy takes what its source asks; what nobody stated
+// counts as the hardest that its way of counting and its load could mean, until the practice states it.
+func (r Rail) demands(x Exercise) Exercise {
+	if x.Trains == "" {
+		x.Trains, x.Unstated = body.OneSide, true
+	}
+	if x.Unstated {
+		x = x.guess(r)
+	}
+	if x.Impact == "" {
+		x.Impact = body.NoImpact
+	}
+	if len(x.Main) == 0 {
+		x.Main = slices.Clone(r.Main)
+	}
+	x.Tags, x.Also = orEmpty(x.Tags), orEmpty(x.Also)
+	if len(x.Ladder) > 0 && x.Ladder[0].Kind == body.RMLoad && !x.Has(body.RM) {
+		x.Tags = append(slices.Clone(x.Tags), body.RM)
+	}
+	if x.Run == "" && r.Part == "run" {
+		x.Run = body.Strides // nobody said what is done in the run: the hardest
+	}
+	x.Demand = x.WithPlaces()
+	return x
+}
+
+// known are the shipped rails once they are read; while they are, nothing is known yet.
+var known []Rail
+
+func init() { known = Shipped.Rails }
+
+// guess finds the shipped exercise an unstated one was copied from, by its id, its name or its set-up;
+// without one it is the hardest it could be.
+func (x Exercise) guess(r Rail) Exercise {
+	for _, s := range known {
+		for _, y := range s.Exercises {
+			if y.ID == x.ID || y.ID == x.CopyOf || y.SetUp == x.SetUp || y.Name == x.Name {
+				d := y.Demand
+				d.Trains = x.Trains
+				x.Demand, x.CopyOf = d, y.ID
+				x.Unstated = y.ID != x.ID
+				x.Easier = y.Easier
+				x.Level = max(x.Level, x.implied())
+				return x
+			}
+		}
+	}
+	x.Level, x.Bears, x.Bare, x.Stage = x.hardest(), body.BothLegs, true, 2
+	if x.Level < 2 {
+		x.Stage = 0
+	}
+	x.Edge, x.ToesBack, x.Position = x.Level >= 2, x.Level >= 2, "standing"
+	if len(x.Ladder) > 0 && x.Ladder[0].Kind == body.Contacts || x.Impact == body.FreeHops || r.Class == Spring {
+		x.Impact, x.Level, x.Stage = body.FreeHops, 4, 3
+	}
+	if x.Class == Releasing {
+		x.Pressure, x.Tags = true, append(slices.Clone(x.Tags), body.ShinPressure, body.Joint)
+	}
+	return x
+}
+
+// hardest is the highest level a way of counting and a load could mean.
+func (x Exercise) hardest() int {
+	switch {
+	case x.Loaded() || len(x.Ladder) > 0 && x.Ladder[0].Kind == body.Contacts:
+		return 4
+	case len(x.Ladder) > 0 && x.Ladder[0].Kind == body.Release || x.Class == Releasing || x.Class == Settle:
+		return 0
+	}
+	return 3
+}
+
+// implied is the lowest level that a way of counting, the share of body mass and a load allow.
+func (x Exercise) implied() int {
+	rm := len(x.Ladder) > 0 && x.Ladder[0].Kind == body.RMLoad
+	switch {
+	case rm, x.Loaded() && x.Share >= 1 && x.Trains == body.OneSide:
+		return 4
+	case x.Loaded() && x.Share > 0:
+		return 3
+	case x.Loaded():
+		return 2
+	case x.Share >= 0.75 && x.Trains == body.OneSide && x.Has(body.CalfWork):
+		return 3
+	case x.Share > 0, len(x.Ladder) > 0 && x.Ladder[0].Kind == body.Contacts:
+		return 2
+	}
+	return 0
 }
 
 func join[T any](own, from []T, same func(a, b T) bool) []T {
@@ -213,6 +312,15 @@ func (x Exercise) check() (string, error) {
 		if !slices.Contains(Slots, s) {
 			return "when", fmt.Errorf("%q is not a time of the day", s)
 		}
+	}
+	if err := x.Demand.Check(); err != nil {
+		if f, ok := err.(*body.FieldError); ok {
+			return f.Field, fmt.Errorf("%s", f.Message)
+		}
+		return "level", err
+	}
+	if least := x.implied(); x.Level < least {
+		return "level", fmt.Errorf("is %d; with this load and this share of the body it carries at least %d (%s)", x.Level, least, body.LevelName(least))
 	}
 	if _, err := x.Drawing(); err != nil {
 		return "draw", err

@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/permit"
 )
 
 // Notch is one exact exercise and dose on a rail.
@@ -16,34 +17,40 @@ type Notch struct {
 	Text     string    `json:"text" doc:"the dose in words"`
 	Heavy    bool      `json:"heavy"`
 	Barred   string    `json:"barred,omitempty" doc:"why it is out of reach now"`
+	Opens    string    `json:"opens,omitempty" doc:"what would open it"`
 }
 
 // Words writes the notch as a coach reads it.
 func (n Notch) Words() string { return n.Name + ", " + n.Dose.String() }
 
-// Limits is what bounds one side of a runner: equipment, body mass, cautions, tests, mornings, and what
-// was reached before.
+// Limits is what bounds one side of a runner: what is known of the runner, equipment, phase, and what was
+// reached before.
 type Limits struct {
-	Equipment   body.Equipment          `json:"equipment"`
-	MassKg      float64                 `json:"massKg"`
-	HeavyBarred bool                    `json:"heavyBarred"`
-	HeavyMinKg  float64                 `json:"heavyMinKg"`
-	Cautions    []string                `json:"cautions"`
-	Values      map[string]float64      `json:"values" doc:"newest readings of this side by measure"`
-	Other       map[string]float64      `json:"other" doc:"those of the other side, which count too where both feet work at once"`
-	NoRM        bool                    `json:"noRM" doc:"loads at a repetitions-maximum wait for their phase"`
-	Mornings    map[body.Region]float64 `json:"mornings" doc:"usual morning pain by place"`
-	Reached     map[string]body.Dose    `json:"reached" doc:"highest dose of each exercise done before"`
-	Spm         []int                   `json:"spm" doc:"steps of the cadence, a minute"`
-	Structural  []string                `json:"structural,omitempty" doc:"measures recorded as structural: what depends on them stays out"`
-	Standing    []string                `json:"standing,omitempty" doc:"exercises in force: they may be finished after they were retired"`
-	Excluded    []string                `json:"excluded" doc:"exercises the coach left out"`
+	Side       body.Side               `json:"side" enum:"left,right,both"`
+	Facts      permit.Facts            `json:"facts"`
+	Equipment  body.Equipment          `json:"equipment"`
+	MassKg     float64                 `json:"massKg"`
+	HeavyMinKg float64                 `json:"heavyMinKg"`
+	Values     map[string]float64      `json:"values" doc:"newest readings of this side by measure"`
+	Other      map[string]float64      `json:"other" doc:"those of the other side, which count too where both feet work at once"`
+	Calm       []body.Side             `json:"calm,omitempty" doc:"legs in Calm: nothing at level 3 and above, below level or with bouncing starts there"`
+	CalmToo    []string                `json:"calmToo,omitempty" doc:"rails an approach brings into Calm"`
+	NoRM       bool                    `json:"noRM,omitempty" doc:"loads at a repetitions-maximum wait for their phase"`
+	Mornings   map[body.Region]float64 `json:"mornings" doc:"usual morning pain by place"`
+	Reached    map[string]body.Dose    `json:"reached" doc:"highest dose of each exercise done before"`
+	Spm        []int                   `json:"spm" doc:"steps of the cadence, a minute"`
+	Structural []string                `json:"structural,omitempty" doc:"measures recorded as structural: what depends on them stays out"`
+	Standing   []string                `json:"standing,omitempty" doc:"exercises in force: they may be finished after they were retired"`
+	Excluded   []string                `json:"excluded" doc:"exercises the coach left out"`
+	SetAside   []string                `json:"setAside,omitempty" doc:"rails of the practice that are broken"`
+
+	cuts []permit.Cut // gathered once
 }
 
 // LimitsOf gathers what follows from the profile alone.
-func LimitsOf(p body.Profile, heavyBarred bool, h house.Rules) Limits {
-	return Limits{Equipment: p.Equipment, MassKg: p.MassKg, HeavyBarred: heavyBarred, HeavyMinKg: h.Get("build.heavy.min_kg"), Cautions: p.Cautions,
-		Values: map[string]float64{}, Other: map[string]float64{}, Mornings: map[body.Region]float64{}, Reached: map[string]body.Dose{}, Spm: []int{}, Excluded: []string{}}
+func LimitsOf(p body.Profile, f permit.Facts, side body.Side, h house.Rules) Limits {
+	return Limits{Side: side, Facts: f, Equipment: p.Equipment, MassKg: p.MassKg, HeavyMinKg: h.Get("build.heavy.min_kg"),
+		Values: map[string]float64{}, Other: map[string]float64{}, Mornings: map[body.Region]float64{}, Reached: map[string]body.Dose{}, Spm: []int{}, Excluded: []string{}, cuts: f.Cuts()}
 }
 
 // Reach returns the limits with every exercise up to this notch of the rail reached.
@@ -67,43 +74,90 @@ func (l Limits) Reach(r Rail, exercise string, d body.Dose) Limits {
 
 // Allowed reports whether the runner may do the exercise of this rail, and why not.
 func (l Limits) Allowed(r Rail, x Exercise) (bool, string) {
+	a := l.May(r, x)
+	return a.May(), a.Says()
+}
+
+// May answers the one question for an exercise on this side: what core/permit says of every leg it trains
+// or stands on, joined with kit, phase, prerequisites and the coach's choices.
+func (l Limits) May(r Rail, x Exercise) permit.Answer {
+	if l.cuts == nil {
+		l.cuts = l.Facts.Cuts()
+	}
+	standing := slices.Contains(l.Standing, x.ID)
+	out := l.Facts.Judge(l.cuts, permit.Ask{Demand: x.Demand, Side: l.Side, InForce: standing})
+	no := func(kind permit.Kind, sort permit.Sort, cut, opens, format string, args ...any) {
+		reason := house.Rules{}.Because("permit."+cut, fmt.Sprintf(format, args...))
+		out = out.And(permit.Answer{Kind: kind, Reasons: []permit.Reason{{Reason: reason, Cut: cut, Sort: sort, Leg: l.Side, Opens: opens}}})
+	}
 	switch {
-	case (x.Retired || r.Retired) && !slices.Contains(l.Standing, x.ID):
-		return false, "retired by the practice"
+	case slices.Contains(l.SetAside, r.ID):
+		no(permit.NotNow, permit.Waits, "rail", "the practice mends the rail in the Library", "the rail is set aside until it is mended")
+	case (x.Retired || r.Retired) && !standing:
+		no(permit.NotNow, permit.Safety, "retired", "the practice takes it back in the Library", "retired by the practice")
 	case slices.Contains(l.Excluded, x.ID):
-		return false, "left out by the coach"
-	case l.HeavyBarred && x.Loaded():
-		return false, "heavy loading is barred by a caution"
-	case l.NoRM && x.Published() && x.Loaded():
-		return false, "heavy loads wait until the references are met"
-	case l.HeavyBarred && x.Free:
-		return false, "free bouncing is barred by a caution"
-	case l.HeavyBarred && r.Barefoot:
-		return false, "barefoot strength is barred by a caution"
+		no(permit.NotNow, permit.Safety, "excluded", "the coach brings it back in Build", "left out by the coach")
 	case x.Grade == BySpm && len(l.Spm) == 0:
-		return false, "no cadence target: count the cadence first"
+		no(permit.NotNow, permit.Safety, "cadence", "a counted cadence", "no cadence target: count the cadence first")
+	}
+	if l.NoRM && x.Published() && x.Loaded() {
+		no(permit.NotNow, permit.Waits, "phase", "the references are met", "heavy loads wait until the references are met")
+	}
+	if calm := slices.ContainsFunc(x.Legs(l.Side), func(leg body.Side) bool { return slices.Contains(l.Calm, leg) }); calm && !standing && !l.inCalm(r, x) {
+		no(permit.NotNow, permit.Waits, "calm", "quiet mornings", "during Calm nothing at level 3, below level or with bouncing starts")
 	}
 	for _, n := range x.Needs {
 		if ok, why := l.owns(n); !ok {
-			return false, why
+			no(permit.NotNow, permit.Safety, "kit", "the kit, entered at intake", "%s", why)
 		}
 	}
 	for _, b := range x.Not {
-		if b.Caution != "" && slices.Contains(l.Cautions, b.Caution) {
-			return false, b.Says
-		}
-		for _, v := range l.read(b.Measure, x.Both) {
+		for _, v := range l.read(b.Measure, x.Both()) {
 			if v >= b.From && (b.To == nil || v <= *b.To) {
-				return false, b.Says
+				no(permit.NotNow, permit.Safety, "finding", "a test that shows otherwise", "%s", b.Says)
 			}
+		}
+	}
+	for _, m := range l.Structural {
+		if slices.Contains(structural[m], tagOf(x)) {
+			no(permit.Never, permit.Safety, "structural", "nothing: it is recorded as structural", "a finding recorded as structural: this range is not asked of it")
 		}
 	}
 	for _, n := range x.First {
 		if ok, why := l.met(r, x, n); !ok {
-			return false, why
+			no(permit.NotNow, permit.Safety, "first", n.Says, "%s", why)
 		}
 	}
-	return true, ""
+	return out
+}
+
+// structural names the range that a structural finding of a measure leaves out for good.
+var structural = map[string][]body.Tag{
+	"ankle.knee_to_wall": {body.AnkleRange}, "ankle.lunge_angle": {body.AnkleRange}, "ankle.seated_bend": {body.AnkleRange}, "ankle.end_feel": {body.AnkleRange},
+	"toe.passive_height": {body.ToeRange}, "toe.passive_extension": {body.ToeRange}, "toe.loaded_extension": {body.ToeRange}, "toe.active_height": {body.ToeRange},
+}
+
+func tagOf(x Exercise) body.Tag {
+	switch {
+	case x.Has(body.AnkleRange):
+		return body.AnkleRange
+	case x.Has(body.ToeRange):
+		return body.ToeRange
+	}
+	return ""
+}
+
+// inCalm reports what may start while a leg is in Calm: release, range, control, and holds or two-leg
+// work to body mass, nothing below level; and what the approach to the sore place brings.
+func (l Limits) inCalm(r Rail, x Exercise) bool {
+	if x.Impact.Beyond(body.NoImpact) || x.Level >= 4 {
+		return false
+	}
+	if slices.Contains(l.CalmToo, r.ID) && x.Level <= 2 {
+		return true
+	}
+	gentle := slices.Contains([]Class{Settle, Releasing, Range, Control}, x.Class)
+	return x.Level <= 2 && !x.Edge && (gentle || x.Class == Isometric || x.Both() || x.Level <= 1) || gentle && x.Level <= 2
 }
 
 func (l Limits) owns(n string) (bool, string) {
@@ -157,7 +211,7 @@ func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 		if slices.Contains(l.Structural, n.Measure) {
 			return false, "depends on a finding recorded as structural: " + n.Says
 		}
-		values := l.read(n.Measure, x.Both)
+		values := l.read(n.Measure, x.Both())
 		if len(values) == 0 {
 			return false, "first: " + n.Says + " (not tested)"
 		}
@@ -182,8 +236,8 @@ func (l Limits) read(measure string, both bool) []float64 {
 	return out
 }
 
-// tensions are the bands from light to strong.
-var tensions = []string{"light", "medium", "strong"}
+// Tensions are the bands from light to strong.
+var Tensions = []string{"light", "medium", "strong"}
 
 // Every lists all exact doses of a rail for this runner's equipment, easiest first; those out of reach
 // say why. Exercises that were retired are left out.
@@ -193,11 +247,15 @@ func (r Rail) Every(l Limits) []Notch {
 		if x.Retired && !slices.Contains(l.Standing, x.ID) {
 			continue
 		}
-		_, barred := l.Allowed(r, x)
+		may := l.May(r, x)
+		barred, opens := may.Says(), ""
+		if !may.May() && len(may.Reasons) > 0 {
+			opens = may.Reasons[0].Opens
+		}
 		for _, grade := range l.grades(x) {
 			for _, d := range x.Ladder {
 				d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
-				out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy, barred})
+				out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
 			}
 		}
 	}
@@ -214,7 +272,7 @@ func (l Limits) grades(x Exercise) []body.Dose {
 			out = append(out, body.Dose{LoadKg: kg})
 		}
 	case ByBand:
-		for _, t := range tensions {
+		for _, t := range Tensions {
 			if slices.Contains(l.Equipment.Bands, t) {
 				out = append(out, body.Dose{Band: t})
 			}
@@ -259,7 +317,7 @@ func At(notches []Notch, exercise string, d body.Dose) (i int, below bool) {
 		if d.Kind == body.RMLoad {
 			continue
 		}
-		lighter := n.Dose.LoadKg < d.LoadKg || slices.Index(tensions, n.Dose.Band) < slices.Index(tensions, d.Band) || n.Dose.Spm < d.Spm
+		lighter := n.Dose.LoadKg < d.LoadKg || slices.Index(Tensions, n.Dose.Band) < slices.Index(Tensions, d.Band) || n.Dose.Spm < d.Spm
 		n.Dose.LoadKg, n.Dose.Band, n.Dose.Spm = 0, "", 0
 		bare := d
 		bare.LoadKg, bare.Band, bare.Spm = 0, "", 0

@@ -15,14 +15,29 @@ type Run struct {
 	Minutes float64   `json:"minutes"`
 	Km      float64   `json:"km" doc:"0 when unknown"`
 	RPE     int       `json:"rpe" doc:"0 when unknown"`
+	Word    Word      `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: as usual, or did not run, in the seven days up to it"`
+	Seq     int64     `json:"seq,omitempty" doc:"report number"`
 }
+
+// Word is what a runner says of a week instead of entering its runs.
+type Word string
+
+// The words. Each covers the seven days before it and stands until the seventh day after.
+const (
+	AsUsual Word = "usual"
+	None    Word = "none"
+)
 
 // Check refuses a run nobody can have run.
 func (r Run) Check(today body.Date) error {
 	switch {
 	case !r.On.Valid() || r.On > today || r.On < today.Add(-366):
 		return body.Refuse("on", "must be a day of the last year, not after today")
-	case r.Minutes < 1 || r.Minutes > 1440:
+	case r.Word != "" && r.Word != AsUsual && r.Word != None:
+		return body.Refuse("word", "is “as usual” or “did not run”")
+	case r.Word != "" && (r.Minutes != 0 || r.Km != 0):
+		return body.Refuse("word", "stands instead of a run: leave minutes and distance empty")
+	case r.Word == "" && (r.Minutes < 1 || r.Minutes > 1440):
 		return body.Refuse("minutes", "is %g; enter 1 to 1440 min", r.Minutes)
 	case r.Km < 0 || r.Km > 250:
 		return body.Refuse("km", "is %g; enter 0 to 250 km", r.Km)
@@ -44,18 +59,30 @@ const (
 
 // Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
 // longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
-// before; Unknown when the runner runs but nothing was reported. Intake seeds what is older than the
-// log. Minutes and kilometres; thresholds are house rules.
+// before; Unknown when the runner runs and a fixed run day of the seven has neither a run nor a word
+// (without fixed days: when nothing was reported). “As usual” and “did not run” cover the seven days before
+// them and stand until the seventh day after; as usual counts as the week before, else intake. Intake seeds
+// what is older than the log. Minutes and kilometres; thresholds are house rules.
 func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
 	week := 0.0
 	before := [2]float64{}
 	n := 0
 	first := today
+	ran := map[body.Date]bool{}
+	word := Word("")
+	var said body.Date
 	for _, r := range runs {
 		if r.On > today {
 			continue
 		}
+		if r.Word != "" {
+			if today.Sub(r.On) < 7 && r.On >= said {
+				word, said = r.Word, r.On
+			}
+			continue
+		}
 		first = min(first, r.On)
+		ran[r.On] = true
 		switch age := today.Sub(r.On); {
 		case age < 7:
 			week += r.Minutes
@@ -64,9 +91,20 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 			before[(age-7)/7] += r.Minutes
 		}
 	}
-	if n == 0 && (p.WeeklyMinutes > 0 || len(p.Runs) > 0) {
-		return Unknown, h.Because("load.volume", "no run reported in seven days: unknown, so loaded work waits").
+	if missing := unreported(p, ran, today); word == "" && (n == 0 || missing != "") && (p.WeeklyMinutes > 0 || len(p.Runs) > 0) {
+		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or “did not run”").
 			See("usual week", "%d min", p.WeeklyMinutes)
+		if missing != "" {
+			r = r.SeeOn(missing, "no run and no word on", "%s", missing.Short())
+		}
+		return Unknown, r
+	}
+	if word == AsUsual {
+		usual := before[0]
+		if usual == 0 {
+			usual = float64(p.WeeklyMinutes)
+		}
+		week = max(week, usual)
 	}
 	if r, high := longest(runs, p, today, first, h); high {
 		return High, r
@@ -87,6 +125,19 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 		return High, r
 	}
 	return Usual, r
+}
+
+// unreported is the newest fixed run day of the last seven, today left out, without a run.
+func unreported(p body.Profile, ran map[body.Date]bool, today body.Date) body.Date {
+	for i := 1; i < 7; i++ {
+		on := today.Add(-i)
+		for _, r := range p.Runs {
+			if r.Weekday == on.Sub(on.Monday()) && !ran[on] {
+				return on
+			}
+		}
+	}
+	return ""
 }
 
 func longest(runs []Run, p body.Profile, today, first body.Date, h house.Rules) (body.Reason, bool) {

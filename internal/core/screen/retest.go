@@ -162,3 +162,28 @@ func TypicalErrors(pairs map[string][]Pair, h house.Rules) []Typical {
 	}
 	return out
 }
+
+// Flatter lists the sides whose arch grew newly flatter: a drop grown by more than its detectable change,
+// or the two-finger class one worse, between the newest visit that looked and the one before. Visits come
+// oldest first.
+func Flatter(visits []Visit, h house.Rules) []body.Side {
+	var out []body.Side
+	for _, side := range body.Sides {
+		for _, m := range []struct {
+			id    string
+			grown float64
+		}{{"arch.drop", stats.MDC(h.Get("arch.drop.sem"))}, {"arch.two_finger", 0.5}} {
+			var seen []float64
+			for _, v := range visits {
+				if r, ok := Read(v.Trials, m.id, side); ok {
+					seen = append(seen, r.Value)
+				}
+			}
+			if n := len(seen); n > 1 && seen[n-1]-seen[n-2] > m.grown {
+				out = append(out, side)
+				break
+			}
+		}
+	}
+	return out
+}

@@ -11,6 +11,8 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/permit"
+	"notchback/internal/core/refer"
 )
 
 const day = body.Date("2026-03-02")
@@ -115,7 +117,7 @@ func TestRaiseCeiling(t *testing.T) {
 	for _, c := range []struct {
 		c    Circumstances
 		want int
-	}{{Circumstances{}, 0}, {Circumstances{FirstVisit: true}, 15}, {Circumstances{Under18: true}, 15}, {Circumstances{TendonCaution: true}, 15}, {Circumstances{Pain: 2}, 0}, {Circumstances{Pain: 3}, 15}} {
+	}{{about(), 0}, {firstVisit(about()), 15}, {young(), 25}, {firstVisit(young()), 15}, {about("tendon"), 25}, {about("steroid"), 25}, {pain(2), 0}, {pain(3), 25}} {
 		n, _ := RaiseCeiling(c.c, h)
 		assert.Equal(t, c.want, n, "%+v", c.c)
 	}
@@ -218,4 +220,34 @@ func BenchmarkFindings(b *testing.B) {
 	for b.Loop() {
 		Limiters(found(ts), p, house.Rules{})
 	}
+}
+
+// about is an adult with these cautions, after the first visit.
+func about(cautions ...string) Circumstances {
+	p := subject()
+	p.Cautions = cautions
+	return Circumstances{Facts: permit.Facts{Today: day, Profile: p}}
+}
+
+func firstVisit(c Circumstances) Circumstances {
+	c.FirstVisit = true
+	return c
+}
+
+func young() Circumstances {
+	c := about()
+	c.Facts.Profile.BirthDate = "2011-06-01"
+	return c
+}
+
+func pain(n int) Circumstances {
+	c := about()
+	c.Pain = n
+	return c
+}
+
+func stopped(stops ...refer.Stop) Circumstances {
+	c := about()
+	c.Facts.Stops = stops
+	return c
 }

@@ -8,7 +8,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
-	"notchback/internal/core/refer"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/stats"
 )
 
@@ -216,29 +216,39 @@ func cadence(t Trial) (Trial, error) {
 
 // Circumstances are what limits the screen of one runner on one day.
 type Circumstances struct {
-	FirstVisit    bool
-	Under18       bool
-	TendonCaution bool
-	HeavyBarred   bool // by any caution, until the coach has set limits
-	Pain          int  // highest usual pain, 0–10
-	Stops         []refer.Stop
+	FirstVisit bool
+	Pain       int // highest usual pain, 0–10
+	Facts      permit.Facts
+}
+
+// tendon reports a tendon at risk.
+func (c Circumstances) tendon() bool {
+	return slices.ContainsFunc(c.Facts.InForce(), func(x permit.InForce) bool {
+		return slices.Contains([]string{"tendon", "steroid", "quinolone"}, x.ID)
+	})
 }
 
 // RaiseCeiling returns where heel raises are stopped on purpose, 0 for none, with the reason: no
-// raises to failure on a first visit, under 18, with a tendon caution or pain above 2.
+// raises to failure on a first visit, under 18, with a tendon caution or pain above 2. After the first
+// visit they go to the reference at the rhythm, ending at the first loss of height or rhythm, at two in
+// reserve or at pain above 2: a full result.
 func RaiseCeiling(c Circumstances, h house.Rules) (int, body.Reason) {
 	r := c.seen(h.Because("screen.ceiling", "no raises to failure: stop here, or with two in reserve", "calf.raises.ceiling"))
-	if len(r.Saw) == 0 {
+	switch {
+	case len(r.Saw) == 0:
 		return 0, r
+	case c.FirstVisit:
+		return h.Int("calf.raises.ceiling"), r
 	}
-	return h.Int("calf.raises.ceiling"), r
+	r.Says, r.House = "not to failure: to the reference at the rhythm, ending at the first loss of height or rhythm, at two in reserve or at pain above 2", []string{"calf.raises_straight.ref"}
+	return h.Int("calf.raises_straight.ref"), r
 }
 
 func (c Circumstances) seen(r body.Reason) body.Reason {
 	for _, x := range []struct {
 		name string
 		is   bool
-	}{{"first visit", c.FirstVisit}, {"under 18", c.Under18}, {"tendon caution", c.TendonCaution}, {"pain above 2", c.Pain > 2}} {
+	}{{"first visit", c.FirstVisit}, {"under 18", c.Facts.Profile.BirthDate != "" && c.Facts.Profile.Age(c.Facts.Today) < 18}, {"tendon caution", c.tendon()}, {"pain above 2", c.Pain > 2}} {
 		if x.is {
 			r = r.See(x.name, "yes")
 		}
@@ -246,12 +256,24 @@ func (c Circumstances) seen(r body.Reason) body.Reason {
 	return r
 }
 
-// Barred says whether a measure may not be taken on a side now, and why: a warning sign is open
-// where it loads; no maximal loading on a first visit or under a caution; easier tests first.
+// Barred says whether a measure may not be taken on a side now, and why: what core/permit takes away of
+// the legs it loads; nothing at one-leg level within 72 h of a race; no maximal loading on a first visit;
+// easier tests first.
 func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.Rules) (bool, body.Reason) {
-	if stop, r := refer.Lock(c.Stops, m.Regions, side); stop != nil {
-		r.Rule, r.Says = "screen.locked", "a warning sign is open here: not tested until it is cleared"
+	demand := m.Demand()
+	if a := c.Facts.May(permit.Ask{Demand: demand, Side: side, Test: true}); !a.May() && !c.shows(m, side, a) {
+		r := a.Reasons[0].Reason
+		if len(r.Saw) == 0 {
+			r = r.See("what opens it", "%s", a.Reasons[0].Opens)
+		}
 		return true, r
+	}
+	if demand.Level >= 3 {
+		for _, race := range c.Facts.Profile.Races {
+			if n := race.On.Sub(c.Facts.Today); n >= -h.Int("race.heavy") && n <= h.Int("race.heavy") {
+				return true, h.Because("screen.race", "no test at one-leg level within 72 h of a race", "race.heavy").SeeOn(race.On, "race", "%s", race.Name)
+			}
+		}
 	}
 	// first asks for another test at or above a value on each of the sides.
 	first := func(id string, sides []body.Side, least float64, says string, keys ...string) (bool, body.Reason) {
@@ -276,24 +298,21 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 		return first("hold.forefoot_two", []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target", "hold.forefoot_two.ref")
 	case "calf.rm":
 		r := c.seen(h.Because("screen.no-maximum", "no repetition maximum: never on a first visit, under 18, with a caution or pain above 2"))
-		if c.HeavyBarred {
-			r = r.See("caution without limits set", "yes")
-		}
 		return len(r.Saw) > 0, r
 	case "hop.supported":
-		r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit, or under a caution", "hop.supported.pain")
-		if c.Pain > h.Int("hop.supported.pain") {
-			r = r.See("usual pain", "%d of 10", c.Pain)
-		}
-		if c.HeavyBarred {
-			r = r.See("caution without limits set", "yes")
-		}
-		if len(r.Saw) > 0 {
-			return true, r
+		if r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit", "hop.supported.pain"); c.Pain > h.Int("hop.supported.pain") {
+			return true, r.See("usual pain", "%d of 10", c.Pain)
 		}
 		return first("foot.short", body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides", "score.ability")
 	}
 	return false, body.Reason{}
+}
+
+// shows reports a test that is kept out by nothing but the pattern it shows, and was not taken within 14
+// days: it may be repeated once, to first discomfort.
+func (c Circumstances) shows(m Measure, side body.Side, a permit.Answer) bool {
+	on := c.Facts.Taken[m.ID+"|"+string(side)]
+	return showing[m.ID] != "" && c.Facts.Today.Sub(on) >= 14 && !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Cut != showing[m.ID] })
 }
 
 // Reading is what the counting trials of one measure and side come to.
@@ -316,6 +335,18 @@ type Reading struct {
 	Where   body.Region `json:"where,omitempty"`
 	Skipped string      `json:"skipped,omitempty"`
 	Reason  body.Reason `json:"reason"`
+}
+
+// ReadEasy reads a measure as it enters plans and permissions: what is recorded with how the runner ran
+// is read at an easy pace in the own shoes alone.
+func ReadEasy(trials []Trial, measure string, side body.Side) (Reading, bool) {
+	m, _ := FindMeasure(measure)
+	if m.InContext {
+		trials = slices.DeleteFunc(slices.Clone(trials), func(t Trial) bool {
+			return t.Context != nil && (t.Context.Pace != "easy" || t.Context.Shod != "shoes" || t.Context.Tired)
+		})
+	}
+	return Read(trials, measure, side)
 }
 
 // Read combines the counting trials of a measure and side: their mean; for scores and classes the

@@ -1,0 +1,325 @@
+package adjust
+
+import (
+	"cmp"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
+)
+
+// The causes a prescription may carry.
+const (
+	CauseUp     = "up"
+	CauseBack   = "back"
+	CauseCramp  = "cramp"
+	CauseReturn = "return"
+	CauseParked = "parked"
+	CauseMissed = "missed" // parked: only a new test or the coach's placing brings it back
+)
+
+// floors are the least amounts of a set that are worth doing, by kind.
+func floor(d body.Dose) int {
+	switch d.Kind {
+	case body.Repetitions, body.RMLoad:
+		return 3
+	case body.Paces, body.Contacts:
+		return 5
+	}
+	return 2
+}
+
+// small reports a dose so small that a step may add one set or five units, whatever share that is.
+func small(d body.Dose) bool {
+	total := d.TotalSets() * d.Amount() * d.Times()
+	switch d.Kind {
+	case body.Repetitions, body.RMLoad:
+		return total <= 10
+	case body.Release:
+		return total <= 60
+	}
+	return total <= 20
+}
+
+// only reports that nothing but kit, retirement or the coach's own exclusion keeps an exercise out: those
+// are stepped over; a failed prerequisite ends the climb.
+func only(a permit.Answer, cuts ...string) bool {
+	return !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Sort != permit.Holds && !slices.Contains(cuts, r.Cut) })
+}
+
+// up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one
+// that may be done. No step grows the work by more than half; a load step grows the load on the leg by at
+// most a tenth. After a cramp it climbs by at most two repetitions, or five seconds.
+func (f facts) up(p catalog.Prescription) catalog.Prescription {
+	x, known := f.rail.Exercise(p.Exercise)
+	if !known {
+		return p
+	}
+	extra := p.Dose.Extra
+	if next, ok := f.within(x, p.Dose); ok {
+		cause := CauseUp
+		if p.Cause == CauseCramp {
+			step := 2
+			if p.Dose.Timed() {
+				step = 5
+			}
+			if grown := p.Dose.WithAmount(p.Dose.Amount() + step); sameKit(next, p.Dose) && grown.Work(0, 0) < next.Work(0, 0) {
+				next, cause = grown, CauseCramp
+			}
+		}
+		next.Extra = extra
+		p.Dose, p.Cause = next, cause
+		return p
+	}
+	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
+	stepped := false
+	for _, e := range f.rail.Exercises[at+1:] {
+		a := f.in.Limits.May(f.rail, e)
+		if a.May() && !a.NoUp {
+			if stepped && e.Level > x.Level+1 {
+				return p
+			}
+			notches := f.of(e)
+			if len(notches) == 0 {
+				continue
+			}
+			if !e.EachSide {
+				extra = 0
+			}
+			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, notches[0], CauseUp
+			p.Dose.Extra = extra
+			return p
+		}
+		if !only(a, "kit", "retired", "excluded", "cadence") {
+			return p
+		}
+		stepped = true
+	}
+	return p
+}
+
+// of lists all doses of an exercise for what the runner owns, easiest first.
+func (f facts) of(x catalog.Exercise) []body.Dose {
+	var out []body.Dose
+	r := f.rail
+	r.Exercises = []catalog.Exercise{x}
+	for _, n := range r.Every(f.in.Limits) {
+		out = append(out, n.Dose)
+	}
+	return out
+}
+
+func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
+
+// within is the next dose inside an exercise; ok is false at its top.
+func (f facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool) {
+	d.Extra = 0
+	all := f.of(x)
+	i := slices.Index(all, d)
+	if i < 0 { // a made dose: the next of its weight that asks more
+		i = -1
+		for k, n := range all {
+			if !sameKit(n, d) && i < 0 && lighter(n, d) {
+				i = k
+			}
+			if sameKit(n, d) && n.Kind == d.Kind && n.Work(0, 0) <= d.Work(0, 0) {
+				i = k
+			} else if lighter(n, d) {
+				i = k
+			}
+		}
+		if d.Kind == body.Repetitions && len(all) > 0 && all[0].Kind == body.RMLoad { // after a cramp
+			if n := all[0]; d.Reps+1 <= n.Reps {
+				return d.WithAmount(d.Reps + 1), true
+			}
+			return all[0], true
+		}
+	}
+	for k := i + 1; k < len(all); k++ {
+		n := all[k]
+		switch {
+		case sameKit(n, d) || i < 0 && k == 0:
+			return f.grow(x, d, n), true
+		case f.carries(x, d, n):
+			return n, true
+		}
+	}
+	return d, false
+}
+
+// lighter reports a dose with less weight, tension or beat.
+func lighter(a, b body.Dose) bool {
+	return a.LoadKg < b.LoadKg || slices.Index(catalog.Tensions, a.Band) < slices.Index(catalog.Tensions, b.Band) || a.Spm < b.Spm
+}
+
+// carries reports whether the next weight or tension may be taken: at most a tenth more load on the leg;
+// where no body mass is lifted, or a band is used, it starts at a dose of at most half more in all.
+func (f facts) carries(x catalog.Exercise, d, n body.Dose) bool {
+	mass := x.Share * f.in.Profile.MassKg
+	switch {
+	case n.Spm > 0:
+		return true
+	case n.Band != "":
+		return n.TotalSets()*n.Amount() <= max(1, d.TotalSets()*d.Amount()/2) || n.TotalSets()*n.Amount() < d.TotalSets()*d.Amount()
+	case n.Kind == body.RMLoad:
+		return true
+	case mass == 0:
+		return d.LoadKg == 0 || n.LoadKg*float64(n.TotalSets()*n.Amount()) <= 1.5*d.LoadKg*float64(d.TotalSets()*d.Amount())
+	}
+	return mass+n.LoadKg <= f.h.Get("dose.load.step")/100*(mass+d.LoadKg)+mass+d.LoadKg
+}
+
+// grow is the next dose of the same weight, made smaller where it would grow the work by more than half.
+func (f facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
+	if x.Published() || d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes {
+		return n
+	}
+	most := 1 + f.h.Get("dose.step")/100
+	w := func(d body.Dose) float64 { return float64(d.Sets * d.Amount() * d.Times()) }
+	if d.Kind != n.Kind || w(n) <= most*w(d) {
+		return n
+	}
+	more := d
+	more.Sets++
+	if small(d) {
+		if w(n)-w(d) <= 5 || n.Amount() <= d.Amount() && n.Sets == d.Sets+1 {
+			return n
+		}
+		if n.Sets > d.Sets && w(more) <= w(n) {
+			return more
+		}
+		return d.WithAmount(min(n.Amount(), d.Amount()+max(1, 5/max(1, d.Sets))))
+	}
+	if n.Sets > d.Sets {
+		if w(more) <= most*w(d) && w(more) < w(n) {
+			return more
+		}
+		if less := n.WithAmount(int(most * w(d) / float64(n.Sets*n.Times()))); less.Amount() >= floor(n) && w(less) > w(d) {
+			return less
+		}
+	}
+	grown := d.WithAmount(min(n.Amount(), max(d.Amount()+1, int(most*float64(d.Amount())))))
+	if w(grown) >= w(n) {
+		return n
+	}
+	return grown
+}
+
+// back goes back one: to the nearest dose of the exercise with at most 80 % of its work, or one made by
+// dropping a set, a round or a fifth; else to an easier exercise at the last dose done cleanly there; else
+// to an earlier one in the same position and at a lower level, at its lowest dose; else it parks.
+func (f facts) back(p catalog.Prescription) catalog.Prescription {
+	x, known := f.rail.Exercise(p.Exercise)
+	p.Dose.Extra = 0
+	if known && f.in.Limits.May(f.rail, x).Sort() != permit.Safety {
+		if d, ok := f.less(x, p.Dose); ok {
+			p.Dose, p.Cause = d, CauseBack
+			return p
+		}
+	}
+	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
+	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
+		if d, ok := f.clean(e); ok && f.in.Limits.May(f.rail, e).May() && !f.harder(e, d, x, p.Dose) {
+			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
+			return p
+		}
+	}
+	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
+		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.in.Limits.May(f.rail, e).May() {
+			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
+			return p
+		}
+	}
+	p.Parked, p.Cause = true, CauseParked
+	return p
+}
+
+// less is the largest dose of the exercise with at most 80 % of the work.
+func (f facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
+	d.Extra = 0
+	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
+	best, found := body.Dose{}, false
+	for _, n := range f.of(x) {
+		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !lighter(d, n) && w <= ceiling+1e-9 && (!found || w > best.Work(x.Share, f.in.Profile.MassKg)) {
+			best, found = n, true
+		}
+	}
+	if found {
+		return best, true
+	}
+	if d.Sets > 1 {
+		d.Sets--
+		if d.Work(x.Share, f.in.Profile.MassKg) <= ceiling+1e-9 {
+			return d, true
+		}
+		d.Sets++
+	}
+	if n := d.Amount() * 4 / 5; n >= floor(d) && d.Kind != body.RMLoad {
+		return d.WithAmount(n), true
+	}
+	return d, false
+}
+
+// clean is the last dose of an exercise done whole, without a fault, at pain 2 or less and with a quiet
+// morning after it.
+func (f facts) clean(x catalog.Exercise) (body.Dose, bool) {
+	for _, l := range f.logs { // newest first
+		if l.Prescription.Exercise != x.ID || l.Share() < 100 || !l.Clean() || l.Pain > f.go_ || l.CrampAt > 0 {
+			continue
+		}
+		quiet := true
+		for _, m := range f.marks {
+			quiet = quiet && (m.On != l.On.Add(1) || m.over() <= 0)
+		}
+		if quiet {
+			d := l.Prescription.Dose
+			d.Extra = 0
+			return d, true
+		}
+	}
+	return body.Dose{}, false
+}
+
+// harder compares what two prescriptions ask: level, then bouncing, then what is loaded below level or on
+// bent-back toes, then seconds under load times the load, then sets.
+func (f facts) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
+	return f.strain(x, d).compare(f.strain(than, t)) > 0
+}
+
+// strain is how much a dose asks, in the order protection goes by.
+type strain [5]float64
+
+func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
+
+func (f facts) strain(x catalog.Exercise, d body.Dose) strain {
+	edge := 0.0
+	if x.Edge {
+		edge++
+	}
+	if x.ToesBack {
+		edge++
+	}
+	seconds := float64(d.Amount())
+	if d.Kind == body.Repetitions || d.Kind == body.RMLoad {
+		seconds *= x.RepS + float64(d.Seconds)
+	}
+	system := x.Share*f.in.Profile.MassKg + d.LoadKg
+	if system == 0 {
+		system = 1
+	}
+	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge, seconds * float64(d.TotalSets()*d.Times()) * system, float64(d.TotalSets())}
+}
+
+// gentler orders prescriptions by how protective they are, the most protective first.
+func (f facts) gentler(a, b catalog.Prescription) int {
+	if a.Parked != b.Parked {
+		if a.Parked {
+			return -1
+		}
+		return 1
+	}
+	x, _ := f.rail.Exercise(a.Exercise)
+	y, _ := f.rail.Exercise(b.Exercise)
+	return cmp.Or(f.strain(x, a.Dose).compare(f.strain(y, b.Dose)))
+}
