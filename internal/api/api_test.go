@@ -227,7 +227,9 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"save-intake":    map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
 		"archive":        map[string]any{"archived": true},
 		"add-stop":       map[string]any{"sign": "chest", "side": "both"},
-		"clear-stop":     map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "limits": "none"},
+		"clear-stop":     map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "opens": map[string]any{"level": 2}, "limits": "none"},
+		"set-limit":      map[string]any{"for": "bone", "side": "both", "kind": "clinician", "who": "x", "on": "2026-01-01", "opens": map[string]any{"level": 2}, "words": "x"},
+		"raise-usual":    map[string]any{"region": "heel", "side": "left", "level": 2, "word": "x"},
 		"start-screen":   map[string]any{"kind": "full"},
 		"answer-signs":   map[string]any{"denied": []string{}, "source": "screen"},
 		"add-trial":      map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9},
@@ -254,7 +256,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		if strings.HasSuffix(at, "/week/moves") {
 			at += "?rail=ankle_bend&from=0"
 		}
-		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still"} {
+		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
 		for method, raw := range ops {
@@ -451,9 +453,14 @@ func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
 	}
 	var v struct {
 		Locks    []struct{ Question string }
+		Running  string
 		Sessions []struct {
 			Items []struct {
-				Rail  string
+				Rail     string
+				Exercise struct {
+					Name  string
+					Level int
+				}
 				Sides []struct{ Side string }
 			}
 		}
@@ -474,9 +481,17 @@ func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
 	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "write who cleared the runner")
-	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "none"}, nil)
+	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "two legs only for now", "opens": map[string]any{"level": 2}}, nil)
 	phone.must("GET", "/api/phone", nil, &v)
 	assert.Empty(t, v.Locks)
+	assert.NotEmpty(t, v.Running, "running was not opened")
+	for _, s := range v.Sessions {
+		for _, i := range s.Items {
+			for _, side := range i.Sides {
+				assert.False(t, i.Exercise.Level > 2 && side.Side != "right", "%s is above what was opened", i.Exercise.Name)
+			}
+		}
+	}
 }
 
 func TestARepeatedLogIsWrittenOnce(t *testing.T) {

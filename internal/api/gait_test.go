@@ -134,7 +134,7 @@ func TestAClipIsRefusedWithWhatToDo(t *testing.T) {
 	c.must("PUT", base+"/stops/"+store.NewID(), map[string]any{"sign": "bone", "side": "left", "region": "shin", "which": []string{}}, nil)
 	status, text := c.do("PUT", base+"/screens/"+scr+"/clips/"+store.NewID(), map[string]any{"clip": film.Marked()})
 	assert.Equal(t, 422, status)
-	assert.Contains(t, text, "a warning sign is open here")
+	assert.Contains(t, text, "a warning sign is open")
 }
 
 func TestClipsAreComparedAndMarksProposed(t *testing.T) {

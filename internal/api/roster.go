@@ -235,6 +235,9 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 }
 
 func view(o job.Open) RunnerView {
+	if o.ID == "" {
+		return RunnerView{}
+	}
 	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
 		Profile: o.Profile, Stops: []StopView{}, Permissions: o.Permissions(), Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
 	for _, f := range o.Forms {

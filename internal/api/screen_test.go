@@ -114,7 +114,7 @@ func TestTheHouseOverHTTP(t *testing.T) {
 		{"PUT", "/api/approaches/luck", map[string]any{"choice": "good"}, "not one of the options"},
 		{"POST", "/api/house/balance.steady/effect", map[string]any{"value": 5}, "enter 20 to 45 s"},
 		{"POST", "/api/house/no.such.rule/effect", map[string]any{"value": 5}, "there is no house rule"},
-		{"PUT", "/api/runners/" + runner + "/checks/" + store.NewID(), map[string]any{"denied": []string{"chest"}, "source": "screen"}, "13 warning signs are not answered yet"},
+		{"PUT", "/api/runners/" + runner + "/checks/" + store.NewID(), map[string]any{"denied": []string{"chest"}, "source": "screen"}, "23 warning signs are not answered yet"},
 	} {
 		status, text := c.do(x.method, x.path, x.body)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%s %s: %s", x.method, x.path, text)

@@ -60,7 +60,7 @@ type figures struct {
 
 // usualFoot is what a core screen finds on a member with nothing special.
 var usualFoot = []figures{
-	{"arch.two_finger", [2]float64{1, 1}, ""}, {"walk.heels", [2]float64{0, 0}, ""}, {"walk.toes", [2]float64{0, 0}, ""},
+	{"arch.two_finger", [2]float64{1, 1}, ""}, {"toes.shape", [2]float64{0, 0}, ""}, {"sole.touch", [2]float64{0, 0}, ""}, {"ankle.end_feel", [2]float64{0, 0}, ""}, {"walk.heels", [2]float64{0, 0}, ""}, {"walk.toes", [2]float64{0, 0}, ""},
 	{"gait.posture", [2]float64{0}, ""}, {"gait.hips", [2]float64{0}, ""}, {"gait.cadence", [2]float64{43}, ""}, {"gait.bounce", [2]float64{1}, ""}, {"gait.sound", [2]float64{1}, ""},
 	{"gait.strike", [2]float64{1, 1}, ""}, {"toes.big_alone", [2]float64{2, 2}, ""}, {"toe.press", [2]float64{2, 2}, ""}, {"foot.short", [2]float64{2, 2}, ""},
 	{"balance.open", [2]float64{45, 45}, ""}, {"squat.arch", [2]float64{0, 0}, ""},

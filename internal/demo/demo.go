@@ -384,6 +384,9 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 			return err
 		}
 	}
+	if err := tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: today, Region: body.WholePerson, Side: body.Both, Quiet: true}, "phone"); err != nil {
+		return err
+	}
 	if ago == 0 {
 		return nil
 	}
@@ -424,7 +427,7 @@ func (m member) train(ctx context.Context, tx *store.Tx, o job.Open, today body.
 			for i := range done {
 				done[i] = p.Dose.Amount()
 			}
-			l := adjust.Log{ID: store.NewID(), On: today, Prescription: p, Done: done, RPE: rpe(ago), Pain: pain(ago), Source: "phone"}
+			l := adjust.Log{ID: store.NewID(), On: today, Prescription: p, Done: done, Times: p.Dose.Times(), RPE: rpe(ago), Pain: pain(ago), Source: "phone"}
 			if err := tx.AddLog(ctx, o.ID, l, ""); err != nil {
 				return err
 			}

@@ -55,7 +55,7 @@ func (o Open) Draft(c *build.Choices) (build.Programme, error) {
 // limits bound one side in the phase in force. They are gathered once for a chart.
 func (o Open) limits(side body.Side) catalog.Limits {
 	if _, ok := o.memo.limits[side]; !ok {
-		o.memo.limits[side] = build.Limits(o.buildInput(o.choices()), side, o.phase())
+		o.memo.limits[side] = build.Limits(o.buildInput(o.choices()), side, o.phase(), o.Facts())
 	}
 	return o.memo.limits[side]
 }

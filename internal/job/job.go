@@ -207,6 +207,9 @@ func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.S
 	if s.Region == "" {
 		s.Region = refer.RegionOf(s.Which)
 	}
+	if s.Region == "" && s.Source == "phone" {
+		s.Region = body.WholePerson // a phone of an earlier release did not ask where: both legs are locked
+	}
 	if err := refer.CheckStop(s); err != nil {
 		return err
 	}

@@ -85,9 +85,8 @@ func TestOneLineForTwoSides(t *testing.T) {
 	require.Len(t, q, 1)
 	assert.Equal(t, "back", q[0].Kind)
 	assert.Equal(t, "Calf, straight knee, both sides: pain during work is above its limit: back one", q[0].Sentence)
-	// 2 × 7 on one leg is 14 body masses, so at most 11.2 are left. Up on two, down on one weighs 3/4:
-	// its lowest dose, 2 × 8, is 12. Two legs off the step weigh 1/2: 3 × 8 is 12, 2 × 8 is 8.
-	assert.Equal(t, "One-leg raises, floor, 2 × 7 → Two-leg raises off a step, 2 × 8", q[0].Detail)
+	// 2 × 7 is 14 raises, so at most 11.2 are left: no notch asks as little, a set is dropped.
+	assert.Equal(t, "One-leg raises, floor, 2 × 7 → One-leg raises, floor, 1 × 7", q[0].Detail)
 	require.Len(t, q[0].Proposals, 2)
 	for _, p := range q[0].Proposals {
 		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))
@@ -103,7 +102,7 @@ func TestADecisionOtherThanProposedNeedsAWord(t *testing.T) {
 	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "say in a word why")
 	x.Word = "looks easy"
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
-	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "no move up while a warning sign is open")
+	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "warning sign is open")
 	x.Rail = "no_such_rail"
 	assert.ErrorIs(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), store.ErrNotFound)
 }
@@ -120,7 +119,10 @@ func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
 			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.Heel, Side: body.Left, Pain: pain}))
 		}
 	}
-	level := func() float64 { return look(t, d, runner).Usual[0].Level }
+	level := func() float64 {
+		o := look(t, d, runner)
+		return build.NewUsuals(o.Profile, o.Mornings, o.Usual).At(body.Heel, body.Left, o.Today.Add(1))
+	}
 	hold := func() {
 		o := look(t, d, runner)
 		x := o.Prescriptions[0]
@@ -171,7 +173,7 @@ func TestAnEmergencyBarsTheScreen(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	stop := store.NewID()
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: stop, Sign: "chest", Side: body.Both, Source: "intake"}))
-	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.FullScreen}), "a warning sign is open")
+	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.FullScreen}), "warning sign is open")
 	today := look(t, d, runner).Today
 	assert.ErrorContains(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today}), "look again another day")
 	d.Shift(day)
@@ -290,6 +292,6 @@ func TestManyRailsOneLine(t *testing.T) {
 	q := job.Queue(rs)
 	require.Len(t, q, 2, "the sign, and what it parks")
 	assert.Equal(t, "park", q[1].Kind)
-	assert.Contains(t, q[1].Sentence, "more: a warning sign is open: parked until it is cleared")
+	assert.Contains(t, q[1].Sentence, "more: this leg is locked: a warning sign is open")
 	assert.Len(t, q[1].Proposals, len(look(t, d, runner).Prescriptions))
 }

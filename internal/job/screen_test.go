@@ -174,11 +174,13 @@ func TestALockedTestIsRefused(t *testing.T) {
 	id := d.Begin(t, runner)
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "bone", Which: []string{"outer_bone"}, Side: body.Left, Source: "screen"}))
 	knee := screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9}
-	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "a warning sign is open here")
+	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "this leg is locked: a warning sign is open")
 	knee.Skipped = "not safe today"
 	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, knee))
 	knee.ID, knee.Skipped, knee.Side = store.NewID(), "", body.Right
-	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, knee))
+	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "this leg is locked", "the lunge stands on both feet")
+	toes := screen.Trial{ID: store.NewID(), Measure: "toes.big_alone", Side: body.Right, Value: 2}
+	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, toes), "seated, on the free leg")
 	o := look(t, d, runner)
 	assert.Equal(t, body.OuterAnkle, o.Stops[0].Region, "what exactly it is gives the place")
 	var shut []string
@@ -186,7 +188,8 @@ func TestALockedTestIsRefused(t *testing.T) {
 		shut = append(shut, s.Measure+" "+string(s.Side))
 	}
 	assert.Contains(t, shut, "ankle.knee_to_wall left")
-	assert.NotContains(t, shut, "ankle.knee_to_wall right")
+	assert.NotContains(t, shut, "toes.big_alone right")
+	assert.NotContains(t, shut, "sole.touch left", "feeling may be tested")
 	assert.Contains(t, shut, "calf.rm right", "a first visit")
 	note := o.Referral()
 	require.Len(t, note.Stops, 1)
@@ -252,7 +255,7 @@ func TestThePracticesChoices(t *testing.T) {
 	assert.Equal(t, "leave", o.House.Choice(nil, "cadence"))
 	d.AskSigns(t, runner)
 	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.CoreScreen}))
-	assert.Equal(t, []string{"walk.heels", "walk.toes", "ankle.knee_to_wall"}, look(t, d, runner).Screens[0].Measures)
+	assert.Equal(t, []string{"walk.heels", "walk.toes", "ankle.knee_to_wall", "ankle.end_feel"}, look(t, d, runner).Screens[0].Measures)
 	in(func(tx *store.Tx) error { return tx.ChangeCore(ctx, nil, d.Actor.Coach) })
 	in(func(tx *store.Tx) error { return tx.ChangeApproach(ctx, "cadence", "", d.Actor.Coach) })
 	o = look(t, d, runner)

@@ -122,7 +122,8 @@ func TestADecisionReplays(t *testing.T) {
 	assert.NotEqual(t, p.ID, o.Prescriptions[0].ID)
 }
 
-func TestALaterMorningSupersedesAndTheOldIsKept(t *testing.T) {
+// A second report of a day is judged beside the first: the worse one is never lost.
+func TestASecondMorningStandsBesideTheFirst(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := d.Runner(t, testkit.Profile())
 	o, _ := d.Open(ctx, d.Actor, runner)
@@ -130,8 +131,9 @@ func TestALaterMorningSupersedesAndTheOldIsKept(t *testing.T) {
 		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.Heel, Side: body.Left, Pain: pain}))
 	}
 	o, _ = d.Open(ctx, d.Actor, runner)
-	require.Len(t, o.Mornings, 1)
-	assert.Equal(t, 2, o.Mornings[0].Pain)
+	require.Len(t, o.Mornings, 2)
+	assert.Equal(t, 5, o.Mornings[0].Pain)
+	assert.Less(t, o.Mornings[0].Seq, o.Mornings[1].Seq, "numbered in the order they arrived")
 	var n int
 	require.NoError(t, testkit.Admin(t, testkit.LastDatabase()).QueryRow(ctx, `SELECT count(*) FROM mornings`).Scan(&n))
 	assert.Equal(t, 2, n)

@@ -167,7 +167,15 @@ func (v view) otherApproach(r catalog.Rail) string {
 func (v view) candidates() []candidate {
 	h := v.in.House
 	out := []candidate{}
+	// A sore heel in Calm is not given calf strength beside what its approach asks for.
+	waits := func(id string) bool {
+		r, ok := v.cat.Find(id)
+		return ok && v.phase == Calm && v.sore(body.Heel, body.Arch) && r.Calf() && r.Class == catalog.Strength && !slices.Contains(v.in.calmRails(v.cat), id)
+	}
 	add := func(c candidate) {
+		if !c.byHand && waits(c.rail) {
+			return
+		}
 		if i := slices.IndexFunc(out, func(o candidate) bool { return o.rail == c.rail }); i >= 0 {
 			out[i].why.Saw = append(out[i].why.Saw, c.why.Saw...)
 			out[i].must = out[i].must || c.must
@@ -303,7 +311,7 @@ func (v view) choose() []RailPlan {
 		case slices.Contains(v.in.Choices.Without, rail.ID):
 			p.ByHand = true
 			leave("build.choose", "left out by the coach")
-		case !v.possible(rail):
+		case !v.possible(rail) && !slices.ContainsFunc(v.in.Current, func(c catalog.Prescription) bool { return c.Rail == rail.ID }):
 			leave("build.impossible", "left out: "+v.impossible(rail))
 		case rail.Part == "run" && !c.byHand && slices.ContainsFunc(out, func(p RailPlan) bool { return p.Chosen && p.Part == "run" }):
 			leave("build.cue", "waits: one cue at a time inside runs")
@@ -373,6 +381,8 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	for _, side := range rail.Sides() {
 		if s, ok := v.place(rail, side); ok {
 			spots = append(spots, s)
+		} else if s, ok := v.waiting(rail, side); ok {
+			spots = append(spots, s)
 		} else if r := v.locked(rail, side); len(r.Says) > 0 {
 			p.Locked = append(p.Locked, r.See("side", "%s", side))
 		}
@@ -385,7 +395,9 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	}
 	spots = v.extraSet(rail, weakerDecides(spots))
 	for i, s := range spots {
-		spots[i] = v.byHand(rail, v.kept(rail, s), p)
+		if !s.waits {
+			spots[i] = v.byHand(rail, v.kept(rail, s), p)
+		}
 	}
 	for _, s := range spots {
 		s.pr.Rail, s.pr.Side, s.pr.Name = rail.ID, s.side, s.exercise.Name
@@ -443,7 +455,7 @@ func reachesFree(rail catalog.Rail, in Input) bool {
 			return false
 		}
 		for _, side := range body.Sides {
-			if ok, _ := Limits(in, side, Bounce).Allowed(rail, x); ok {
+			if ok, _ := Limits(in, side, Bounce, in.Facts()).Allowed(rail, x); ok {
 				return true
 			}
 		}

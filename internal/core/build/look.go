@@ -44,8 +44,9 @@ func NoRM(phase Phase) bool { return slices.Contains([]Phase{Calm, Wake, Build},
 
 // Limits gathers what bounds one side of a runner in a phase: kit, cautions, tests, mornings and what
 // was reached. The whole runner (both) is bounded by either side.
-func Limits(in Input, side body.Side, phase Phase) catalog.Limits {
-	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, in.Facts())
+// facts are the input's own, gathered once.
+func Limits(in Input, side body.Side, phase Phase, facts permit.Facts) catalog.Limits {
+	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, facts)
 	l.NoRM = NoRM(phase)
 	return l
 }

@@ -7,6 +7,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 	"notchback/internal/core/stats"
 )
@@ -20,6 +21,45 @@ type spot struct {
 	why      body.Reason
 	pr       catalog.Prescription
 	pinned   bool
+	waits    bool // nothing may be done now; what was in force keeps its place
+}
+
+// waiting keeps what was in force on a side that may do nothing of the rail now: building again neither
+// loses it nor opens it. What safety took away is parked.
+func (v view) waiting(rail catalog.Rail, side body.Side) (spot, bool) {
+	for _, c := range v.in.Current {
+		x, known := rail.Exercise(c.Exercise)
+		if c.Rail != rail.ID || c.Side != side || !known {
+			continue
+		}
+		a := v.limits[side].May(rail, x)
+		if a.Sort() == permit.Safety && !c.Parked {
+			c.Parked, c.Cause, c.From = true, "parked", v.in.Today
+		}
+		c.ID = ""
+		why := v.in.House.Because("build.waits", "waits: "+a.Says()).See("in force before", "%s", c.Text())
+		if len(a.Reasons) > 0 {
+			why = why.See("what opens it", "%s", a.Reasons[0].Opens)
+		}
+		return spot{side: side, exercise: x, dose: c.Dose, why: why, pr: c, waits: true}, true
+	}
+	return spot{}, false
+}
+
+// again reports a parked rail that only a new test brings back, and that was tested since: it had been
+// missed too long, or stood through a warning sign of bone, of a tear, or of 14 days.
+func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
+	since := c.From
+	waits := c.Cause == "missed"
+	for _, s := range v.in.Stops {
+		cleared, on := s.Closed()
+		if cleared != nil && !s.Mistake() && on >= c.From && s.Touches(c.Side) && (s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {
+			waits, since = true, max(since, on)
+		}
+	}
+	return waits && slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool {
+		return t.Counts() && t.Side.Touches(c.Side) && t.On >= since && slices.Contains(rail.Measures(), t.Measure)
+	})
 }
 
 // place finds the first notch of one side from its own test; an untested side starts lowest. It reports
@@ -267,19 +307,25 @@ func (v view) kept(rail catalog.Rail, s spot) spot {
 		switch {
 		case at < 0 || !known: // no longer allowed or owned
 			s.why = s.why.See("in force before", "%s: not possible now", c.Text())
-		case !v.in.retested(rail, s.side) || v.pinned(rail.ID, s.side):
+		case !(c.Parked && v.again(rail, c)) && (!v.in.retested(rail, s.side) || v.pinned(rail.ID, s.side)):
 			s = s.keep(c, x, at)
 			s.why = v.in.House.Because("build.kept", "kept where it stands: no newer test").See("in force", "%s", c.Text())
 		case !c.Parked && at > s.at && v.covers(rail, s, x, c.Dose):
 			placed := s.exercise.Name + ", " + s.dose.String()
 			s = s.keep(c, x, at)
 			s.why = v.in.House.Because("build.kept", "kept where it stands: the newer test covers what is done already").See("in force", "%s", c.Text()).See("the test alone would start at", "%s", placed)
+		case c.Parked && v.again(rail, c):
+			if at <= s.at { // never above where it was
+				s.exercise, s.dose, s.at = x, c.Dose, at
+				s.pr.Exercise, s.pr.Dose = c.Exercise, c.Dose
+			}
+			s.why = s.why.See("parked until tested again", "%s: placed by the new test", c.Text())
 		case c.Parked:
 			if at <= s.at {
 				s.pr.Exercise, s.pr.Dose = c.Exercise, c.Dose
 				s.exercise = x
 			}
-			s.pr.Parked, s.pr.Cause = true, "parked"
+			s.pr.Parked, s.pr.Cause, s.pr.From = true, c.Cause, c.From
 			s.why = s.why.See("parked", "stays parked until it may return, never above where it was")
 		}
 	}

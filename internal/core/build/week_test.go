@@ -148,7 +148,7 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 			if rail.Foot && p.Approaches["around_runs"] == "away" && (e.Slot == catalog.Before || e.Slot == catalog.After) {
 				return "foot strength at a run"
 			}
-			if rail.HeavyRail {
+			if rail.Calf() {
 				heavy[d] = true
 				if kind[d] == "quality" || kind[(d+1)%7] == "quality" {
 					return "heavy calf at a quality run"

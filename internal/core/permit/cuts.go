@@ -71,7 +71,7 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 	case class == refer.Pattern:
 		return nil // among the patterns
 	}
-	out := []Cut{}
+	out := []Cut{{ID: id, Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{New: true}, Opens: toClear, Reason: why}}
 	for _, leg := range s.Locks() {
 		out = append(out, Cut{ID: id, Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear, Reason: why})
 	}
