@@ -265,7 +265,7 @@ func TestInstruments(t *testing.T) {
 	press(p, "^Put this screen away$")
 	startFull(t, p)
 	station(t, p, "Ankle")
-	tap(section(p, "Lunge, shin angle").MustElementR("button", "^Inclinometer$"))
+	tap(section(p, "Lunge, shin angle").MustElementR("button", "^Inclinometer .simulated.$"))
 	// The stand-in's left leg ends at 33.5° with a tremor of 0.3°.
 	until(t, p, "takes the angle once it is held", `() => Math.abs(Number(document.querySelector('input[aria-label^="Lunge, shin angle, left"]').value) - 33.5) < 0.6`)
 	box := p.MustElement(`input[aria-label^="Lunge, shin angle, left"]`)

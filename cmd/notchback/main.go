@@ -310,8 +310,12 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 			fmt.Println("The demo club is loaded.")
 		}
 	}
+	cfg := api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log}
+	if withDemo { // made-up angles never fill a real practice's records
+		cfg.Inclinometer = standin.Demo()
+	}
 	srv := &http.Server{
-		Handler:           api.New(desk, api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log, Inclinometer: standin.Demo()}),
+		Handler:           api.New(desk, cfg),
 		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 	}
 	fmt.Printf("\nNotchback is at %s\n", o.public)

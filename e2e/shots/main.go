@@ -53,7 +53,7 @@ func main() {
 	p.MustElementR("button", "Sign in").MustClick()
 	p.MustElementR("h1", "Today")
 	p.MustElement("ol li")
-	p.MustElementR("[role=button]", "first steps up").MustFocus()
+	p.MustElementR("[role=button]", "mornings running").MustFocus()
 	take(p, "today")
 	runner := func(name, step, ready string) {
 		p.MustNavigate(*url + "/runners")
@@ -102,7 +102,7 @@ func main() {
 		p.MustElementR("a", "Print the week").MustClick()
 		p.MustElementR("h2", "The exercises")
 	})
-	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "first steps up").MustFocus() })
+	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
 	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
 	visit("referral", "Hale", "Read", "Read", func() {
 		p.MustElementR("a", "Referral note").MustClick()

@@ -34,6 +34,7 @@ type Reference struct {
 	House      []HouseRule        `json:"house"`
 	PlatesMm   []float64          `json:"platesMm" doc:"thicknesses the coach owns; empty: the runner's own count"`
 	Version    int                `json:"version" doc:"of the house rules"`
+	Simulated  bool               `json:"simulated" doc:"a simulated inclinometer is there; without it there is none"`
 }
 
 type ruleIn struct {
@@ -65,7 +66,7 @@ type choiceIn struct {
 
 func (s *server) house() {
 	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules", func(ctx context.Context, _ *struct{}) (Reference, error) {
-		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}}
+		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}, Simulated: s.cfg.Inclinometer != nil}
 		err := s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 			h, err := tx.Rules(ctx)
 			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, job.CoreStations(h)

@@ -83,6 +83,7 @@ type RailView struct {
 	History   []store.Decision  `json:"history"`
 	Proposals []adjust.Proposal `json:"proposals"`
 	Logs      []adjust.Log      `json:"logs" doc:"newest first"`
+	Both      []string          `json:"both" doc:"exercises that train both legs at once: shown once"`
 }
 
 // SideView is where one side stands on a rail, and where it would go.
@@ -115,7 +116,12 @@ func (o Open) Rails() []RailView {
 		if !slices.ContainsFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail.ID }) {
 			continue
 		}
-		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}}
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
+		for _, x := range rail.Exercises {
+			if x.Both() {
+				v.Both = append(v.Both, x.ID)
+			}
+		}
 		for _, p := range o.Prescriptions {
 			if p.Rail != rail.ID {
 				continue

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 )
@@ -21,12 +22,13 @@ type Read struct {
 	Retest   []screen.Finding    `json:"retest" doc:"borderline: retest before acting"`
 	Missing  []string            `json:"missing" doc:"asked for and not taken"`
 	Cautions []string            `json:"cautions"`
+	Unknown  []permit.Unknown    `json:"unknown" doc:"asked first, because it could hurt; answered without a new screen"`
 }
 
 // Read computes the findings of the newest trials.
 func (o Open) Read() Read {
 	trials := o.Trials()
-	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}}
+	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns()}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
 	r.Answers = map[string][]string{}
 	for _, l := range r.Limiters {

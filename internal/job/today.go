@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 )
 
@@ -16,7 +17,7 @@ import (
 type QueueItem struct {
 	Runner    string            `json:"runner"`
 	Name      string            `json:"name"`
-	Kind      string            `json:"kind" enum:"stop,park,back,return,quiet,up,hold,pending,calm_over,retest,start,form"`
+	Kind      string            `json:"kind" enum:"stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,retest,start,form"`
 	Sentence  string            `json:"sentence"`
 	Detail    string            `json:"detail" doc:"old dose → new dose, or what to do"`
 	Step      string            `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
@@ -25,7 +26,7 @@ type QueueItem struct {
 	urgency   int
 }
 
-var urgency = map[string]int{"stop": 100, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+var urgency = map[string]int{"stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Queue lists what the practice's runners need today, most urgent first.
 func Queue(runners []Open) []QueueItem {
@@ -72,6 +73,7 @@ func (o Open) queue() (out []QueueItem) {
 		}
 		return out
 	}
+	o.queuePermit(add)
 	o.queueMoves(add)
 	quiet := o.House.Int("queue.quiet")
 	heard := o.Programme.On
@@ -99,6 +101,24 @@ func (o Open) queue() (out []QueueItem) {
 			o.House.Because("today.retest", "retest due", "retest.days", "retest.strength.days").SeeOn(since, "due", "%d measures", n))
 	}
 	return out
+}
+
+// queuePermit adds what the coach does before work may go on: speak with a runner who hurt much, record
+// limits that are missing, ask what could hurt.
+func (o Open) queuePermit(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+	p := o.Permissions()
+	if n := len(p.Pauses); n > 0 {
+		worst := slices.MaxFunc(p.Pauses, func(a, b permit.Mark) int { return cmp.Or(a.Pain-b.Pain, a.On.Sub(b.On)) })
+		add("pause", "intake", fmt.Sprintf("Speak with them: pain of %d of 10, %s", worst.Pain, worst.Region.Name()), "One-leg work, bouncing, more and faster running wait until you spoke and asked the warning signs.",
+			o.House.Because("today.pause", "pain this high is talked over first", "adjust.pain.back2", "adjust.morning.pause").SeeOn(worst.On, worst.Region.Name()+", "+string(worst.Side), "%d of 10", worst.Pain))
+	}
+	if len(p.Unknown) > 0 {
+		var says []string
+		for _, u := range p.Unknown {
+			says = append(says, u.Says)
+		}
+		add("ask", "read", "To ask first: "+strings.Join(says, "; "), "Answered at intake or in a retest; what could hurt waits until then.", o.House.Because("today.ask", "what could hurt and is not known is asked first").See("not known", "%s", strings.Join(says, "; ")))
+	}
 }
 
 // queueMoves adds a line for what the rails with news ask for: rails and sides that ask for the same by

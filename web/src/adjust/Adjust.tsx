@@ -62,8 +62,8 @@ export function Adjust() {
               .join(" · ")}
           </p>
           <div className="grid gap-4 md:grid-cols-2">
-            {r.proposals.map((p, i) => (
-              <Side key={p.side} runner={id} proposal={p} view={r.sides[i]} />
+            {shownOnce(r).map((i) => (
+              <Side key={r.proposals[i].side} runner={id} proposals={together(r, i)} view={r.sides[i]} />
             ))}
           </div>
           <History rail={r} />
@@ -74,15 +74,24 @@ export function Adjust() {
   );
 }
 
+/** What trains both legs at once on one dose stands once. */
+const joint = (r: Schemas["RailView"]) =>
+  r.proposals.length === 2 &&
+  r.both.includes(r.proposals[0].from.exercise) &&
+  r.proposals[0].from.exercise === r.proposals[1].from.exercise;
+const shownOnce = (r: Schemas["RailView"]) => (joint(r) ? [0] : r.proposals.map((_, i) => i));
+const together = (r: Schemas["RailView"], i: number) => (joint(r) ? r.proposals : [r.proposals[i]]);
+
 function Side({
   runner,
-  proposal: p,
+  proposals,
   view,
 }: {
   runner: string;
-  proposal: Schemas["AdjustProposal"];
+  proposals: Schemas["AdjustProposal"][];
   view: Schemas["SideView"];
 }) {
+  const p = proposals[0];
   const [other, setOther] = useState(false);
   const [verdict, setVerdict] = useState("hold");
   const [word, setWord] = useState("");
@@ -90,21 +99,25 @@ function Side({
   const queries = useQueryClient();
   const decide = (v: string, w: string) =>
     deed.run(async () => {
-      await ask(
-        api.PUT("/api/runners/{runner}/decisions/{id}", {
-          params: { path: { runner, id: newId() } },
-          body: { rail: p.rail, side: p.side, prescription: p.from.id, verdict: v as "up", word: w },
-        }),
-      );
+      for (const x of proposals)
+        await ask(
+          api.PUT("/api/runners/{runner}/decisions/{id}", {
+            params: { path: { runner, id: newId() } },
+            body: { rail: x.rail, side: x.side, prescription: x.from.id, verdict: v as "up", word: w, seen: x.seen },
+          }),
+        );
       setOther(false);
       setWord("");
       await queries.invalidateQueries();
     });
   const moves = view.toText !== view.text;
+  const barred = p.may.kind === "not_now" || p.may.kind === "never";
   return (
-    <div className="border border-line bg-panel p-4">
+    <div className={`border bg-panel p-4 ${barred ? "border-dashed border-line" : "border-line"}`}>
       <div className="flex items-baseline justify-between gap-3">
-        <h3 className="text-lg capitalize">{p.side === "both" ? "whole runner" : p.side}</h3>
+        <h3 className="text-lg capitalize">
+          {p.side === "both" ? "whole runner" : proposals.length > 1 ? "both legs at once" : p.side}
+        </h3>
         <Why reason={p.fired[0].reason} title={`${p.side}: ${verdicts[p.verdict]?.word ?? p.verdict}`}>
           <Verdict v={p.verdict} big />
         </Why>
@@ -116,6 +129,19 @@ function Side({
           <span className="sr-only">to </span>
           {view.toText}
         </p>
+      )}
+      {barred && (
+        <div className="mt-2 border-l-4 border-brick pl-3">
+          <p className="font-semibold">May not be done now</p>
+          <ul>
+            {p.may.reasons.map((x, i) => (
+              <li key={i} className="leading-snug">
+                {x.says}
+                <span className="block text-quiet">Opens with: {x.opens}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
       <ul className="mt-2 space-y-1">
         {p.fired.map((f, i) => (

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
+import { figure } from "../runner/draft";
 import { Button, Choice, day, Failure, Field, Heading, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
 import type { AdjustView } from "./Adjust";
@@ -86,7 +87,12 @@ function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
           await ask(
             api.PUT("/api/runners/{runner}/mornings/{id}", {
               params: { path: { runner, id: newId() } },
-              body: { on, region: place.region, side: place.side, pain: pain.trim() === "" ? NaN : Number(pain) },
+              body: {
+                on,
+                region: place.region,
+                side: place.side,
+                pain: pain.trim() === "" ? NaN : figure("pain", pain, true),
+              },
             }),
           );
           setPain("");
@@ -189,6 +195,7 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
         className="w-32"
       />
       <Button
+        disabled={rpe.trim() === "" || deed.busy}
         onClick={() =>
           deed.run(async () => {
             await ask(
@@ -198,10 +205,13 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
                   prescription: log.prescription.id,
                   on: log.on,
                   done: log.done,
-                  rpe: Number(rpe),
+                  rpe: figure("rpe", rpe, true),
                   pain: log.pain,
                   crampAt: log.crampAt,
                   faults: log.faults,
+                  note: log.note,
+                  times: log.times,
+                  short: false,
                   supersedes: log.id,
                 },
               }),

@@ -278,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/healed/{stop}/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A blister, loose laces or an illness is over */
+        put: operations["phone-healed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/intake": {
         parameters: {
             query?: never;
@@ -755,6 +772,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/limits/{limit}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Record what somebody opens under a caution or a pattern */
+        put: operations["set-limit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/links/{link}": {
         parameters: {
             query?: never;
@@ -1048,6 +1082,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/usual/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the level mornings of a place are judged by */
+        put: operations["raise-usual"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/week": {
         parameters: {
             query?: never;
@@ -1195,7 +1246,7 @@ export interface components {
             on: string;
             /**
              * Format: int64
-             * @description 0–10, whole
+             * @description 0–10, whole; discomfort where tissue is released
              */
             pain: number;
             prescription: components["schemas"]["CatalogPrescription"];
@@ -1204,15 +1255,36 @@ export interface components {
              * @description effort 0–10; -1 not entered yet
              */
             rpe: number;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
             /** @enum {string} */
             source: "phone" | "coach";
+            /** @description log it corrects */
+            supersedes?: string;
+            /**
+             * Format: int64
+             * @description how many times that day; 0 once
+             */
+            times?: number;
+            /** @description what it corrects, until the coach has seen the correction */
+            was?: components["schemas"]["AdjustLog"][];
         };
         AdjustProposal: {
             fired: components["schemas"]["AdjustFired"][];
             from: components["schemas"]["CatalogPrescription"];
+            /** @description whether the exercise in force may be done today */
+            may: components["schemas"]["PermitAnswer"];
             /** @description something was reported, or a protective rule spoke, since the last decision */
             news: boolean;
             rail: string;
+            /**
+             * Format: int64
+             * @description newest report it was made from
+             */
+            seen: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             /** Format: int64 */
@@ -1332,7 +1404,14 @@ export interface components {
              * @description first-step pain, 0–10
              */
             pain: number;
+            /** @description every other place: not more than usual; has no number */
+            quiet?: boolean;
             region: string;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             /**
@@ -1417,6 +1496,10 @@ export interface components {
         BuildUsual: {
             /** Format: double */
             level: number;
+            /** @description day it was kept */
+            on?: string;
+            /** @description the coach raised it */
+            raised?: boolean;
             reason: components["schemas"]["Reason"];
             region: string;
             /** @enum {string} */
@@ -1466,17 +1549,36 @@ export interface components {
             /** Format: double */
             to?: number;
         };
+        CatalogBroken: {
+            name: string;
+            rail: string;
+            says: string;
+        };
         CatalogExercise: {
-            /** @description done with both feet at once */
-            both?: boolean;
+            /** @description places it loads besides */
+            also?: string[];
+            /** @description standing or moving on bare feet */
+            bare?: boolean;
+            /**
+             * @description legs that stand
+             * @enum {string}
+             */
+            bears?: "none" | "trained" | "other" | "both" | "";
             class?: string;
+            cold?: boolean;
+            /** @description shipped exercise it was copied from; its safety fields follow it */
+            copyOf?: string;
             cues: string[];
             /** @description doses in words, low to high */
             doses: string[];
             /** @description figure parts of its drawing */
             draw?: string[];
-            /** @description done on each side by itself; follows from both */
+            /** @description done on each side by itself; follows from the legs it trains */
             eachSide?: boolean;
+            /** @description why it carries less than the exercise before it */
+            easier?: string;
+            /** @description loaded below level, or a loaded ankle stretch */
+            edge?: boolean;
             /**
              * Format: int64
              * @description a published programme's rhythm: every so many days
@@ -1485,8 +1587,6 @@ export interface components {
             faults: string[];
             /** @description what must be there first */
             first: components["schemas"]["CatalogNeed"][];
-            /** @description free bounces: the hands take nothing */
-            free?: boolean;
             /** @description what good looks like */
             good: string;
             /**
@@ -1494,16 +1594,30 @@ export interface components {
              * @enum {string}
              */
             grade?: "" | "dumbbell" | "band" | "spm";
-            /** @description keeps its gap and its distance from quality runs */
-            heavy?: boolean;
             id: string;
+            /**
+             * @description bouncing; empty: none
+             * @enum {string}
+             */
+            impact?: "none" | "supported" | "free" | "";
             /** @description the doses read */
             ladder: components["schemas"]["Dose"][];
+            /**
+             * Format: int64
+             * @description what calf and forefoot carry: 0 unloaded … 4 one leg with external load
+             */
+            level: number;
+            /** @description places it mainly loads */
+            main?: string[];
             name: string;
             /** @description ids of the kit */
             needs: string[];
             /** @description when it is left out */
             not: components["schemas"]["CatalogBar"][];
+            /** @description how the body is held */
+            position?: string;
+            /** @description pressure on soft tissue */
+            pressure?: boolean;
             /** @description of its doses */
             provenance?: string;
             /**
@@ -1518,6 +1632,11 @@ export interface components {
             restS?: number;
             /** @description given to nobody anew */
             retired?: boolean;
+            /**
+             * @description part of a run; empty outside runs
+             * @enum {string}
+             */
+            run?: "steps" | "easy" | "posture" | "cadence" | "bare" | "rise" | "hills" | "quality" | "strides" | "";
             setUp: string;
             /**
              * Format: double
@@ -1525,10 +1644,26 @@ export interface components {
              */
             share?: number;
             source?: string;
+            /**
+             * Format: int64
+             * @description stage of bare work
+             */
+            stage?: number;
             /** @description days each dose of a published programme stands */
             stageDays?: number[];
             stopWhen: string[];
+            /** @description grip, toe_range, ankle_range, forced, deep_squat, one_leg, eyes_closed, block, shin_pressure, lowering, rm, to_failure, outdoors, walking, calf, joint */
+            tags?: string[];
             tempo?: string;
+            /** @description weight on bent-back toes */
+            toesBack?: boolean;
+            /**
+             * @description legs it trains
+             * @enum {string}
+             */
+            trainsLegs?: "side" | "both" | "none" | "";
+            /** @description what it asks of the legs was guessed: the practice confirms it */
+            unstated?: boolean;
             /** @description slots it may stand in */
             when: string[];
         };
@@ -1562,6 +1697,8 @@ export interface components {
             exercise: string;
             heavy: boolean;
             name: string;
+            /** @description what would open it */
+            opens?: string;
             /** @description the dose in words */
             text: string;
         };
@@ -1602,14 +1739,14 @@ export interface components {
             answers: {
                 [key: string]: number;
             };
-            /** @description needs the barefoot gate */
-            barefoot?: boolean;
             /** @description approaches under which its exercises are permitted in Calm */
             calm?: {
                 [key: string]: string[];
             };
             cautions: string[];
             class: string;
+            /** @description shipped rail it was copied from */
+            copyOf?: string;
             /** @description sore places it is looked up for */
             eases: string[];
             exercises: components["schemas"]["CatalogExercise"][];
@@ -1624,9 +1761,9 @@ export interface components {
             gapDays?: number;
             /** @description goes with daily chores rather than into a session */
             habit?: boolean;
-            /** @description heavy calf work: free days between, and away from quality runs, from the first day */
-            heavyRail?: boolean;
             id: string;
+            /** @description places its exercises mainly load */
+            main: string[];
             name: string;
             not: components["schemas"]["CatalogBar"][];
             /** @description approaches it belongs to; absent: all */
@@ -1679,6 +1816,17 @@ export interface components {
             /** Format: double */
             from: number;
         };
+        CautionNote: {
+            /** @description day it was first answered yes; empty: before this was kept */
+            answered?: string;
+            healed?: boolean;
+            /** @description the day it asks for; empty: not known */
+            on?: string;
+            /** @enum {string} */
+            side?: "left" | "right" | "both" | "";
+            /** @description the second day it asks for */
+            until?: string;
+        };
         "Change-coreRequest": {
             stations: string[];
         };
@@ -1696,9 +1844,11 @@ export interface components {
         };
         ClearanceInBody: {
             /** @enum {string} */
-            kind: "clinician" | "reviewed";
+            kind: "clinician" | "reviewed" | "healed";
             limits: string;
             on: string;
+            /** @description what the clinician opens */
+            opens?: components["schemas"]["ReferOpening"];
             who: string;
         };
         "Compare-draftsRequest": {
@@ -1725,6 +1875,11 @@ export interface components {
              */
             prescription: string;
             rail: string;
+            /**
+             * Format: int64
+             * @description report number the coach's screen was made from; a newer report of that leg is looked at first
+             */
+            seen?: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             /**
@@ -1750,6 +1905,11 @@ export interface components {
              * @description external load, kg
              */
             loadKg?: number;
+            /**
+             * Format: int64
+             * @description done with the weight of this repetitions-maximum, fewer times
+             */
+            ofRM?: number;
             /**
              * Format: int64
              * @description seconds between blocks
@@ -2100,6 +2260,8 @@ export interface components {
             until: string;
         };
         HandoutDay: {
+            /** @description planned and not to be done, with the reason */
+            kept: string[];
             on: string;
             race: string;
             /** @description the fixed run in words; empty without one */
@@ -2202,6 +2364,8 @@ export interface components {
             most: number;
         };
         Library: {
+            /** @description rails of the practice set aside until they are mended */
+            broken: components["schemas"]["CatalogBroken"][];
             kit: components["schemas"]["CatalogGear"][];
             names: components["schemas"]["LibraryNames"];
             parts: string[];
@@ -2232,12 +2396,27 @@ export interface components {
              */
             version: number;
         };
+        LimitInBody: {
+            /** @description id of the caution or pattern */
+            for: string;
+            /** @enum {string} */
+            kind: "clinician" | "coach";
+            on: string;
+            opens: components["schemas"]["ReferOpening"];
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            who: string;
+            words: string;
+        };
         Lock: {
             /** @enum {string} */
-            class: "emergency" | "same_day" | "stop";
+            class: "emergency" | "same_day" | "stop" | "pattern" | "small";
             do: string;
+            id: string;
             place: string;
             question: string;
+            /** @description the runner may say that it is over */
+            small: boolean;
         };
         LogBody: {
             /** Format: int64 */
@@ -2262,6 +2441,11 @@ export interface components {
              * @description log this one corrects
              */
             supersedes?: string;
+            /**
+             * Format: int64
+             * @description how many times that day; 0 once
+             */
+            times?: number;
         };
         Moment: {
             id: string;
@@ -2271,6 +2455,8 @@ export interface components {
             on: string;
             /** Format: int64 */
             pain: number;
+            /** @description every other place: not more than usual; has no number */
+            quiet?: boolean;
             region: string;
             /** @enum {string} */
             side: "left" | "right" | "both";
@@ -2315,6 +2501,101 @@ export interface components {
             measures: number;
             on: string;
         };
+        Permissions: {
+            /** @description in force today, with the limits recorded for each */
+            cautions: components["schemas"]["PermitInForce"][];
+            /** @description that lock until a finding opens them */
+            patterns: components["schemas"]["PermitPattern"][];
+            /** @description reports so high that the coach speaks with the runner first */
+            pauses: components["schemas"]["PermitMark"][];
+            /** @description whether easy running may go on */
+            running: components["schemas"]["PermitAnswer"];
+            /** @description asked first, answered without a new screen */
+            unknown: components["schemas"]["PermitUnknown"][];
+        };
+        PermitAnswer: {
+            /**
+             * Format: int64
+             * @description at most so many a session; 0: no limit of its own
+             */
+            contacts?: number;
+            halfContacts?: boolean;
+            halfSets?: boolean;
+            /** @enum {string} */
+            kind: "allowed" | "up_to" | "not_now" | "never";
+            /** @description goes on at its dose, never up */
+            noUp?: boolean;
+            /** @description what to mind while doing it */
+            notes?: string[];
+            reasons: components["schemas"]["PermitReason"][];
+        };
+        PermitInForce: {
+            /** @description the coach may record its limits; else a clinician's word */
+            coach?: boolean;
+            /** @description what day it asks for; empty: none */
+            date?: string;
+            /** @description follows from figures and tests; not asked */
+            derived?: boolean;
+            /** @description day it lapses by itself */
+            ends?: string;
+            /** @description a further yes/no that lightens it; empty: none */
+            healed?: string;
+            id: string;
+            /** @description asks which leg */
+            leg?: boolean;
+            /** @description what is taken away until its limits are recorded */
+            limits: string;
+            /** @description limits recorded for it, newest first */
+            opened: components["schemas"]["ReferLimit"][];
+            question: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @description what second day it asks for; empty: none */
+            until?: string;
+        };
+        PermitMark: {
+            on: string;
+            /** Format: int64 */
+            pain: number;
+            region: string;
+            /** Format: int64 */
+            seq?: number;
+            side: string;
+        };
+        PermitPattern: {
+            /** @description the coach may open it after 28 quiet days and a retest free of pain */
+            coach: boolean;
+            id: string;
+            name: string;
+            /** @description findings recorded for it */
+            opened: components["schemas"]["ReferLimit"][];
+            reason: components["schemas"]["Reason"];
+            /** @enum {string} */
+            side: "left" | "right";
+        };
+        PermitReason: {
+            /** @description id of what takes it away */
+            cut: string;
+            formula?: string;
+            house: string[];
+            /** @enum {string} */
+            leg: "left" | "right" | "both";
+            /** @description what would open it */
+            opens: string;
+            provenance: string;
+            rule: string;
+            saw: components["schemas"]["Fact"][];
+            says: string;
+            /** @enum {string} */
+            sort: "safety" | "calendar" | "waits" | "holds";
+            source?: string;
+        };
+        PermitUnknown: {
+            how: string;
+            /** @enum {string} */
+            id: "toe_shape" | "front_pinch" | "feeling" | "collapse";
+            says: string;
+        };
         Phone: {
             /** @description what the chosen approaches ask to mind */
             advice: string[];
@@ -2328,9 +2609,13 @@ export interface components {
             name: string;
             /** @description next training day, empty if none is planned */
             next: string;
+            /** @description “everything else quiet” may be answered */
+            quietFor: boolean;
             /** @description places on the map */
             regions: components["schemas"]["NamedRegion"][];
             runToday?: components["schemas"]["FixedRun"];
+            /** @description why there is no running now; empty when there is */
+            running: string;
             /** @description today and tomorrow, so that a morning without signal has its session */
             sessions: components["schemas"]["PhoneSession"][];
             signs: components["schemas"]["ReferSign"][];
@@ -2394,9 +2679,13 @@ export interface components {
             done: boolean;
             drawing: components["schemas"]["CatalogShape"][];
             exercise: components["schemas"]["CatalogExercise"];
+            /** @description what this runner minds while doing it */
+            mind: string[];
             /** @description rail */
             name: string;
             rail: string;
+            /** @description discomfort is asked on its own scale, not as pain */
+            release: boolean;
             /** Format: int64 */
             seconds: number;
             /** @description the weaker first */
@@ -2404,8 +2693,20 @@ export interface components {
             /** @enum {string} */
             slot: "before" | "run" | "after" | "own" | "evening" | "habit";
         };
+        PhoneKept: {
+            name: string;
+            /** @description what would open it */
+            opens: string;
+            /** @description name */
+            rail: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            why: string[];
+        };
         PhoneSession: {
             items: components["schemas"]["PhoneItem"][];
+            /** @description planned and not to be done: names and reasons only */
+            kept: components["schemas"]["PhoneKept"][];
             on: string;
             /** @description what a race asks of the day; empty for none */
             race: string;
@@ -2425,12 +2726,18 @@ export interface components {
             approaches: {
                 [key: string]: string;
             };
+            /** @description day the symptoms were last asked */
+            askedOn?: string;
             /**
              * Format: double
              * @description first MTP joint to tip, mm
              */
             bigToeMm: number;
             birthDate: string;
+            /** @description what a caution asks besides yes, by its id */
+            cautionNotes: {
+                [key: string]: components["schemas"]["CautionNote"];
+            };
             /** @description ids of the cautions answered yes */
             cautions: string[];
             equipment: components["schemas"]["Equipment"];
@@ -2447,7 +2754,7 @@ export interface components {
             /** @description the goal in the runner's words */
             goalWords?: string;
             guardianConsent: boolean;
-            /** @description who set the limits for heavy loading and which, in words; empty: not allowed under a caution */
+            /** @description limits in words, as an earlier release kept them for all cautions at once; shown, and asked again for each */
             heavyAllowed?: string;
             /** Format: double */
             heightCm?: number;
@@ -2493,6 +2800,8 @@ export interface components {
             /** @description usual surfaces */
             surfaces: string[];
             symptoms: components["schemas"]["Symptom"][];
+            /** @description whether every toe feels a light touch, as the runner told it */
+            touch: components["schemas"]["Touch"];
             /** Format: double */
             weeklyKm?: number;
             /** Format: int64 */
@@ -2508,7 +2817,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "stop" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "retest" | "start" | "form";
+            kind: "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "retest" | "start" | "form";
             name: string;
             /** @description what Accept decides; empty when there is nothing to accept */
             proposals: components["schemas"]["AdjustProposal"][];
@@ -2535,6 +2844,8 @@ export interface components {
             rail: string;
         };
         RailView: {
+            /** @description exercises that train both legs at once: shown once */
+            both: string[];
             history: components["schemas"]["StoreDecision"][];
             /** @description newest first */
             logs: components["schemas"]["AdjustLog"][];
@@ -2543,6 +2854,14 @@ export interface components {
             proposals: components["schemas"]["AdjustProposal"][];
             rail: string;
             sides: components["schemas"]["SideView"][];
+        };
+        "Raise-usualRequest": {
+            /** Format: double */
+            level: number;
+            region: string;
+            /** @enum {string} */
+            side: "left" | "right";
+            word: string;
         };
         Read: {
             /** @description names of the rails that answer each limiter */
@@ -2562,6 +2881,8 @@ export interface components {
             /** @description borderline: retest before acting */
             retest: components["schemas"]["ScreenFinding"][];
             shoes: components["schemas"]["ScreenShoeIndex"][];
+            /** @description asked first, because it could hurt; answered without a new screen */
+            unknown: components["schemas"]["PermitUnknown"][];
         };
         Reason: {
             formula?: string;
@@ -2578,13 +2899,22 @@ export interface components {
             password: string;
         };
         ReferCaution: {
+            /** @description the coach may record its limits; else a clinician's word */
+            coach?: boolean;
+            /** @description what day it asks for; empty: none */
+            date?: string;
+            /** @description follows from figures and tests; not asked */
+            derived?: boolean;
+            /** @description a further yes/no that lightens it; empty: none */
+            healed?: string;
             id: string;
+            /** @description asks which leg */
+            leg?: boolean;
+            /** @description what is taken away until its limits are recorded */
             limits: string;
-            /** @description no heavy or maximal loading until the coach sets limits */
-            noHeavy: boolean;
             question: string;
-            /** @description no raises to failure */
-            tendon: boolean;
+            /** @description what second day it asks for; empty: none */
+            until?: string;
         };
         ReferCheck: {
             /** @description coach who asked; empty from the phone */
@@ -2592,26 +2922,88 @@ export interface components {
             denied: string[];
             id: string;
             on: string;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
             /** @enum {string} */
             source: "intake" | "screen" | "phone";
         };
         ReferClearance: {
             id: string;
             /**
-             * @description clinician: cleared by a clinician; reviewed: entered by mistake, looked at again by the coach
+             * @description clinician: cleared by a clinician; reviewed: entered by mistake, nobody felt it; healed: the runner says a small one is over
              * @enum {string}
              */
-            kind: "clinician" | "reviewed";
+            kind: "clinician" | "reviewed" | "healed";
             limits: string;
             on: string;
+            /** @description what a clinician opens; absent: words of an earlier release */
+            opens?: components["schemas"]["ReferOpening"];
             who: string;
+        };
+        ReferLimit: {
+            /** @description words of an earlier release: shown, and asked again */
+            earlier?: boolean;
+            /** @description id of the caution or pattern */
+            for: string;
+            id: string;
+            /**
+             * @description whose word
+             * @enum {string}
+             */
+            kind: "clinician" | "coach";
+            on: string;
+            opens: components["schemas"]["ReferOpening"];
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            who: string;
+            words: string;
+        };
+        ReferOpening: {
+            /**
+             * Format: int64
+             * @description highest stage of bare work; −1 none
+             */
+            bare?: number;
+            cold?: boolean;
+            /** @description work below level */
+            edge?: boolean;
+            /**
+             * @description hardest bouncing
+             * @enum {string}
+             */
+            impact?: "none" | "supported" | "free";
+            /**
+             * Format: int64
+             * @description highest level
+             */
+            level?: number;
+            /** @description lowering, maximum, to failure, one-leg calf test */
+            maximal?: boolean;
+            pressure?: boolean;
+            /** @description forced range */
+            range?: boolean;
+            /**
+             * @description running: none, the steps back to it, easy minutes, all
+             * @enum {string}
+             */
+            run?: "" | "none" | "steps" | "easy" | "all";
         };
         ReferSign: {
             /** @enum {string} */
-            class: "emergency" | "same_day" | "stop";
+            class: "emergency" | "same_day" | "stop" | "pattern" | "small";
             /** @description what to do next */
             do: string;
             id: string;
+            /**
+             * @description asked only of these runners; empty: of everybody
+             * @enum {string}
+             */
+            only?: "" | "under_18" | "pregnancy" | "feeling";
+            /** @description the runner's words, where they differ */
+            phone?: string;
             question: string;
             /** @description where it is; empty: ask */
             region: string;
@@ -2637,6 +3029,8 @@ export interface components {
             platesMm: number[];
             regions: components["schemas"]["NamedRegion"][];
             signs: components["schemas"]["ReferSign"][];
+            /** @description a simulated inclinometer is there; without it there is none */
+            simulated: boolean;
             stations: components["schemas"]["ScreenStation"][];
             /** @description when a symptom is felt */
             times: components["schemas"]["Moment"][];
@@ -2692,7 +3086,7 @@ export interface components {
             locked: boolean;
             name: string;
             /** @enum {string} */
-            phase: "calm" | "build" | "load" | "";
+            phase: "calm" | "wake" | "build" | "load" | "spring" | "keep" | "";
             screened: string;
         };
         RuleInBody: {
@@ -2706,17 +3100,22 @@ export interface components {
             /** Format: double */
             km?: number;
             /** Format: double */
-            minutes: number;
+            minutes?: number;
             on: string;
             /** Format: int64 */
             rpe?: number;
+            /**
+             * @description instead of a run: the week was as usual, or there was no running
+             * @enum {string}
+             */
+            word?: "" | "usual" | "none";
         };
         RunnerView: {
             /** Format: int64 */
             age: number;
             archived: boolean;
-            /** @description in force today */
-            cautions: components["schemas"]["ReferCaution"][];
+            /** @description warning signs this runner is asked, most urgent first */
+            asked: components["schemas"]["ReferSign"][];
             /** @description askings of the warning signs, newest first */
             checks: components["schemas"]["ReferCheck"][];
             /** @description filled in by the runner and not taken over yet */
@@ -2724,6 +3123,8 @@ export interface components {
             id: string;
             links: components["schemas"]["StoreLink"][];
             name: string;
+            /** @description what takes work away today, and what would open it */
+            permissions: components["schemas"]["Permissions"];
             profile: components["schemas"]["Profile"];
             shoes: components["schemas"]["ScreenShoeIndex"][];
             steps: components["schemas"]["StepState"][];
@@ -3244,7 +3645,14 @@ export interface components {
             id: string;
             on: string;
             open: boolean;
+            /** @description day it was entered, however far back it is dated */
+            recorded?: string;
             region: string;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
             side: string;
             sign: string;
             /** @enum {string} */
@@ -3277,6 +3685,13 @@ export interface components {
             on: string;
             proposed: string;
             rail: string;
+            /** @description that decided */
+            rule: string;
+            /**
+             * Format: int64
+             * @description newest report it saw
+             */
+            seen: number;
             side: string;
             /** Format: int64 */
             steps: number;
@@ -3358,6 +3773,12 @@ export interface components {
             /** Format: int64 */
             at: number;
             on: string;
+        };
+        Touch: {
+            left: boolean;
+            /** @description day it was told; empty: not asked */
+            on?: string;
+            right: boolean;
         };
         TrialInBody: {
             context?: components["schemas"]["ScreenContext"];
@@ -4004,6 +4425,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-healed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                stop: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */
@@ -5013,6 +5466,43 @@ export interface operations {
             };
         };
     };
+    "set-limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                limit: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "make-link": {
         parameters: {
             query?: never;
@@ -5725,6 +6215,43 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ClearanceInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "raise-usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Raise-usualRequest"];
             };
         };
         responses: {

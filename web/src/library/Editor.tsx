@@ -65,6 +65,8 @@ export function Editor({
         {
           id: `${(fresh ? idOf(r.name || "rail") : r.id).slice(0, 30)}_x${Date.now().toString(36).slice(-5)}`,
           name: `Exercise ${n}`,
+          level: 0,
+          unstated: true,
           doses: ["2 × 8", "3 × 8", "3 × 10"],
           ladder: [],
           needs: [],
@@ -204,13 +206,8 @@ export function Editor({
               error={at("needs")}
               set={(x, on) => change(i, { needs: toggle(e.needs, x, on) })}
             />
+            <Safety e={e} change={(part) => change(i, part)} error={at} />
             <div className="mt-2 flex flex-wrap items-center gap-4">
-              <Check checked={!!e.both} onChange={(both) => change(i, { both })}>
-                Both feet at once
-              </Check>
-              <Check checked={!!e.heavy} onChange={(heavy) => change(i, { heavy })}>
-                Heavy
-              </Check>
               <Check checked={!!e.retired} onChange={(retired) => change(i, { retired })}>
                 Retired
               </Check>
@@ -336,6 +333,145 @@ function Marks({
         ))}
       </div>
       {error && <p className="text-brick">{error}</p>}
+    </fieldset>
+  );
+}
+
+const levels = [
+  "0 · unloaded, release",
+  "1 · partly loaded",
+  "2 · body mass, whole foot or two legs",
+  "3 · one leg heel off, or external load",
+  "4 · one leg heel off with external load, 12 RM and less",
+];
+const tags = [
+  "grip",
+  "toe_range",
+  "ankle_range",
+  "forced",
+  "deep_squat",
+  "one_leg",
+  "eyes_closed",
+  "block",
+  "shin_pressure",
+  "lowering",
+  "rm",
+  "to_failure",
+  "outdoors",
+  "walking",
+  "calf",
+  "joint",
+];
+
+/** What the exercise asks of the legs: permissions are judged by it alone. */
+function Safety({
+  e,
+  change,
+  error,
+}: {
+  e: CatalogRail["exercises"][number];
+  change: (part: Partial<CatalogRail["exercises"][number]>) => void;
+  error: (field: string) => string | undefined;
+}) {
+  const state = (part: Partial<CatalogRail["exercises"][number]>) => change({ ...part, unstated: false });
+  const mark = (k: "bare" | "edge" | "toesBack" | "pressure" | "cold", name: string) => (
+    <Check checked={!!e[k]} onChange={(on) => state({ [k]: on, ...(k === "bare" && !on ? { stage: 0 } : {}) })}>
+      {name}
+    </Check>
+  );
+  const on = e.tags ?? [];
+  return (
+    <fieldset className="mt-3 border border-line p-3">
+      <legend className="px-1 font-medium">What it asks of the legs</legend>
+      {e.unstated && (
+        <p className="mb-2 border-l-4 border-ochre pl-3">
+          Guessed{e.copyOf ? ` from “${e.copyOf}”` : ": nobody said, so it counts as the hardest it could be"}. Set any
+          of these to confirm.
+        </p>
+      )}
+      <div className="grid gap-3 md:grid-cols-4">
+        <Choice
+          label="Level"
+          value={String(e.level)}
+          options={levels.map((name, id) => ({ id: String(id), name }))}
+          onChange={(v) => state({ level: Number(v) })}
+        />
+        <Choice
+          label="Bouncing"
+          value={e.impact || "none"}
+          options={[
+            { id: "none", name: "none" },
+            { id: "supported", name: "hands taking weight" },
+            { id: "free", name: "free" },
+          ]}
+          onChange={(v) => state({ impact: v as "none" })}
+        />
+        <Choice
+          label="Trains"
+          value={e.trainsLegs || "side"}
+          options={[
+            { id: "side", name: "one leg at a time" },
+            { id: "both", name: "both at once" },
+            { id: "none", name: "no leg" },
+          ]}
+          onChange={(v) => state({ trainsLegs: v as "side" })}
+        />
+        <Choice
+          label="Stands on"
+          value={e.bears || "none"}
+          options={[
+            { id: "none", name: "no leg" },
+            { id: "trained", name: "the trained leg" },
+            { id: "other", name: "the other leg" },
+            { id: "both", name: "both" },
+          ]}
+          onChange={(v) => state({ bears: v as "none" })}
+        />
+        <Choice
+          label="Position"
+          value={e.position || "standing"}
+          options={[
+            "standing",
+            "seated",
+            "kneeling",
+            "half-kneeling",
+            "all-fours",
+            "prone",
+            "supine",
+            "side-lying",
+          ].map((x) => ({
+            id: x,
+            name: x,
+          }))}
+          onChange={(position) => state({ position })}
+        />
+        {e.bare && (
+          <Choice
+            label="Stage of bare work"
+            value={String(e.stage ?? 0)}
+            options={["on the spot", "walking", "strength", "bouncing"].map((name, id) => ({
+              id: String(id),
+              name: `${id} · ${name}`,
+            }))}
+            onChange={(v) => state({ stage: Number(v) })}
+          />
+        )}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-x-6">
+        {mark("bare", "Bare feet")}
+        {mark("edge", "Below level")}
+        {mark("toesBack", "Weight on bent-back toes")}
+        {mark("pressure", "Pressure")}
+        {mark("cold", "Cold")}
+      </div>
+      <Marks
+        label="Marks"
+        all={tags.map((t) => [t, t.replaceAll("_", " ")])}
+        on={on}
+        error={error("tags")}
+        set={(x, is) => state({ tags: is ? [...on, x] : on.filter((y) => y !== x) })}
+      />
+      {(error("level") ?? error("impact")) && <p className="text-brick">{error("level") ?? error("impact")}</p>}
     </fieldset>
   );
 }

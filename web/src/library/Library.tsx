@@ -308,6 +308,7 @@ function emptyRail(): CatalogRail {
     id: "",
     name: "",
     short: "",
+    main: [],
     part: "wake",
     class: "control",
     trains: [],

@@ -45,10 +45,14 @@ export function Exercise({
     item.sides.map((s) => ({ done: Array.from({ length: dose(s).sets }, () => ""), pain: null, cramp: "" })),
   );
   const [rpe, setRpe] = useState<number | null>(null);
+  const perDay = Math.max(...item.sides.map((s) => s.dose.perDay));
+  const [times, setTimes] = useState(1);
   const [faults, setFaults] = useState<string[]>([]);
   const [odd, setOdd] = useState<boolean | null>(null);
   const [wrong, setWrong] = useState("");
   const x = item.exercise;
+  // Discomfort while tissue is released has its own scale: 8 and over ends it.
+  const limit = item.release ? 7 : 5;
   const change = (i: number, part: Partial<Told>) =>
     setTold((old) => old.map((t, j) => (j === i ? { ...t, ...part } : t)));
   const name = (s: Side) => (s.side === "both" ? "both legs" : s.side);
@@ -64,7 +68,12 @@ export function Exercise({
     if (cramp !== undefined) return setWrong(`“${cramp}”: a cramp is counted from 0 to 600.`);
     if (told.every((t) => t.done.every((n) => n.trim() === "")))
       return setWrong("Enter what you did, or tap “as planned”.");
-    if (told.some((t) => t.pain === null)) return setWrong("Tap the pain during it, 0 for none, on each side.");
+    if (told.some((t) => t.pain === null))
+      return setWrong(
+        item.release
+          ? "Tap the discomfort, 0 for none, on each side."
+          : "Tap the pain during it, 0 for none, on each side.",
+      );
     if (odd === null) return setWrong("One more: anything new or odd?");
     setWrong("");
     item.sides.forEach((s, i) => {
@@ -79,6 +88,7 @@ export function Exercise({
             pain: told[i].pain,
             crampAt: Number(told[i].cramp || 0),
             faults,
+            ...(perDay > 1 ? { times } : {}),
             ...(short ? { short } : {}),
           },
           x.name,
@@ -88,10 +98,10 @@ export function Exercise({
     setSent(true);
     setOpen(false);
     onEntered();
-    if (odd || told.some((t) => (t.pain ?? 0) > 5)) onOdd();
+    if (odd || told.some((t) => (t.pain ?? 0) > limit)) onOdd();
   }
   const done = sent || item.done;
-  const hurting = told.some((t) => (t.pain ?? 0) > 5);
+  const hurting = told.some((t) => (t.pain ?? 0) > limit);
   return (
     <li className={`border bg-panel p-4 ${done ? "border-line" : "border-ink"}`}>
       <p className="text-sm text-quiet">
@@ -128,6 +138,27 @@ export function Exercise({
               Tempo: {x.tempo}. Rest {x.restS} s between sets.
             </p>
           )}
+          {perDay > 1 && (
+            <p className="mt-3 flex flex-wrap items-center gap-2">
+              Rounds today
+              {Array.from({ length: perDay }, (_, n) => n + 1).map((n) => (
+                <Button
+                  key={n}
+                  aria-pressed={times === n}
+                  aria-label={`${n} of ${perDay} rounds`}
+                  className={times === n ? "border-2 border-ink" : ""}
+                  onClick={() => setTimes(n)}
+                >
+                  {n}
+                </Button>
+              ))}
+            </p>
+          )}
+          {item.mind.map((c) => (
+            <p key={c} className="mt-2 border-l-4 border-ochre pl-3">
+              {c}
+            </p>
+          ))}
           {item.cautions.map((c) => (
             <p key={c} className="mt-2 text-quiet">
               {c}
@@ -165,11 +196,11 @@ export function Exercise({
                 />
               )}
               <Scale
-                label={`Pain, ${name(s)}`}
+                label={`${item.release ? "Discomfort" : "Pain"}, ${name(s)}`}
                 value={told[i].pain}
                 onChange={(pain) => change(i, { pain })}
                 low="none"
-                high="worst"
+                high={item.release ? "sharp, too much" : "worst"}
               />
               <label className="mt-2 flex items-center gap-3">
                 Cramp at {dose(s).timed ? "second" : "repetition"}
@@ -186,8 +217,8 @@ export function Exercise({
           ))}
           {hurting && (
             <p role="alert" className="mt-3 border-2 border-brick bg-brick-ground p-3">
-              <strong className="text-brick">⬣ Above 5: end this exercise for today.</strong> Keep it; the warning signs
-              open next.
+              <strong className="text-brick">⬣ Above {limit}: end this exercise for today.</strong> Keep it; the warning
+              signs open next.
             </p>
           )}
           <Scale label="Effort" value={rpe} onChange={setRpe} low="rest" high="all out" />

@@ -118,7 +118,7 @@ function Fields({ form }: { form: Form }) {
       <Heading level={2}>Where it hurts</Heading>
       <Symptoms {...part} regions={form.regions} times={form.times} narrow />
       <Heading level={2}>Anything of these?</Heading>
-      <Cautions {...part} cautions={form.cautions} />
+      <Cautions {...part} cautions={form.cautions} today={form.today} />
       <Heading level={2}>Before</Heading>
       <Before {...part} />
       <Heading level={2}>Your running</Heading>

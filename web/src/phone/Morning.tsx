@@ -21,7 +21,7 @@ export function Morning({
   const [sent, setSent] = useState(() => (localStorage.getItem("morning") ?? "") === today);
   const done = sent || (bundle.morningIn && bundle.today === today);
   const key = (w: { region: string; side: string }) => w.region + w.side;
-  function send(all: Record<string, number>) {
+  function send(all: Record<string, number>, quiet: boolean) {
     for (const w of bundle.watched)
       if (key(w) in all)
         put(
@@ -29,6 +29,12 @@ export function Morning({
           { on: today, region: w.region, side: w.side, pain: all[key(w)] },
           `First steps, ${w.side} ${w.name}`,
         );
+    if (quiet)
+      put(
+        "mornings",
+        { on: today, region: "whole_person", side: "both", pain: 0, quiet: true },
+        "First steps, everything else",
+      );
     localStorage.setItem("morning", today);
     setSent(true);
     setOpen(false);
@@ -46,7 +52,7 @@ export function Morning({
           <Button
             kind="main"
             className="min-h-14"
-            onClick={() => send(Object.fromEntries(bundle.watched.map((w) => [key(w), 0])))}
+            onClick={() => send(Object.fromEntries(bundle.watched.map((w) => [key(w), 0])), true)}
           >
             Nothing felt
           </Button>
@@ -71,9 +77,19 @@ export function Morning({
             kind="main"
             className="mt-3 w-full"
             disabled={bundle.watched.some((w) => !(key(w) in marks))}
-            onClick={() => send(marks)}
+            onClick={() => send(marks, true)}
           >
-            Keep the morning
+            Keep it; everything else is quiet
+          </Button>
+          <Button
+            className="mt-2 w-full"
+            disabled={bundle.watched.some((w) => !(key(w) in marks))}
+            onClick={() => {
+              send(marks, false);
+              setElsewhere(true);
+            }}
+          >
+            Keep it; another place hurts too
           </Button>
         </>
       )}

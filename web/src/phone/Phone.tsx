@@ -9,6 +9,7 @@ import {
   keptBundle,
   lockedHere,
   outbox,
+  put,
   refresh,
   todayIn,
   token,
@@ -130,6 +131,26 @@ export function Phone() {
           {l}
         </p>
       ))}
+      {bundle.running && (
+        <p className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
+          <strong className="text-brick">⬣ No running until cleared. </strong>
+          {bundle.running}
+        </p>
+      )}
+      {bundle.locks
+        .filter((l) => l.small)
+        .map((l) => (
+          <Button
+            key={l.id}
+            className="mb-3 w-full"
+            onClick={() => {
+              put(`healed/${l.id}`, {}, "It is over");
+              entered();
+            }}
+          >
+            It is over: {l.question.replace("?", "")}
+          </Button>
+        ))}
       {bundle.formOpen && (
         <a
           href="/phone/intake"
@@ -149,7 +170,7 @@ export function Phone() {
         <p className="border border-dashed border-line p-4 text-lg">Connect once to fetch today's session.</p>
       ) : lockedHere().length > 0 ? (
         <p className="border border-dashed border-line p-4 text-lg">No training until your coach has been in touch.</p>
-      ) : session.items.length === 0 ? (
+      ) : session.items.length === 0 && session.kept.length === 0 ? (
         <p className="border border-dashed border-line p-4 text-lg">
           Nothing planned today.{bundle.next ? ` Next session: ${day(bundle.next)}.` : ""}
         </p>
@@ -179,6 +200,24 @@ export function Phone() {
                 />
               ))}
           </ul>
+          {session.kept.length > 0 && (
+            <section aria-label="Not today" className="mt-4 border border-dashed border-line p-3 text-quiet">
+              <h3 className="text-lg">Not today</h3>
+              <ul>
+                {session.kept.map((k) => (
+                  <li key={k.name + k.side} className="border-t border-line py-2 first:border-0">
+                    <strong>
+                      {k.name}
+                      {k.side !== "both" && `, ${k.side}`}
+                    </strong>
+                    <br />
+                    {k.why.slice(0, 2).join("; ")}
+                    {k.opens && `. Opens with: ${k.opens}`}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
         </>
       )}
       <RunEntry bundle={bundle} today={today} onEntered={entered} />

@@ -20,11 +20,27 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
     setOpen(false);
     onEntered();
   }
+  const [said, setSaid] = useState("");
+  const say = (word: "usual" | "none", words: string) => {
+    put("runs", { on: today, word }, words);
+    setSaid(words);
+    onEntered();
+  };
   if (!open)
     return (
-      <Button className="mt-6 w-full" onClick={() => setOpen(true)}>
-        {bundle.runToday ? `Enter today's ${bundle.runToday.quality} run` : "Enter a run"}
-      </Button>
+      <>
+        <Button className="mt-6 w-full" onClick={() => setOpen(true)}>
+          {bundle.runToday ? `Enter today's ${bundle.runToday.quality} run` : "Enter a run"}
+        </Button>
+        {said ? (
+          <p className="mt-2 font-semibold text-tide">✓ {said}</p>
+        ) : (
+          <div className="mt-2 grid grid-cols-2 gap-2">
+            <Button onClick={() => say("usual", "Ran as usual this week")}>Ran as usual this week</Button>
+            <Button onClick={() => say("none", "Did not run this week")}>Did not run</Button>
+          </div>
+        )}
+      </>
     );
   return (
     <section aria-label="Run" className="mt-6 border border-line bg-panel p-4">

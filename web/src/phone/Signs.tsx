@@ -27,7 +27,7 @@ export function Signs({
       { sign: yes.id, region: yes.region || (which.length ? "" : region), side: side || "both", on: today, which },
       "Warning sign",
     );
-    lockHere(`${yes.question} ${yes.do}`);
+    if (yes.class !== "small" && yes.class !== "pattern") lockHere(`${yes.question} ${yes.do}`);
     onEntered();
     onClose();
   }
@@ -69,7 +69,7 @@ export function Signs({
                   disabled={!side && yes.region !== "whole_person"}
                   onClick={record}
                 >
-                  Yes: stop and tell my coach
+                  {yes.class === "small" ? "Yes: tell my coach" : "Yes: stop and tell my coach"}
                 </Button>
                 <Button kind="quiet" className="mt-2" onClick={() => setYes(null)}>
                   No, back
@@ -80,7 +80,7 @@ export function Signs({
                 <ul className="mt-3">
                   {bundle.signs.map((s) => (
                     <li key={s.id} className="flex items-center justify-between gap-3 border-b border-line py-2">
-                      <span className="leading-snug">{s.question}</span>
+                      <span className="leading-snug">{s.phone ?? s.question}</span>
                       <Button kind="stop" aria-label={`Yes: ${s.question}`} onClick={() => setYes(s)}>
                         Yes
                       </Button>

@@ -3,7 +3,7 @@ import { newId, problemOf, type Schemas } from "../api/client";
 export type Bundle = Schemas["Phone"];
 export interface Entry {
   id: string;
-  kind: "logs" | "mornings" | "runs" | "signs" | "intake";
+  kind: "logs" | "mornings" | "runs" | "signs" | "intake" | `healed/${string}`;
   body: unknown;
   label: string;
   refused?: string;
@@ -48,10 +48,11 @@ export function put(kind: Entry["kind"], body: unknown, label: string) {
 export const call = (path: string, init: RequestInit = {}) =>
   fetch(path, { ...init, headers: { Authorization: "Bearer " + token(), "Content-Type": "application/json" } });
 
-/** Sends what waits, in order. An entry leaves the outbox only when the server has confirmed it; a
- * refused one stays with the reason. */
+/** Sends what waits: warning signs before anything else, then in order. An entry leaves the outbox only when
+ * the server has confirmed it; a refused one stays with the reason, and never holds back the others. */
 export async function flush(): Promise<void> {
-  for (const e of outbox().filter((x) => !x.refused)) {
+  const waiting = outbox().filter((x) => !x.refused);
+  for (const e of [...waiting.filter((x) => x.kind === "signs"), ...waiting.filter((x) => x.kind !== "signs")]) {
     const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) });
     if (a.ok)
       write(
@@ -68,10 +69,11 @@ export async function flush(): Promise<void> {
   }
 }
 
+/** Puts refused entries away once they were read. A refused warning sign stays: it keeps this phone locked. */
 export function dropRefused() {
   write(
     "outbox",
-    outbox().filter((x) => !x.refused),
+    outbox().filter((x) => !x.refused || x.kind === "signs"),
   );
 }
 

@@ -55,6 +55,18 @@ export function Read() {
           {c}
         </p>
       ))}
+      {r.unknown.length > 0 && (
+        <section aria-label="To ask first" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-2">
+          <h2 className="text-lg text-ochre">To ask first, without a new screen</h2>
+          <ul className="list-disc pl-5">
+            {r.unknown.map((u) => (
+              <li key={u.id}>
+                <strong>{u.says}.</strong> {u.how}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {r.findings.length === 0 && <Empty>Nothing measured yet. Start with the screen.</Empty>}
       {r.patterns.length > 0 && (
         <section aria-label="Patterns" className="mb-5">

@@ -8,6 +8,7 @@ import { draftOf, profileOf, type Draft } from "./draft";
 import { PrivateLink } from "./PrivateLink";
 import { useRunner, useRunnerId } from "./Runner";
 import { Before, BodyFigures, Cautions, Days, Kit, Running, ShoeForms, Symptoms, TapeFigures } from "./sections";
+import { PermissionList } from "./Permissions";
 import { Signs } from "./Signs";
 
 type View = Schemas["RunnerView"];
@@ -103,17 +104,13 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
           private link, and the runner can fill in the rest.
         </p>
       )}
-      {view && view.cautions.length > 0 && (
-        <section aria-label="Cautions in force" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
-          <h2 className="text-lg text-ochre">Cautions in force</h2>
-          <ul className="list-disc pl-5">
-            {view.cautions.map((c) => (
-              <li key={c.id}>
-                <strong>{c.question.replace("?", "")}:</strong> {c.limits}
-              </li>
-            ))}
-          </ul>
-        </section>
+      {view && (
+        <PermissionList
+          runner={view.id}
+          today={view.today}
+          of={view.permissions}
+          earlier={view.profile.cautions.length > 0 ? view.profile.heavyAllowed : ""}
+        />
       )}
       <form onSubmit={save} noValidate>
         <Heading level={2}>Who</Heading>
@@ -140,18 +137,14 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         <Heading level={2}>Where it hurts</Heading>
         <Symptoms {...part} regions={reference.regions} times={reference.times} />
         <Heading level={2}>Cautions</Heading>
-        <Cautions {...part} cautions={reference.cautions} />
+        <Cautions
+          {...part}
+          cautions={reference.cautions}
+          today={view?.today ?? new Date().toISOString().slice(0, 10)}
+        />
         <Check checked={d.guardian} onChange={(guardian) => set({ guardian })}>
           Under 18: a guardian has agreed
         </Check>
-        <div className="mt-2 max-w-2xl">
-          <Field
-            label="Limits for heavy loading under a caution"
-            value={d.heavy}
-            onChange={(e) => set({ heavy: e.target.value })}
-            hint="Who set them, when, and what they are. Empty: no heavy loading."
-          />
-        </div>
         <Heading level={2}>Before</Heading>
         <Before {...part} />
         <Heading level={2}>Running and time</Heading>

@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
 import { Button, Choice, day, Failure, Field, Pick, useDeed, Which } from "../ui/basics";
+import { Openings, type Opening } from "./Openings";
 
 type View = Schemas["RunnerView"];
 type Sign = Schemas["ReferSign"];
@@ -10,7 +11,9 @@ type Sign = Schemas["ReferSign"];
 const urgency: Record<string, string> = {
   emergency: "Emergency – call for help",
   same_day: "Seen today",
-  stop: "Hard stop",
+  stop: "Hard stop – no running until cleared",
+  pattern: "A clinician looks at it; heavier work waits",
+  small: "Heals by itself; what touches it waits",
 };
 
 /** The warning signs as plain yes/no. A yes locks at once and says what to do next. */
@@ -33,7 +36,7 @@ export function Signs({
   const [yes, setYes] = useState<Sign | null>(null);
   // Nothing is answered before it was asked: each “no” is said.
   const [no, setNo] = useState<string[]>([]);
-  const left = reference.signs.filter((s) => !no.includes(s.id) && !open.some((o) => o.sign === s.id)).length;
+  const left = view.asked.filter((s) => !no.includes(s.id) && !open.some((o) => o.sign === s.id)).length;
   const keep = () =>
     deed.run(async () => {
       await ask(
@@ -88,7 +91,7 @@ export function Signs({
             </h2>
             <span className="flex gap-2">
               {left > 0 && (
-                <Button onClick={() => setNo(reference.signs.map((s) => s.id).filter((s) => s !== yes?.id))}>
+                <Button onClick={() => setNo(view.asked.map((s) => s.id).filter((s) => s !== yes?.id))}>
                   No to the rest
                 </Button>
               )}
@@ -106,7 +109,7 @@ export function Signs({
           </div>
           <Failure error={deed.error} />
           <ul>
-            {reference.signs.map((s) => (
+            {view.asked.map((s) => (
               <li key={s.id} className="border-b border-line py-1">
                 <div className="flex items-center justify-between gap-4">
                   <span className="leading-snug">{s.question}</span>
@@ -232,6 +235,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
   const [who, setWho] = useState("");
   const [on, setOn] = useState(view.today);
   const [limits, setLimits] = useState("");
+  const [opens, setOpens] = useState<Opening>({});
   const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
@@ -243,7 +247,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
     <div role="alert" className="mb-3 border-2 border-brick bg-brick-ground p-4">
       <p className="text-lg font-semibold text-brick">
         <span aria-hidden>⬣ </span>
-        Locked: {stop.what.question}
+        {stop.what.class === "small" || stop.what.class === "pattern" ? "Open" : "Locked"}: {stop.what.question}
       </p>
       <p>
         {place}
@@ -265,7 +269,8 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
             value={kind}
             options={[
               { id: "clinician", name: "cleared by a clinician" },
-              { id: "reviewed", name: "entered by mistake, reviewed" },
+              { id: "reviewed", name: "entered by mistake, nobody felt it" },
+              ...(stop.what.class === "small" ? [{ id: "healed", name: "healed, as the runner says" }] : []),
             ]}
             onChange={setKind}
           />
@@ -278,12 +283,17 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
             error={deed.fields["on"]}
           />
           <Field
-            label="Limits"
+            label="In their words"
             value={limits}
             onChange={(e) => setLimits(e.target.value)}
             error={deed.fields["limits"]}
-            hint="Write “none” when there are none."
           />
+          {kind === "clinician" && (
+            <div className="md:col-span-2">
+              <Openings value={opens} onChange={setOpens} />
+              {deed.fields["opens"] && <p className="text-brick">{deed.fields["opens"]}</p>}
+            </div>
+          )}
           <div className="flex gap-3">
             <Button
               kind="main"
@@ -293,7 +303,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
                   await ask(
                     api.PUT("/api/runners/{runner}/stops/{stop}/clearances/{clearance}", {
                       params: { path: { runner: view.id, stop: stop.id, clearance: id } },
-                      body: { kind: kind as "clinician", who, on, limits },
+                      body: { kind: kind as "clinician", who, on, limits, ...(kind === "clinician" ? { opens } : {}) },
                     }),
                   );
                   await queries.invalidateQueries();

@@ -28,6 +28,8 @@ export interface SymptomDraft {
   since: string;
 }
 
+export type CautionNote = Schemas["CautionNote"];
+
 /** What stands in the form while it is typed: figures as text, so that nothing typed is lost. */
 export interface Draft {
   figures: Record<string, string>;
@@ -47,6 +49,8 @@ export interface Draft {
   symptoms: SymptomDraft[];
   cautions: string[];
   guardian: boolean;
+  cautionNotes: Record<string, CautionNote>;
+  touch: { left: boolean; right: boolean; on?: string };
   heavy: string;
   approaches: Record<string, string>;
 }
@@ -143,6 +147,8 @@ export function draftOf(p?: Profile): Draft {
     })),
     cautions: p?.cautions ?? [],
     guardian: p?.guardianConsent ?? false,
+    cautionNotes: p?.cautionNotes ?? {},
+    touch: p?.touch ?? { left: false, right: false },
     heavy: p?.heavyAllowed ?? "",
     approaches: p?.approaches ?? {},
   };
@@ -224,6 +230,8 @@ export function profileOf(d: Draft): Profile {
     })),
     cautions: d.cautions,
     guardianConsent: d.guardian,
+    cautionNotes: d.cautionNotes,
+    touch: d.touch,
     heavyAllowed: d.heavy,
     approaches: d.approaches,
   };

@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import { Button, Check, Chip, Choice, Field, Pick, Toggle } from "../ui/basics";
 import { FootMap } from "../ui/FootMap";
-import { emptyShoe, emptySymptom, shoeFigures, weekdays, type Draft } from "./draft";
+import { emptyShoe, emptySymptom, shoeFigures, weekdays, type CautionNote, type Draft } from "./draft";
 
 /** What every section of the intake is given, on the desk and on the runner's phone. */
 export interface Part {
@@ -432,20 +432,75 @@ export function Symptoms({
   );
 }
 
-export function Cautions({ d, set, cautions }: Part & { cautions: Schemas["ReferCaution"][] }) {
+/** The cautions as yes/no, each with the days and the leg it asks for, and the feeling of the soles. */
+export function Cautions({ d, set, cautions, today }: Part & { cautions: Schemas["ReferCaution"][]; today: string }) {
+  const note = (id: string) => d.cautionNotes[id] ?? {};
+  const change = (id: string, part: CautionNote) =>
+    set({ cautionNotes: { ...d.cautionNotes, [id]: { ...note(id), ...part } } });
   return (
-    <div className="grid gap-x-6 md:grid-cols-2">
-      {cautions.map((c) => (
-        <div key={c.id}>
-          <Check
-            checked={d.cautions.includes(c.id)}
-            onChange={(on) => set({ cautions: on ? [...d.cautions, c.id] : d.cautions.filter((x) => x !== c.id) })}
-          >
-            {c.question}
+    <>
+      <div className="grid gap-x-6 md:grid-cols-2">
+        {cautions
+          .filter((c) => !c.derived || d.cautions.includes(c.id))
+          .map((c) => (
+            <div key={c.id}>
+              <Check
+                checked={d.cautions.includes(c.id)}
+                onChange={(on) => set({ cautions: on ? [...d.cautions, c.id] : d.cautions.filter((x) => x !== c.id) })}
+              >
+                {c.question}
+              </Check>
+              {d.cautions.includes(c.id) && (
+                <div className="mb-3 border-l-4 border-ochre pl-3">
+                  <p className="text-ochre">{c.limits}</p>
+                  <div className="mt-1 flex flex-wrap items-end gap-3">
+                    {c.date && (
+                      <Field
+                        label={c.date}
+                        type="date"
+                        value={note(c.id).on ?? ""}
+                        onChange={(e) => change(c.id, { on: e.target.value })}
+                        hint="Not known: it counts as today."
+                      />
+                    )}
+                    {c.until && (
+                      <Field
+                        label={c.until}
+                        type="date"
+                        value={note(c.id).until ?? ""}
+                        onChange={(e) => change(c.id, { until: e.target.value })}
+                      />
+                    )}
+                    {c.leg && (
+                      <Pick
+                        label="Leg"
+                        value={note(c.id).side ?? ""}
+                        options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
+                        onChange={(v) => change(c.id, { side: v as "left" })}
+                      />
+                    )}
+                    {c.healed && (
+                      <Check checked={!!note(c.id).healed} onChange={(healed) => change(c.id, { healed })}>
+                        {c.healed}
+                      </Check>
+                    )}
+                  </div>
+                </div>
+              )}
+            </div>
+          ))}
+      </div>
+      <fieldset className="mt-2">
+        <legend className="font-medium">Can they feel a light touch on every toe?</legend>
+        <div className="flex flex-wrap gap-6">
+          <Check checked={d.touch.left} onChange={(left) => set({ touch: { ...d.touch, left, on: today } })}>
+            Left foot, yes
           </Check>
-          {d.cautions.includes(c.id) && <p className="mb-2 border-l-4 border-ochre pl-3 text-ochre">{c.limits}</p>}
+          <Check checked={d.touch.right} onChange={(right) => set({ touch: { ...d.touch, right, on: today } })}>
+            Right foot, yes
+          </Check>
         </div>
-      ))}
-    </div>
+      </fieldset>
+    </>
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import type { Schemas } from "../api/client";
+import { useReference } from "../Desk";
 import { Button } from "../ui/basics";
 import { Dial } from "../ui/drawings";
 import { Faults, number, Wrong, type Entry } from "./entry";
@@ -8,6 +9,7 @@ type Heights = Schemas["ScreenStack"][];
 
 /** A typed figure: Enter keeps it. Plates add up to a stack; an inclinometer fills the box by itself. */
 export function Figure({ measure, side, mine, save, view }: Entry) {
+  const reference = useReference().data;
   const [text, setText] = useState("");
   const [faults, setFaults] = useState<string[]>([]);
   const [wrong, setWrong] = useState("");
@@ -54,7 +56,9 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
         <Button kind={mine.length < measure.trials ? "main" : "plain"} onClick={keep} className="min-h-12">
           Keep
         </Button>
-        {measure.tool === "inclinometer" && <Inclinometer side={side} onAngle={(d) => setText(String(d))} />}
+        {measure.tool === "inclinometer" && reference?.simulated && (
+          <Inclinometer side={side} onAngle={(d) => setText(String(d))} />
+        )}
       </div>
       <Wrong text={wrong} />
       {measure.tool === "stack" && view.bigToeMm === 0 && (
@@ -151,7 +155,7 @@ function Inclinometer({ side, onAngle }: { side: string; onAngle: (degrees: numb
   return (
     <>
       <Button onClick={angle ? stop : start} className="min-h-12">
-        {angle ? "Stop the inclinometer" : "Inclinometer"}
+        {angle ? "Stop the inclinometer" : "Inclinometer (simulated)"}
       </Button>
       <span role="status" className="fig text-xl">
         {angle ? `${angle.degrees.toFixed(1)}° … hold still` : trouble}

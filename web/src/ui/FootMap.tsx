@@ -96,11 +96,16 @@ const pictures: Picture[] = [
   {
     name: "leg from the front",
     outline:
-      "M36 8C28 30 34 46 42 56C40 92 46 130 48 152C44 166 40 180 36 196M84 8C92 30 86 46 78 56C80 92 74 130 72 152C76 166 80 180 84 196",
+      "M30 6C30 22 34 34 38 42C32 58 36 68 42 76C40 104 46 134 48 152C44 166 40 180 36 196M90 6C90 22 86 34 82 42C88 58 84 68 78 76C80 104 74 134 72 152C76 166 80 180 84 196",
     marks: "",
     shapes: [
-      { region: "knee", name: "knee", d: "M38 10C31 30 36 44 44 52L76 52C84 44 89 30 82 10C70 4 50 4 38 10Z" },
-      { region: "shin", name: "shin", d: "M44 57L76 57C78 92 73 128 71 150L49 150C47 128 42 92 44 57Z" },
+      {
+        region: "above_knee",
+        name: "above the knee",
+        d: "M34 8C35 22 38 32 41 38L79 38C82 32 85 22 86 8C70 4 50 4 34 8Z",
+      },
+      { region: "knee", name: "knee", d: "M40 43C35 58 39 66 45 73L75 73C81 66 85 58 80 43Z" },
+      { region: "shin", name: "shin", d: "M44 78L76 78C78 104 73 132 71 150L49 150C47 132 42 104 44 78Z" },
       {
         region: "front_ankle",
         name: "front of the ankle",

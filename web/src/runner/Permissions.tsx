@@ -1,0 +1,180 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Choice, day, Failure, Field, useDeed } from "../ui/basics";
+import { Openings, type Opening } from "./Openings";
+
+type Permissions = Schemas["Permissions"];
+
+/** What takes work away from this runner today, and what would open it: each caution and pattern by itself. */
+export function PermissionList({
+  runner,
+  today,
+  of,
+  earlier,
+}: {
+  runner: string;
+  today: string;
+  of: Permissions;
+  earlier?: string;
+}) {
+  const cautions = of.cautions;
+  const patterns = of.patterns;
+  if (cautions.length + patterns.length + of.unknown.length + of.pauses.length === 0 && !earlier) return null;
+  return (
+    <section aria-label="What waits today" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
+      <h2 className="text-lg text-ochre">What waits today</h2>
+      {earlier && (
+        <p className="mb-2">
+          Limits as they were kept before, for all cautions at once: “{earlier}”. Record them for each caution; until
+          then they open nothing.
+        </p>
+      )}
+      <ul>
+        {of.pauses.length > 0 && (
+          <li className="border-b border-line py-2">
+            <strong>Pain of {Math.max(...of.pauses.map((p) => p.pain))} of 10 was reported.</strong> One-leg work,
+            bouncing, more and faster running wait until you spoke and the warning signs are answered.
+          </li>
+        )}
+        {cautions.map((c) => (
+          <Line
+            key={c.id}
+            runner={runner}
+            today={today}
+            id={c.id}
+            name={c.question.replace("?", "")}
+            says={c.limits}
+            side={c.side}
+            coach={!!c.coach}
+            opened={c.opened}
+            ends={c.ends}
+          />
+        ))}
+        {patterns.map((p) => (
+          <Line
+            key={p.id + p.side}
+            runner={runner}
+            today={today}
+            id={p.id}
+            name={`${p.name}, ${p.side}`}
+            says={`Waits for a clinician's finding${p.coach ? ", or for 28 quiet days and a retest free of pain" : ""}.`}
+            side={p.side}
+            coach={p.coach}
+            opened={p.opened}
+          />
+        ))}
+        {of.unknown.map((u) => (
+          <li key={u.id} className="border-b border-line py-2">
+            <strong>To ask first: {u.says}.</strong> {u.how}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Line({
+  runner,
+  today,
+  id,
+  name,
+  says,
+  side,
+  coach,
+  opened,
+  ends,
+}: {
+  runner: string;
+  today: string;
+  id: string;
+  name: string;
+  says: string;
+  side: string;
+  coach: boolean;
+  opened: Schemas["ReferLimit"][];
+  ends?: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const [kind, setKind] = useState<"clinician" | "coach">("clinician");
+  const [who, setWho] = useState("");
+  const [on, setOn] = useState(today);
+  const [words, setWords] = useState("");
+  const [opens, setOpens] = useState<Opening>({});
+  const [limit] = useState(newId);
+  const deed = useDeed();
+  const queries = useQueryClient();
+  return (
+    <li className="border-b border-line py-2">
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <p>
+          <strong>{name}:</strong> {says}
+          {ends && ` Lapses by itself on ${day(ends)}.`}
+          {opened.map((l) => (
+            <span key={l.id} className="block text-tide">
+              Opened by {l.who}, {day(l.on)}
+              {l.words && `: ${l.words}`}
+            </span>
+          ))}
+        </p>
+        <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          Record limits
+        </Button>
+      </div>
+      {open && (
+        <div className="my-2 grid gap-3 md:grid-cols-3">
+          <Choice
+            label="Whose word"
+            value={kind}
+            options={[
+              { id: "clinician", name: "a clinician's, or as the runner told it" },
+              ...(coach ? [{ id: "coach", name: "the coach's" }] : []),
+            ]}
+            onChange={(v) => setKind(v as "clinician")}
+          />
+          <Field label="Who" value={who} onChange={(e) => setWho(e.target.value)} error={deed.fields["who"]} />
+          <Field
+            label="When"
+            type="date"
+            value={on}
+            onChange={(e) => setOn(e.target.value)}
+            error={deed.fields["on"]}
+          />
+          <div className="md:col-span-3">
+            <Openings value={opens} onChange={setOpens} />
+            {deed.fields["opens"] && <p className="text-brick">{deed.fields["opens"]}</p>}
+          </div>
+          <div className="md:col-span-3">
+            <Field label="In their words" value={words} onChange={(e) => setWords(e.target.value)} />
+          </div>
+          <div className="flex gap-3">
+            <Button
+              kind="main"
+              disabled={deed.busy}
+              onClick={() =>
+                deed.run(async () => {
+                  await ask(
+                    api.PUT("/api/runners/{runner}/limits/{limit}", {
+                      params: { path: { runner, limit } },
+                      body: { for: id, side: side as "both", kind, who, on, opens, words },
+                    }),
+                  );
+                  setOpen(false);
+                  await queries.invalidateQueries();
+                })
+              }
+            >
+              Keep the limits
+            </Button>
+            <Button kind="quiet" onClick={() => setOpen(false)}>
+              Not now
+            </Button>
+          </div>
+          <div className="md:col-span-3">
+            <Failure error={deed.error} />
+          </div>
+        </div>
+      )}
+    </li>
+  );
+}
