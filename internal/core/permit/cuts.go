@@ -13,9 +13,6 @@ func num(n int) *int { return &n }
 
 func impact(i body.Impact) *body.Impact { return &i }
 
-// inside are all the parts of a run.
-var inside = body.RunParts
-
 // faster is what asks more of bone and tendon than easy minutes do.
 var faster = []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides}
 

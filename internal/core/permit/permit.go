@@ -116,8 +116,12 @@ func (a Answer) And(b Answer) Answer {
 			a.Notes = append(slices.Clone(a.Notes), n)
 		}
 	}
-	a.Reasons = append(slices.Clone(a.Reasons), b.Reasons...)
-	slices.SortStableFunc(a.Reasons, func(x, y Reason) int { return cmp.Compare(sorts[y.Sort], sorts[x.Sort]) })
+	if len(b.Reasons) > 0 {
+		a.Reasons = append(slices.Clone(a.Reasons), b.Reasons...)
+		if len(a.Reasons) > 1 {
+			slices.SortStableFunc(a.Reasons, func(x, y Reason) int { return cmp.Compare(sorts[y.Sort], sorts[x.Sort]) })
+		}
+	}
 	return a
 }
 
@@ -175,12 +179,16 @@ func (f Facts) judge(cuts []Cut, a Ask) Answer {
 	out := Answer{Kind: Allowed, Reasons: []Reason{}}
 	legs := a.Legs(a.Side)
 	for _, c := range cuts {
-		if !c.reaches(legs) {
-			continue
+		if c.reaches(legs) {
+			if one := c.judge(a); one.Kind != Allowed || len(one.Reasons)+len(one.Notes) > 0 {
+				out = out.And(one)
+			}
 		}
-		out = out.And(c.judge(a))
 	}
-	return out.And(f.unknown(a, legs))
+	if u := f.unknown(a, legs); u.Kind != Allowed || len(u.Reasons) > 0 {
+		out = out.And(u)
+	}
+	return out
 }
 
 // reaches reports whether a cut is for one of the legs, or for the whole person.

@@ -1,0 +1,490 @@
+package permit_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
+	"notchback/internal/core/refer"
+)
+
+const today = body.Date("2026-03-02")
+
+// What follows states the tables of warning signs and cautions once more, plainly and apart from the code:
+// what each takes away, as a physiotherapist would read it off a sheet (common practice, no source).
+
+// row is a line of the sheet of cautions. Zero values take nothing away.
+type row struct {
+	level    int // highest level left; 9 all
+	calf     int // highest level of calf work left; 9 all
+	impact   int // 0 none left, 1 supported, 2 all
+	bare     int // highest stage of bare work left; −1 none, 9 all
+	no       []string
+	noRun    bool
+	noFaster bool // no rise, hills, quality (and strides where impact says so)
+}
+
+var sheet = map[string]row{
+	"sensation":    {2, 9, 0, -1, []string{"pressure", "cold"}, false, true},
+	"diabetes":     {3, 9, 2, 0, []string{"outdoors"}, false, false},
+	"under_18":     {3, 9, 1, 1, []string{"lowering", "rm", "to_failure"}, false, false},
+	"steroid":      {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
+	"quinolone":    {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
+	"tendon":       {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
+	"bone":         {3, 9, 1, 1, nil, false, true},
+	"energy":       {3, 9, 1, 1, nil, false, true},
+	"pregnancy":    {3, 9, 1, 1, []string{"rm", "prone", "supine"}, false, true},
+	"surgery":      {1, 9, 0, -1, nil, true, false},
+	"hardware":     {9, 9, 0, 1, []string{"forced"}, false, false},
+	"inflammatory": {3, 9, 2, 9, []string{"joint"}, false, false},
+	"clot":         {9, 9, 2, 9, []string{"pressure"}, false, false},
+	"circulation":  {9, 9, 2, 9, []string{"cold"}, false, false},
+	"fall":         {9, 9, 2, 9, []string{"eyes_closed", "block"}, false, false},
+	"balance":      {9, 9, 2, 9, []string{"eyes_closed", "block"}, false, false},
+	"bmi":          {9, 9, 2, 9, nil, false, false}, // half the contacts, nothing out
+	"":             {9, 9, 2, 9, nil, false, false},
+}
+
+func hits(x body.Demand, word string) bool {
+	switch word {
+	case "pressure":
+		return x.Pressure
+	case "cold":
+		return x.Cold
+	case "edge":
+		return x.Edge
+	case "prone", "supine":
+		return string(x.Position) == word
+	}
+	return slices.Contains(x.Tags, body.Tag(word))
+}
+
+func impactOf(x body.Demand) int {
+	return max(0, slices.Index([]body.Impact{"none", "supported", "free"}, x.Impact))
+}
+
+// takenBy reads a row of the sheet for one thing.
+func (r row) takenBy(x body.Demand) bool {
+	faster := slices.Contains([]body.RunPart{body.Rise, body.Hills, body.Quality}, x.Run) || x.Run == body.Strides
+	return x.Level > r.level || x.Level > r.calf && slices.Contains(x.Tags, body.CalfWork) || impactOf(x) > r.impact || x.Bare && x.Stage > r.bare ||
+		slices.ContainsFunc(r.no, func(w string) bool { return hits(x, w) }) || x.Run != "" && (r.noRun || r.noFaster && faster || x.Run == body.Strides && r.impact < 2)
+}
+
+// legs, stated again: what it trains, and what it stands on.
+func legs(x body.Demand, side body.Side) (left, right bool) {
+	both := side == body.Both || x.Trains == body.BothLegs || x.Bears == body.BothLegs
+	one := x.Trains == body.OneSide || x.Trains != body.NoLeg && x.Trains != body.BothLegs || x.Bears == body.TrainedLeg
+	return both || one && side == body.Left || x.Bears == body.OtherLeg && side == body.Right, both || one && side == body.Right || x.Bears == body.OtherLeg && side == body.Left
+}
+
+type state struct {
+	name                        string
+	touch, shape, pinch, squats float64 // −1 unknown, 0 good, 1 bad
+}
+
+var states = []state{{"unknown", -1, -1, -1, -1}, {"bad", 1, 1, 1, 1}, {"good", 0, 0, 0, 0}}
+
+// forbidden says from the sheet alone whether something may not be done.
+func forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, place body.Region, at body.Side, caution string, st state) bool {
+	left, right := legs(x, side)
+	touched := left || right
+	caution = map[bool]string{true: "sensation", false: caution}[caution == "ulcer" || caution == "diabetes" && st.touch != 0]
+	r := sheet[caution]
+	if touched && r.takenBy(x) {
+		return true
+	}
+	unfeeling := caution == "sensation" || caution == "diabetes"
+	class := sign.Class
+	if caution == "bone" || caution == "energy" {
+		if sign.ID == "bone" || sign.ID == "bone_run" {
+			class = refer.SameDay
+		}
+	}
+	lockBoth := at == body.Both || place == body.WholePerson || place == body.AboveKnee
+	onLocked := (lockBoth || at == body.Left) && left || (lockBoth || at == body.Right) && right
+	switch {
+	case sign.ID == "ill", class == refer.Emergency, class == refer.SameDay:
+		return true
+	case sign.ID == "blister":
+		if unfeeling {
+			return true
+		}
+		if onLocked && (x.Bare || impactOf(x) > 0 || x.Pressure || x.Cold || x.Run == body.Strides) {
+			return true
+		}
+	case class == refer.HardStop:
+		if !inForce || onLocked || touched && (x.Level > 1 || impactOf(x) > 0 || x.Bare && (x.Stage > 0 || hits(x, "walking")) || x.Run != "") {
+			return true
+		}
+	}
+	// What could hurt and is not known.
+	if !touched {
+		return false
+	}
+	for _, ask := range []struct {
+		waits bool
+		v     float64
+		feel  bool
+	}{{x.Pressure || x.Bare, st.touch, true}, {hits(x, "grip"), st.shape, false}, {hits(x, "ankle_range") && hits(x, "forced"), st.pinch, false}, {hits(x, "deep_squat") && x.Bare, st.squats, false}} {
+		switch {
+		case !ask.waits || ask.v == 0:
+		case ask.v > 0:
+			return true
+		case !inForce, !ask.feel && (x.Level > 2 || impactOf(x) > 0):
+			return true
+		}
+	}
+	return false
+}
+
+func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, st state) permit.Facts {
+	p := body.NewProfile()
+	p.BirthDate, p.MassKg = "1985-05-05", 70
+	switch caution {
+	case "under_18":
+		p.BirthDate = "2010-05-05"
+	case "balance":
+		p.BirthDate = "1950-05-05"
+	case "bmi":
+		p.HeightCm, p.MassKg = 165, 90
+	case "":
+	default:
+		p.Cautions = []string{caution}
+	}
+	f := permit.Facts{Today: today, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}}
+	for _, s := range body.Sides {
+		for m, v := range map[string]float64{"sole.touch": st.touch, "toes.shape": st.shape, "ankle.end_feel": st.pinch, "squat.arch": st.squats} {
+			if v >= 0 {
+				f.Tests[s][m] = v
+			}
+		}
+	}
+	if sign.ID != "" {
+		f.Stops = []refer.Stop{{ID: "s", Sign: sign.ID, Region: place, Side: at, On: today, Recorded: today}}
+	}
+	return f
+}
+
+// things are all exercises, and the parts of a run.
+func things() map[string]body.Demand {
+	out := map[string]body.Demand{}
+	for _, r := range catalog.Shipped.Rails {
+		for _, x := range r.Exercises {
+			out[x.ID] = x.Demand
+		}
+	}
+	for _, part := range body.RunParts {
+		out["run "+string(part)] = body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Position: "standing", Run: part}
+	}
+	return out
+}
+
+// The question over the full product: every exercise and part of a run, begun or in force, on each side,
+// under every sign at every place and side, every caution, and unknown, bad and good tests. It is answered
+// no where the sheet says no, and nowhere else: a wrong lock is as bad as a missing one.
+func TestTheQuestionOverTheFullProduct(t *testing.T) {
+	t.Parallel()
+	all := things()
+	signs := append([]refer.Sign{{}}, refer.Signs...)
+	// A place counts by what it locks: below the knee its leg, above it and on the trunk both. One of each is
+	// asked whole, every other place in turn with every eleventh thing.
+	places := []body.Region{body.Calf, body.AboveKnee, body.WholePerson}
+	whole := len(places)
+	for _, r := range body.RegionNames {
+		if !slices.Contains(places, r.ID) {
+			places = append(places, r.ID)
+		}
+	}
+	cautions := []string{"", "ulcer"}
+	for _, id := range permit.CautionIDs() {
+		require.Contains(t, sheet, id, "the sheet names every caution")
+		cautions = append(cautions, id)
+	}
+	asked := 0
+	ids := make([]string, 0, len(all))
+	for id := range all {
+		ids = append(ids, id)
+	}
+	slices.Sort(ids)
+	// Things that ask the same of the legs are asked once.
+	seen := map[string]bool{}
+	ids = slices.DeleteFunc(ids, func(id string) bool {
+		x := all[id]
+		x.Main, x.Also = nil, nil
+		key := fmt.Sprintf("%+v", x)
+		again := seen[key]
+		seen[key] = true
+		return again
+	})
+	for _, sign := range signs {
+		for nth, place := range places {
+			for _, at := range []body.Side{body.Left, body.Right, body.Both} {
+				if sign.ID == "" && (place != places[0] || at != body.Left) {
+					continue
+				}
+				for _, caution := range cautions {
+					for _, st := range states {
+						f := factsOf(sign, place, at, caution, st)
+						cuts := f.Cuts()
+						for i, id := range ids {
+							if nth >= whole && (i+nth+asked)%11 != 0 {
+								continue
+							}
+							x := all[id]
+							for k, side := range []body.Side{body.Left, body.Right} {
+								inForce := (asked+k)%2 == 0
+								a := f.Judge(cuts, permit.Ask{Demand: x, Side: side, InForce: inForce})
+								asked++
+								if want := !forbidden(x, side, inForce, sign, place, at, caution, st); a.May() != want {
+									t.Fatalf("%s, %s, in force %v, under “%s” at %s %s, caution %q, tests %s: may %v, the sheet says %v (%s)", id, side, inForce, sign.ID, at, place, caution, st.name, a.May(), want, a.Says())
+								}
+								if !a.May() && a.Reasons[0].Opens == "" {
+									t.Fatalf("%s: %s says nothing of what opens it", id, a.Says())
+								}
+							}
+						}
+					}
+				}
+			}
+		}
+	}
+	t.Logf("asked %d times", asked)
+}
+
+// Several at once: the answer is no exactly where one of them alone says no.
+func TestPropertyLimitsIntersect(t *testing.T) {
+	all := things()
+	ids := make([]string, 0, len(all))
+	for id := range all {
+		ids = append(ids, id)
+	}
+	slices.Sort(ids)
+	rapid.Check(t, func(t *rapid.T) {
+		st := rapid.SampledFrom(states).Draw(t, "tests")
+		x := all[rapid.SampledFrom(ids).Draw(t, "what")]
+		side := rapid.SampledFrom(body.Sides).Draw(t, "side")
+		inForce := rapid.Bool().Draw(t, "in force")
+		sum := factsOf(refer.Sign{}, "", "", "", st)
+		no := forbidden(x, side, inForce, refer.Sign{}, "", "", "", st)
+		cautions := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"steroid", "bone", "energy", "pregnancy", "surgery", "hardware", "inflammatory", "clot", "circulation", "fall", "sensation"}), 0, 4, rapid.ID).Draw(t, "cautions")
+		sum.Profile.Cautions = cautions
+		for _, c := range cautions {
+			no = no || forbidden(x, side, inForce, refer.Sign{}, "", "", c, st)
+		}
+		for i := range rapid.IntRange(0, 3).Draw(t, "signs") {
+			sign := rapid.SampledFrom(refer.Signs).Draw(t, "sign")
+			place, at := rapid.SampledFrom(body.RegionNames).Draw(t, "place").ID, rapid.SampledFrom([]body.Side{body.Left, body.Right, body.Both}).Draw(t, "at")
+			if sign.ID == "laces" {
+				continue // a second one is a stop: below
+			}
+			sum.Stops = append(sum.Stops, refer.Stop{ID: fmt.Sprint(i), Sign: sign.ID, Region: place, Side: at, On: today, Recorded: today})
+			no = no || forbidden(x, side, inForce, sign, place, at, "", st)
+			for _, c := range cautions {
+				no = no || forbidden(x, side, inForce, sign, place, at, c, st)
+			}
+		}
+		if a := sum.May(permit.Ask{Demand: x, Side: side, InForce: inForce}); a.May() == no {
+			t.Fatalf("may %v, one by one %v: %s", a.May(), !no, a.Says())
+		}
+	})
+}
+
+func ask(id string, side body.Side) permit.Ask {
+	return permit.Ask{Demand: things()[id], Side: side, InForce: true}
+}
+
+// What a clinician opens is opened, and nothing more.
+func TestAClearanceOpensWhatItNames(t *testing.T) {
+	level, bare, yes, supported := 2, 1, true, body.Supported
+	f := factsOf(refer.Sign{ID: "swelling"}, body.Calf, body.Left, "", states[2])
+	clear := func(o *refer.Opening) permit.Facts {
+		g := f
+		g.Stops = []refer.Stop{f.Stops[0]}
+		g.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: today, Limits: "slowly", Opens: o}}
+		return g
+	}
+	for _, c := range []struct {
+		name    string
+		opens   *refer.Opening
+		may, no []string
+	}{
+		{"two legs", &refer.Opening{Level: &level}, []string{"two_floor", "side_out", "press_seated"}, []string{"one_floor", "two_step", "hands_two", "balance_open", "run easy", "calf_roller_one"}},
+		{"and below level", &refer.Opening{Level: &level, Edge: &yes}, []string{"two_step"}, []string{"one_step", "run easy"}},
+		{"and bare walking", &refer.Opening{Level: &level, Bare: &bare}, []string{"balance_open", "walk_heels"}, []string{"bare_squat", "run easy"}},
+		{"and the hands' bouncing", &refer.Opening{Level: &level, Impact: &supported}, []string{"hands_two"}, []string{"free_two", "hands_one"}},
+		{"and the steps back to running", &refer.Opening{Level: &level, Run: "steps"}, []string{"run steps"}, []string{"run easy", "run quality"}},
+		{"and easy running", &refer.Opening{Level: &level, Run: "easy"}, []string{"run steps", "run easy"}, []string{"run quality", "run strides", "run rise", "run hills"}},
+		{"running alone", &refer.Opening{Run: "all"}, nil, []string{"two_floor", "press_seated"}},
+	} {
+		g := clear(c.opens)
+		for _, id := range c.may {
+			a := g.May(ask(id, body.Left))
+			assert.True(t, a.May(), "%s: %s: %s", c.name, id, a.Says())
+		}
+		for _, id := range c.no {
+			assert.False(t, g.May(ask(id, body.Left)).May(), "%s: %s", c.name, id)
+		}
+	}
+	old := clear(nil)
+	a := old.May(ask("one_floor", body.Left))
+	assert.True(t, a.May(), "a stop cleared in the words of an earlier release stays as it was")
+	assert.True(t, a.NoUp, "but nothing of that leg moves up until its words are entered")
+	assert.False(t, old.May(ask("one_floor", body.Right)).NoUp)
+}
+
+// Limits speak for their own caution, replace only what they name, and never cover one answered later.
+func TestLimitsUnderACaution(t *testing.T) {
+	four, yes := 4, true
+	f := factsOf(refer.Sign{}, "", "", "bone", states[2])
+	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May())
+	f.Limits = []refer.Limit{{For: "bone", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &four}}}
+	assert.True(t, f.May(ask("one_dumbbell", body.Left)).May())
+	assert.False(t, f.May(ask("free_two", body.Left)).May(), "bouncing was not named")
+	f.Profile.Cautions = []string{"bone", "steroid"}
+	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "a later caution is its own")
+	f.Limits = append(f.Limits, refer.Limit{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: refer.Opening{Level: &four, Edge: &yes}})
+	f.Profile.CautionNotes = body.CautionNotes{"steroid": {Answered: today.Add(-2), On: today.Add(-4), Side: body.Left}}
+	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "limits older than the answer do not cover it")
+	assert.True(t, f.May(ask("one_dumbbell", body.Right)).May(), "an injection limits its own leg")
+	f.Today = today.Add(40)
+	assert.True(t, f.May(ask("one_dumbbell", body.Left)).May(), "and lapses after six weeks")
+	f.Profile.CautionNotes["steroid"] = body.CautionNote{Answered: today.Add(-2), Side: body.Left}
+	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "a day nobody knows is today")
+}
+
+// Diabetes with feeling tested and never an ulcer is the milder row.
+func TestDiabetesWithFeeling(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "diabetes", states[2])
+	f.Taken = map[string]body.Date{"sole.touch|left": today.Add(-30), "sole.touch|right": today.Add(-30)}
+	assert.True(t, f.May(ask("one_floor", body.Left)).May())
+	assert.True(t, f.May(ask("balance_open", body.Left)).May())
+	f.Taken["sole.touch|right"] = today.Add(-200)
+	assert.False(t, f.May(ask("one_floor", body.Left)).May(), "tested too long ago")
+	f.Profile.Touch = body.Touch{Left: true, Right: true, On: today}
+	assert.False(t, f.May(ask("one_floor", body.Left)).May(), "the runner's word is not enough with diabetes")
+}
+
+// An illness takes everything until two days free of it, then half for as long as it lasted.
+func TestAfterAnIllness(t *testing.T) {
+	f := factsOf(refer.Sign{ID: "ill"}, body.WholePerson, body.Both, "", states[2])
+	f.Stops[0].On = today.Add(-8)
+	assert.False(t, f.May(ask("trunk_brace", body.Both)).May())
+	f.Stops[0].Clearances = []refer.Clearance{{Kind: "healed", Who: "Runner", On: today.Add(-1)}}
+	assert.False(t, f.May(ask("side_out", body.Left)).May(), "one day free of it")
+	f.Today = today.Add(1)
+	a := f.May(ask("two_floor", body.Left))
+	assert.True(t, a.May() && a.HalfSets && a.NoUp)
+	assert.Equal(t, "2 × 8", a.Of(body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}).String())
+	assert.False(t, f.May(ask("one_floor", body.Left)).May(), "no one-leg work in the first three days")
+	f.Today = today.Add(4)
+	assert.True(t, f.May(ask("one_floor", body.Left)).May())
+	f.Today = today.Add(8) // seven days ill, from today − 8 to today − 1
+	assert.False(t, f.May(ask("one_floor", body.Left)).HalfSets)
+}
+
+// Tingling once is noted; a second time within 14 days it is a stop.
+func TestTinglingTwice(t *testing.T) {
+	f := factsOf(refer.Sign{ID: "laces"}, body.TopOfFoot, body.Left, "", states[2])
+	assert.True(t, f.May(ask("one_floor", body.Left)).May())
+	f.Stops = append(f.Stops, refer.Stop{ID: "t", Sign: "laces", Region: body.TopOfFoot, Side: body.Left, On: today.Add(-10)})
+	assert.False(t, f.May(ask("one_floor", body.Left)).May())
+	assert.False(t, f.May(ask("run easy", body.Both)).May())
+	f.Stops[1].On = today.Add(-20)
+	assert.True(t, f.May(ask("one_floor", body.Left)).May())
+}
+
+// The patterns that lock, on their own side, each by what shows it.
+func TestPatternsLockTheirOwnSide(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		change  func(*permit.Facts)
+		no, may []string
+	}{
+		{"growing", func(f *permit.Facts) {
+			f.Profile.BirthDate = "2012-01-01"
+			f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 4}}
+		}, []string{"one_floor", "hands_two", "two_step", "run rise"}, []string{"two_floor", "run easy", "balance_open"}},
+		{"toe_joint", func(f *permit.Facts) {
+			f.Faults = map[body.Side][]string{body.Left: {"toe.passive_extension:joint_pain"}}
+		}, []string{"toes_wall", "strap_pull", "tucked_rocks", "towel_two", "towel_few"}, []string{"two_floor", "toes_seated"}},
+		{"front_pinch", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"ankle.end_feel:painful"}} }, []string{"ankle_rocks", "kneeling_foot_raised", "toes_squat"}, []string{"two_floor"}},
+		{"shin", func(f *permit.Facts) {
+			f.Profile.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Left, Worst: 3, Since: today.Add(-22)}}
+		}, []string{"one_floor", "hands_two", "shin_outer_ball", "run rise"}, []string{"two_floor", "run easy"}},
+		{"few_raises", func(f *permit.Facts) {
+			f.Tests[body.Left]["calf.raises_straight"], f.Tests[body.Right]["calf.raises_straight"] = 2, 10
+		}, []string{"one_floor", "two_step", "bare_squat"}, []string{"two_floor", "balance_open"}},
+		{"no_turn", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"calf.raises_straight:no_turn"}} }, []string{"one_floor"}, []string{"two_floor"}},
+		{"flatter", func(f *permit.Facts) { f.Flatter = map[body.Side]bool{body.Left: true} }, []string{"one_floor"}, []string{"two_floor"}},
+		{"inner_swelling", func(f *permit.Facts) {
+			f.Stops = []refer.Stop{{Sign: "old_swelling", Region: body.InnerAnkle, Side: body.Left, Which: []string{"behind_inner"}, On: today}}
+		}, []string{"one_floor"}, []string{"two_floor"}},
+		{"joint_swelling", func(f *permit.Facts) {
+			f.Stops = []refer.Stop{{Sign: "old_swelling", Region: body.BigToe, Side: body.Left, Which: []string{"joint"}, On: today}}
+		}, []string{"one_floor"}, []string{"two_floor", "two_step"}},
+		{"both_heels", func(f *permit.Facts) {
+			f.Sore = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 3, On: today}, {Region: body.Heel, Side: body.Right, Pain: 3, On: today}}
+			f.Stiff = map[body.Side]int{body.Left: 40}
+		}, []string{"one_floor"}, []string{"two_floor"}},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", states[2])
+		c.change(&f)
+		ps := f.Patterns()
+		require.NotEmpty(t, ps, c.name)
+		assert.Equal(t, "pattern."+c.name, ps[0].ID)
+		assert.Equal(t, body.Left, ps[0].Side)
+		for _, id := range c.no {
+			assert.False(t, f.May(ask(id, body.Left)).May(), "%s: %s", c.name, id)
+		}
+		for _, id := range c.may {
+			a := f.May(ask(id, body.Left))
+			assert.True(t, a.May(), "%s: %s: %s", c.name, id, a.Says())
+		}
+		if c.name != "both_heels" {
+			assert.True(t, f.May(ask("one_floor", body.Right)).May() || c.name == "growing", "%s: the other leg goes on", c.name)
+		}
+		four, yes, free := 4, true, body.FreeHops
+		f.Limits = []refer.Limit{{For: "pattern." + c.name, Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &four, Impact: &free, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all", Pressure: &yes}}}
+		if c.name != "growing" {
+			assert.True(t, f.May(ask("one_floor", body.Left)).May(), "%s: a finding opens it", c.name)
+		}
+	}
+	assert.Len(t, permit.PatternIDs(), 10, "every pattern has its row above")
+}
+
+// A sore place takes what it does not bear, at the same day's number, and gives it back by a lower one.
+func TestSorePlaces(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", states[2])
+	at := func(r body.Region, pain int) permit.Facts {
+		g := f
+		g.Marks = []permit.Mark{{Region: r, Side: body.Left, Pain: pain, On: today}}
+		return g
+	}
+	for _, c := range []struct {
+		r    body.Region
+		most int
+		no   string
+	}{{body.Heel, 2, "two_step"}, {body.Achilles, 2, "lower_straight"}, {body.Ball, 2, "towel_two"}, {body.Ball, 2, "towel_few"}, {body.AboveKnee, 5, "one_floor"}, {body.AboveKnee, 5, "hands_two"}} {
+		low, high := at(c.r, c.most), at(c.r, c.most+1)
+		assert.True(t, low.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most, c.no)
+		assert.False(t, high.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most+1, c.no)
+		assert.True(t, high.May(ask("press_seated", body.Left)).May())
+	}
+	g := f
+	g.Pauses = []permit.Mark{{Region: body.Calf, Side: body.Left, Pain: 7, On: today}}
+	for _, id := range []string{"one_floor", "hands_two", "run quality", "run rise", "run strides"} {
+		a := g.May(ask(id, body.Left))
+		assert.False(t, a.May(), id)
+		assert.Equal(t, permit.Waits, a.Sort(), "a pause keeps the dose")
+	}
+	assert.True(t, g.May(ask("two_floor", body.Left)).May())
+	assert.True(t, g.May(ask("one_floor", body.Right)).May())
+	assert.True(t, g.May(ask("run easy", body.Both)).May())
+}
