@@ -27,16 +27,17 @@ func TestTheWholePath(t *testing.T) {
 	reads(t, p, "Hard stop", "see a clinician")
 	p.MustElement(`[role="alertdialog"]`).MustElementR("button", "^left$").MustClick()
 	press(p, "Record and lock")
-	reads(t, p, "Locked: Swelling, heat or redness?", "left heel")
+	reads(t, p, "Locked: Swelling, heat or redness", "left heel")
 	choose(p, "nav a", "Build")
-	reads(t, p, "a warning sign is open")
+	reads(t, p, "No rail is possible now")
 	choose(p, "nav a", "Intake")
 	press(p, "Record a clearance")
 	fill(p, "Who", "Practice physiotherapist")
 	press(p, "Clear it")
-	reads(t, p, "write the limits, or “none”") // refused, and what was typed stays
+	reads(t, p, "say what the clinician opens, or write “nothing yet”") // refused, and what was typed stays
 	assert.Equal(t, "Practice physiotherapist", field(p, "Who").MustProperty("value").Str())
-	fill(p, "Limits", "none")
+	fill(p, "In their words", "all as before")
+	press(p, "Everything is opened")
 	press(p, "Clear it")
 	reads(t, p, "cleared by Practice physiotherapist")
 
@@ -99,7 +100,7 @@ func TestTheWholePath(t *testing.T) {
 	assert.Contains(t, *calf.MustElement("svg").MustAttribute("aria-label"), "right at One-leg raises, floor, 2 × 8, proposed One-leg raises, floor, 3 × 8")
 	right := calf.MustElementR("h3", "/^right$/i").MustParent().MustParent()
 	right.MustElementR("[role=button]", "two complete, clean sessions").MustClick()
-	reads(t, p, "adjust.two-clean", "Silbernagel")
+	reads(t, p, "adjust.two-clean", "our own default")
 	tap(right.MustElementR("button", "Accept"))
 	until(t, p, "is as waited for", `() => document.querySelector('section[aria-label="Calf, straight knee"] svg').getAttribute("aria-label").includes("right at One-leg raises, floor, 3 × 8")`)
 

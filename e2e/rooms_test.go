@@ -169,7 +169,7 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	press(ph, "Some pain")
 	tap(ph.MustElement(`button[aria-label="left heel: 2"]`))
 	tap(ph.MustElement(`button[aria-label="right heel: 0"]`))
-	press(ph, "Keep the morning")
+	press(ph, "Keep it; everything else is quiet")
 	reads(t, ph, "✓ in")
 	press(ph, "Pain somewhere else")
 	press(ph, "^right$")
@@ -189,9 +189,10 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, o.Runs, 1)
 	assert.Equal(t, 40.0, o.Runs[0].Minutes)
-	require.Len(t, o.Mornings, 3)
-	assert.Equal(t, body.Arch, o.Mornings[0].Region)
-	assert.Equal(t, 4, o.Mornings[0].Pain)
+	require.Len(t, o.Mornings, 4)
+	assert.True(t, o.Mornings[2].Quiet, "everything else was quiet")
+	assert.Equal(t, body.Arch, o.Mornings[3].Region)
+	assert.Equal(t, 4, o.Mornings[3].Pain)
 }
 
 // TestTheRaiseCounter: the beat starts, space counts a raise, the ceiling of a first visit stops the

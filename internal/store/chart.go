@@ -111,14 +111,14 @@ type Link struct {
 const chartSQL = `
 SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL AS archived, (r.created_at AT TIME ZONE r.timezone)::date::text AS created, (SELECT c.feeling_from::text FROM practices c WHERE c.id = r.practice_id) AS feeling_from,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'sign', s.sign, 'region', s.region, 'side', s.side, 'on', s.on_day, 'source', s.source, 'which', s.which, 'seq', s.report, 'recorded', (s.at AT TIME ZONE r.timezone)::date,
-    'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits, 'opens', c.opens) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
+    'clearances', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'kind', c.kind, 'who', c.who, 'on', c.on_day, 'limits', c.limits, 'opens', c.opens, 'at', c.at) ORDER BY c.at), '[]') FROM clearances c WHERE c.stop_id = s.id)) ORDER BY s.at), '[]')
   FROM stops s WHERE s.runner_id = r.id) AS stops,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', s.id, 'on', s.on_day, 'finished', s.finished_at IS NOT NULL, 'kind', s.kind, 'measures', s.measures,
     'trials', (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'measure', t.measure, 'side', t.side, 'value', t.value, 'faults', t.faults, 'stop', t.stop, 'skipped', t.skipped, 'on', t.on_day, 'parts', t.parts, 'context', t.context, 'where', t.place, 'moment', t.moment, 'se', t.se, 'clip', coalesce(t.clip_id::text, ''), 'by', k.name) ORDER BY t.at), '[]') FROM trials t LEFT JOIN coaches k ON k.id = t.coach_id WHERE t.screen_id = s.id AND t.removed_at IS NULL)) ORDER BY s.on_day DESC, s.at DESC), '[]')
   FROM screens s WHERE s.runner_id = r.id) AS screens,
  p.programme,
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
-    jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked) AS j
+    jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked, 'set', at) AS j
     FROM prescriptions q WHERE q.programme_id = p.id ORDER BY rail, side, seq DESC) x) AS prescriptions,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason, 'on', (at AT TIME ZONE r.timezone)::date, 'raised', raised) ORDER BY seq), '[]')
     FROM usual_mornings u WHERE u.runner_id = r.id) AS usual,

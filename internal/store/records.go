@@ -254,8 +254,8 @@ func (tx *Tx) AddPrescription(ctx context.Context, runner, programme string, p c
 // Prescription finds one prescription of a runner, current or past.
 func (tx *Tx) Prescription(ctx context.Context, runner, id string) (catalog.Prescription, error) {
 	var p catalog.Prescription
-	err := tx.QueryRow(ctx, `SELECT id, rail, side, exercise, dose, from_day::text, cause, parked FROM prescriptions`+ownRunner, id, runner).
-		Scan(&p.ID, &p.Rail, &p.Side, &p.Exercise, &p.Dose, (*string)(&p.From), &p.Cause, &p.Parked)
+	err := tx.QueryRow(ctx, `SELECT id, rail, side, exercise, dose, from_day::text, cause, parked, at FROM prescriptions`+ownRunner, id, runner).
+		Scan(&p.ID, &p.Rail, &p.Side, &p.Exercise, &p.Dose, (*string)(&p.From), &p.Cause, &p.Parked, &p.Set)
 	if err != nil {
 		return p, fmt.Errorf("finding the prescription: %w", known(err))
 	}

@@ -112,6 +112,7 @@ func Profile() body.Profile {
 	p.BirthDate, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1985-05-05", 70, 850, 260, 60
 	p.MinutesByDay = []int{20, 20, 20, 20, 20, 20, 20}
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Strap: true, Roll: true}
+	p.Touch = body.Touch{Left: true, Right: true, On: body.DateOf(time.Now().UTC())}
 	return p.Normalise()
 }
 
@@ -124,7 +125,8 @@ func (d *Desk) Runner(t testing.TB, p body.Profile) string {
 }
 
 // Usual are the slice's four measures of a runner with something to work on.
-var Usual = map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12}
+var Usual = map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12,
+	"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0}
 
 // AskSigns answers every warning sign with no.
 func (d *Desk) AskSigns(t testing.TB, runner string) {

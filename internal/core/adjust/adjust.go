@@ -141,7 +141,8 @@ func (in Input) lowered(p Proposal) (Input, bool) {
 	logs := slices.Clone(f.logs)
 	slices.Reverse(logs)
 	for i, l := range logs {
-		if l.Seq > f.seen(l.Prescription.Side) && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() && i > 0 {
+		mine := l.Prescription.ID == in.Current.ID || l.On >= in.Current.From && l.Prescription.From == in.Current.From
+		if mine && l.Seq > f.seen(l.Prescription.Side) && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() && i > 0 {
 			first = i
 			break
 		}
@@ -222,7 +223,7 @@ func ProposeAll(ins []Input) []Proposal {
 	for i := range out {
 		for k := i + 1; k < len(out); k++ {
 			x, ok := ins[i].Rail.Exercise(out[i].From.Exercise)
-			if out[k].Rail != out[i].Rail || out[k].From.Exercise != out[i].From.Exercise || !ok || !x.Both() {
+			if out[k].Rail != out[i].Rail || out[k].From.Parked != out[i].From.Parked || out[k].From.Exercise != out[i].From.Exercise || !ok || !x.Both() {
 				continue
 			}
 			f := gather(ins[i])

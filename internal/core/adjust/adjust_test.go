@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -417,5 +418,24 @@ func BenchmarkAdjust(b *testing.B) {
 	in := quiet()
 	for b.Loop() {
 		proposed(in)
+	}
+}
+
+// A sign that came and was cleared before the dose of the same day was set leaves that dose alone; one
+// that was cleared after it takes two notches.
+func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
+	set := time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)
+	for _, after := range []bool{false, true} {
+		in := whole(quiet())
+		in.Current.Set = set
+		at := set.Add(-time.Hour)
+		if after {
+			at = set.Add(time.Hour)
+		}
+		level := 4
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: in.Current.Side, On: in.Current.From, Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
+		_, through := cleared(gather(in))
+		assert.Equal(t, after, through)
 	}
 }

@@ -262,10 +262,17 @@ func (f facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 }
 
 // clean is the last dose of an exercise done whole, without a fault, at pain 2 or less and with a quiet
-// morning after it.
+// morning after it; no more than what was done of it since.
 func (f facts) clean(x catalog.Exercise) (body.Dose, bool) {
+	least := body.Dose{}
 	for _, l := range f.logs { // newest first
-		if l.Prescription.Exercise != x.ID || l.Share() < 100 || !l.Clean() || l.Pain > f.go_ || l.CrampAt > 0 {
+		if l.Prescription.Exercise != x.ID {
+			continue
+		}
+		if d := l.Prescription.Dose.WithoutExtra(); least.Sets == 0 || f.harder(x, least, x, d) {
+			least = d
+		}
+		if l.Share() < 100 || !l.Clean() || l.Pain > f.go_ || l.CrampAt > 0 {
 			continue
 		}
 		quiet := true
@@ -273,9 +280,7 @@ func (f facts) clean(x catalog.Exercise) (body.Dose, bool) {
 			quiet = quiet && (m.On != l.On.Add(1) || m.over() <= 0)
 		}
 		if quiet {
-			d := l.Prescription.Dose
-			d.Extra = 0
-			return d, true
+			return least, true
 		}
 	}
 	return body.Dose{}, false

@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -56,12 +57,7 @@ func gather(in Input) facts {
 			f.logs = append(f.logs, l.standing(f.seen(l.Prescription.Side)))
 		}
 	}
-	slices.SortStableFunc(f.logs, func(a, b Log) int {
-		if n := b.On.Sub(a.On); n != 0 {
-			return n
-		}
-		return int(b.Seq - a.Seq)
-	})
+	slices.SortStableFunc(f.logs, func(a, b Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) })
 	// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
 	// a new id and keeps its days.
 	for _, l := range f.logs {
@@ -118,12 +114,9 @@ func (f *facts) gatherMarks() {
 			}
 		}
 	}
-	slices.SortStableFunc(f.marks, func(a, b mark) int {
-		if n := a.On.Sub(b.On); n != 0 {
-			return n
-		}
-		return int(a.Seq - b.Seq)
-	})
+	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(f.marks, order) {
+		slices.SortStableFunc(f.marks, order)
+	}
 }
 
 // takes reports whether a bad morning at a place takes the exercise back: it is its main place, or it

@@ -83,14 +83,7 @@ func (l Log) Clean() bool { return len(l.Faults) == 0 }
 // worse joins two reports of the same work: the worst of each value.
 func (l Log) worse(o Log) Log {
 	l.Pain = max(l.Pain, o.Pain)
-	if l.RPE >= 0 && o.RPE >= 0 {
-		l.RPE = max(l.RPE, o.RPE)
-	} else {
-		l.RPE = max(l.RPE, o.RPE, -1)
-		if min(l.RPE, o.RPE) < 0 {
-			l.RPE = max(l.RPE, o.RPE)
-		}
-	}
+	l.RPE = max(l.RPE, o.RPE)
 	if o.CrampAt > 0 && (l.CrampAt == 0 || o.CrampAt < l.CrampAt) {
 		l.CrampAt = o.CrampAt
 	}

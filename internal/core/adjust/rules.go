@@ -222,7 +222,7 @@ func morning(f facts) (Fired, bool) {
 		if bad && !f.takes(m.Region) {
 			earlier = m.On
 		}
-		if !f.open(m) {
+		if !f.open(m) || !bad && m.over() < 1 {
 			continue
 		}
 		r := f.seeMark(f.h.Because("", "", "adjust.morning.back"), m)
@@ -365,7 +365,7 @@ func incomplete(f facts) (Fired, bool) {
 	s := f.sessions()
 	for i := 0; i+1 < len(s); i++ {
 		a, b := s[i], s[i+1]
-		if (a.fresh || b.fresh) && !a.Log.Complete() && !b.Log.Complete() && a.Share() < low && b.Share() < low {
+		if effort := a.Prescription.Dose.Kind == body.Effort; !effort && (a.fresh || b.fresh) && a.Share() < low && b.Share() < low {
 			r := f.h.Because("", "under the lower limit twice: back one", "adjust.complete.low")
 			r = f.see(f.see(r, b.Log), a.Log)
 			r.Formula = fmt.Sprintf("%.0f %% and %.0f %%, limit %g %%", b.Share(), a.Share(), low)
@@ -526,6 +526,9 @@ func (f facts) closed() []refer.Stop {
 		c, on := s.Closed()
 		if c == nil || sign.Class == refer.Small || sign.Class == refer.Pattern || s.Opens() == nil && c.Kind == "clinician" {
 			continue
+		}
+		if on == f.in.Current.From && !c.At.IsZero() && c.At.Before(f.in.Current.Set) {
+			continue // the dose of this day was set after the clearance
 		}
 		if slices.ContainsFunc(f.legs, s.Touches) && on >= f.in.Current.From && s.On >= f.in.Current.From.Add(-1) {
 			out = append(out, s)

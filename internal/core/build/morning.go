@@ -57,14 +57,20 @@ type Usual struct {
 // are usually 0. Phases and gates look at it; a single report is judged by Usuals.
 func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual {
 	out := []Usual{}
+	// Newest first, a place and leg by itself: read once, however many places are watched.
+	newest := slices.Clone(mornings)
+	if !slices.IsSortedFunc(newest, func(a, b Morning) int { return cmp.Compare(a.On, b.On) }) {
+		slices.SortStableFunc(newest, func(a, b Morning) int { return cmp.Compare(a.On, b.On) })
+	}
 	for _, w := range Watched(p) {
 		u := Usual{Region: w.Region, Side: w.Side, Level: float64(w.Baseline)}
 		u.Reason = house.Rules{}.Because("usual.intake", "usual morning as recorded at intake").See(w.Region.Name()+", "+string(w.Side), "%d of 10", w.Baseline)
 		var last []float64
-		sorted := slices.Clone(mornings)
-		slices.SortStableFunc(sorted, func(a, b Morning) int { return int(b.On.Sub(a.On)) })
 		r := house.Rules{}.Because("usual.median", "usual morning: median of the last seven reports")
-		for _, m := range sorted {
+		for _, m := range slices.Backward(newest) {
+			if len(last) == 7 {
+				break
+			}
 			if !m.Quiet && m.Region == w.Region && m.Side.Touches(w.Side) && m.On <= today && len(last) < 7 {
 				last = append(last, float64(m.Pain))
 				r = r.SeeOn(m.On, "morning", "%d of 10", m.Pain)

@@ -1,6 +1,10 @@
 package catalog
 
-import "notchback/internal/core/body"
+import (
+	"time"
+
+	"notchback/internal/core/body"
+)
 
 // Prescription is what one side of a runner does on a rail from a day on: an exercise, its exact
 // dose and why. A parked one is not trained.
@@ -14,6 +18,8 @@ type Prescription struct {
 	From     body.Date `json:"from"`
 	Cause    string    `json:"cause"`
 	Parked   bool      `json:"parked"`
+	// Set orders the dose and a clearance of the same day; zero where unknown.
+	Set time.Time `json:"set,omitzero" doc:"the moment it was set"`
 }
 
 // Text writes the prescription as a coach reads it.

@@ -6,6 +6,7 @@ package refer
 import (
 	"slices"
 	"strings"
+	"time"
 
 	"notchback/internal/core/body"
 )
@@ -18,6 +19,7 @@ type Clearance struct {
 	On     body.Date `json:"on"`
 	Limits string    `json:"limits"`
 	Opens  *Opening  `json:"opens,omitempty" doc:"what a clinician opens; absent: words of an earlier release"`
+	At     time.Time `json:"at,omitzero" doc:"the moment it was recorded"`
 }
 
 // Stop is a warning sign answered yes for one runner.
@@ -138,6 +140,9 @@ func CheckClearance(s Stop, c Clearance, today body.Date) error {
 	case "clinician":
 		if c.Opens == nil {
 			return body.Refuse("opens", "is empty; say what the clinician opens: level, bouncing, bare feet, below level, running")
+		}
+		if c.Opens.Empty() && strings.TrimSpace(c.Limits) == "" {
+			return body.Refuse("opens", "names nothing; say what the clinician opens, or write “nothing yet”")
 		}
 		return c.Opens.Check()
 	case "reviewed":

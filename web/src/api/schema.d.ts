@@ -1731,6 +1731,11 @@ export interface components {
             name: string;
             parked: boolean;
             rail: string;
+            /**
+             * Format: date-time
+             * @description the moment it was set
+             */
+            set?: string;
             /** @enum {string} */
             side: "left" | "right" | "both";
         };
@@ -2931,6 +2936,11 @@ export interface components {
             source: "intake" | "screen" | "phone";
         };
         ReferClearance: {
+            /**
+             * Format: date-time
+             * @description the moment it was recorded
+             */
+            at?: string;
             id: string;
             /**
              * @description clinician: cleared by a clinician; reviewed: entered by mistake, nobody felt it; healed: the runner says a small one is over

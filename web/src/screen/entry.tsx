@@ -178,6 +178,7 @@ export function SideLine({ entry, children }: { entry: Entry; children: ReactNod
       {shut && mine.length === 0 ? (
         <>
           <span className="border-l-4 border-ochre pl-3">
+            <span aria-hidden>⬣ </span>
             Not now:{" "}
             <Why reason={shut.reason} title={`${measure.name}: not now`}>
               {shut.reason.says}

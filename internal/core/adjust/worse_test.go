@@ -1,0 +1,492 @@
+package adjust
+
+import (
+	"flag"
+	"fmt"
+	"maps"
+	"math/rand/v2"
+	"runtime"
+	"runtime/debug"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/house"
+	"notchback/internal/core/load"
+	"notchback/internal/core/permit"
+	"notchback/internal/core/refer"
+)
+
+var (
+	pairs = flag.Int("pairs", 10_000, "pairs of histories to compare")
+	seed  = flag.Uint64("seed", 1, "first seed; pair n has seed + n")
+)
+
+// life is one runner's record on a day: both legs, some rails, at least 42 days of reports.
+type life struct {
+	profile  body.Profile
+	tests    map[body.Side]map[string]float64
+	stops    []refer.Stop
+	mornings []build.Morning
+	runs     []load.Run
+	rows     []catalog.Prescription
+	logs     []Log
+	moves    []Move
+	spoke    int64
+}
+
+const watchedPlaces = 3
+
+var placesDrawn = []body.Region{body.Heel, body.Achilles, body.Calf, body.Arch, body.Ball, body.BigToe, body.Shin, body.Knee, body.FrontAnkle, body.OuterAnkle, body.AboveKnee}
+
+func drawLife(r *rand.Rand) life {
+	var l life
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	l.profile = owner().Profile
+	l.profile.Touch = body.Touch{Left: !some(12), Right: !some(12), On: today.Add(-r.IntN(100))}
+	l.profile.Approaches = map[string]string{}
+	for _, a := range house.Approaches {
+		if some(3) {
+			l.profile.Approaches[a.ID] = a.Options[r.IntN(len(a.Options))].ID
+		}
+	}
+	if some(10) {
+		all := permit.CautionIDs()
+		l.profile.Cautions = []string{all[r.IntN(len(all))]}
+	}
+	drawn := slices.Clone(placesDrawn)
+	r.Shuffle(len(drawn), func(i, j int) { drawn[i], drawn[j] = drawn[j], drawn[i] })
+	places := drawn[:watchedPlaces]
+	for _, p := range places[:r.IntN(3)] {
+		l.profile.Symptoms = append(l.profile.Symptoms, body.Symptom{Region: p, Side: body.Sides[r.IntN(2)], Baseline: r.IntN(4) + r.IntN(2)*r.IntN(8), Worst: r.IntN(8)})
+	}
+	if some(2) {
+		l.profile.WeeklyMinutes = 150
+		l.profile.Runs = []body.FixedRun{{Weekday: 1, Minutes: 50, Quality: "easy"}, {Weekday: 4, Minutes: 60, Quality: "quality"}}
+	}
+	if some(12) {
+		l.profile.Races = []body.Race{{On: today.Add(r.IntN(30) - 10), Km: 21}}
+	}
+	l.tests = map[body.Side]map[string]float64{body.Both: {}}
+	for _, s := range body.Sides {
+		l.tests[s] = map[string]float64{}
+		for m, v := range owner().Limits.Values {
+			if !some(15) {
+				l.tests[s][m] = v
+			}
+		}
+	}
+	for d := -48; d <= 0; d++ {
+		for _, p := range places {
+			for _, leg := range body.Sides {
+				pain := 0
+				for _, s := range l.profile.Symptoms {
+					if s.Region == p && s.Side == leg {
+						pain = max(0, s.Baseline-r.IntN(2))
+					}
+				}
+				if some(500) {
+					pain = min(10, pain+1+r.IntN(6))
+				}
+				if !some(60) {
+					l.mornings = append(l.mornings, build.Morning{On: today.Add(d), Region: p, Side: leg, Pain: pain, Stiffness: r.IntN(40)})
+				}
+			}
+		}
+		if !some(60) {
+			l.mornings = append(l.mornings, build.Morning{On: today.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true})
+		}
+		if l.profile.WeeklyMinutes > 0 && !some(12) && (today.Add(d).Sub(today.Add(d).Monday()) == 1 || today.Add(d).Sub(today.Add(d).Monday()) == 4) {
+			l.runs = append(l.runs, load.Run{On: today.Add(d), Minutes: 40 + float64(r.IntN(40)), Km: 8 + float64(r.IntN(8))})
+		}
+	}
+	rails := slices.Clone(catalog.Shipped.Rails)
+	r.Shuffle(len(rails), func(i, j int) { rails[i], rails[j] = rails[j], rails[i] })
+	for _, rail := range rails[:2] {
+		l.drawRail(r, rail)
+	}
+	for range r.IntN(6) / 5 {
+		sign := refer.Signs[r.IntN(len(refer.Signs))]
+		s := refer.Stop{ID: fmt.Sprint("s", r.IntN(1e6)), Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(40))}
+		s.Recorded = s.On
+		if on := s.On.Add(1 + r.IntN(25)); !some(3) && on <= today {
+			level, bare, yes := r.IntN(5), r.IntN(6), some(2)
+			free := body.Impacts[r.IntN(3)]
+			c := refer.Clearance{Kind: "clinician", Who: "GP", On: on, Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}
+			if some(4) {
+				c = refer.Clearance{Kind: "reviewed", Who: "Coach", On: on}
+			}
+			s.Clearances = []refer.Clearance{c}
+		}
+		l.stops = append(l.stops, s)
+	}
+	l.rows = Joint(catalog.Shipped, l.rows, l.profile.MassKg)
+	l.number(r)
+	return l
+}
+
+func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}})
+	joint := notches[r.IntN(len(notches))]
+	from := today.Add(-r.IntN(30))
+	for _, side := range rail.Sides() {
+		n, since := joint, from
+		if some(3) {
+			n, since = notches[r.IntN(len(notches))], today.Add(-r.IntN(30))
+		}
+		x, _ := rail.Exercise(n.Exercise)
+		cur := catalog.Prescription{ID: fmt.Sprint(rail.ID, side), Rail: rail.ID, Side: side, Exercise: n.Exercise, Name: n.Name, Dose: n.Dose, From: since, Cause: CauseUp}
+		if some(12) {
+			cur.Parked, cur.Cause = true, []string{CauseParked, CauseMissed}[r.IntN(2)]
+		}
+		l.rows = append(l.rows, cur)
+		before := cur
+		before.ID, before.From, before.Parked = cur.ID+"b", cur.From.Add(-20), false
+		if i := slices.IndexFunc(notches, func(k catalog.Notch) bool { return k.Exercise == n.Exercise && k.Dose == n.Dose }); i > 0 {
+			before.Exercise, before.Dose = notches[i-1].Exercise, notches[i-1].Dose
+		}
+		gap := 2
+		if some(6) {
+			gap = 3 + r.IntN(28)
+		}
+		for d := -42; d <= 0; d += gap {
+			p := cur
+			if today.Add(d) < cur.From {
+				p = before
+			}
+			log := logOn(p, d)
+			log.Pain, log.RPE, log.Times = r.IntN(2), 6+r.IntN(2), p.Dose.Times()
+			if x.Class == catalog.Releasing {
+				log.Pain = r.IntN(5)
+			}
+			switch r.IntN(60) {
+			case 0:
+				log.Pain = 3 + r.IntN(3)
+			case 1:
+				log.RPE = -1
+			case 2:
+				log.Done[0] /= 2
+			case 4:
+				log.RPE = 9
+			case 3:
+				log.Faults = []string{"height lost"}
+			}
+			l.logs = append(l.logs, log)
+			if some(12) { // a second session of the day
+				l.logs = append(l.logs, log)
+			}
+		}
+		for range r.IntN(3) {
+			v := []Verdict{Hold, Up, Back}[r.IntN(3)]
+			m := Move{On: today.Add(-r.IntN(40)), Verdict: v, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
+			if v == Back {
+				m.Steps, m.Rule = 1+r.IntN(2), []string{"adjust.pain", "adjust.morning", "adjust.missed"}[r.IntN(3)]
+			}
+			l.moves = append(l.moves, m)
+		}
+	}
+	slices.SortStableFunc(l.moves, func(a, b Move) int { return a.On.Sub(b.On) })
+}
+
+// number gives every report its number; some arrive late. A decision saw what had arrived on its day.
+func (l *life) number(r *rand.Rand) {
+	key := func(on body.Date, n int) int64 { return int64(on.Sub("2020-01-01"))*10_000 + int64(n) }
+	for i := range l.mornings {
+		l.mornings[i].Seq = key(l.mornings[i].On, i%3000)
+		if r.IntN(60) == 0 {
+			l.mornings[i].Seq = key(min(today, l.mornings[i].On.Add(r.IntN(10))), 9000+i%999)
+		}
+	}
+	for i := range l.logs {
+		l.logs[i].Seq = key(l.logs[i].On, 4000+i%3000)
+		if r.IntN(25) == 0 {
+			l.logs[i].Seq = key(min(today, l.logs[i].On.Add(r.IntN(10))), 9000+i%999)
+		}
+		if r.IntN(40) == 0 { // a correction that nobody has seen: milder than what it corrects
+			was := l.logs[i]
+			was.Pain = min(10, was.Pain+r.IntN(4))
+			l.logs[i].Was = []Log{was}
+		}
+	}
+	for i := range l.moves {
+		l.moves[i].Seen = key(l.moves[i].On, 8000)
+	}
+	l.spoke = key(today.Add(-r.IntN(30)), 0)
+}
+
+// inputs are what each row of the life is judged by. Both of a pair are judged by the usual of the quieter.
+func (l life) inputs(usual *build.Usuals) []Input {
+	sessions := []permit.Mark{}
+	for _, x := range l.logs {
+		rail, _ := catalog.Shipped.Find(x.Prescription.Rail)
+		e, _ := rail.Exercise(x.Prescription.Exercise)
+		if pain := x.standing(-1).Pain; pain > 5 && e.Class != catalog.Releasing {
+			sessions = append(sessions, permit.Mark{Region: e.Main[0], Side: x.Prescription.Side, Pain: pain, On: x.On, Seq: x.Seq})
+		}
+	}
+	facts := build.Input{Profile: l.profile, Stops: l.stops, Mornings: l.mornings, Sessions: sessions, Spoke: l.spoke, Today: today}.Facts()
+	for s, ms := range l.tests {
+		maps.Copy(facts.Tests[s], ms)
+	}
+	hard := []build.Hard{}
+	for _, p := range l.rows {
+		rail, _ := catalog.Shipped.Find(p.Rail)
+		if x, ok := rail.Exercise(p.Exercise); ok && !p.Parked {
+			hard = append(hard, build.Hard{Demand: x.Demand, Side: p.Side})
+		}
+	}
+	watched := build.WatchedNow(l.profile, nil, hard, today)
+	out := []Input{}
+	for _, p := range l.rows {
+		rail, _ := catalog.Shipped.Find(p.Rail)
+		lim := catalog.LimitsOf(l.profile, facts, p.Side, house.Rules{})
+		lim.Spm, lim.NoRM = []int{170, 175}, false
+		side := p.Side
+		if side == body.Both {
+			side = body.Left
+		}
+		lim.Values, lim.Other = l.tests[side], l.tests[side.Other()]
+		for _, leg := range body.Sides {
+			if calm, _ := build.LegInCalm(l.profile, l.mornings, today, house.Rules{}, leg); calm {
+				lim.Calm = append(lim.Calm, leg)
+			}
+		}
+		for _, u := range build.UsualMornings(l.profile, l.mornings, today) {
+			if u.Side.Touches(p.Side) {
+				lim.Mornings[u.Region] = max(lim.Mornings[u.Region], u.Level)
+			}
+		}
+		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today, Begun: p.From.Add(-20), usuals: usual}
+		for _, x := range l.logs {
+			if x.Prescription.Rail == p.Rail {
+				in.Logs = append(in.Logs, x)
+			}
+		}
+		for _, m := range l.moves {
+			if m.Rail == p.Rail {
+				in.Moves = append(in.Moves, m)
+			} else {
+				in.Others = append(in.Others, m)
+			}
+		}
+		out = append(out, in)
+	}
+	return out
+}
+
+// worsen makes one input of a life worse, or says that there was nothing to.
+func (l *life) worsen(r *rand.Rand) string {
+	undecided := func(side body.Side, rail string, seq int64) bool {
+		for _, m := range l.moves {
+			if m.Rail == rail && m.Side.Touches(side) && seq <= m.Seen {
+				return false // it was decided on: another report would have been another decision
+			}
+		}
+		return true
+	}
+	var open []int
+	for i, x := range l.logs {
+		if undecided(x.Prescription.Side, x.Prescription.Rail, x.Seq) {
+			open = append(open, i)
+		}
+	}
+	seen := int64(-1)
+	for _, m := range l.moves {
+		seen = max(seen, m.Seen)
+	}
+	if len(open) > 0 {
+		i := open[len(open)-1-r.IntN(min(len(open), 12))]
+		x := l.logs[i]
+		x.Done, x.Faults = slices.Clone(x.Done), slices.Clone(x.Faults)
+		defer func() { l.logs[i] = x }()
+		switch k := r.IntN(7); k {
+		case 0, 1:
+			x.Pain = min(10, x.Pain+1+r.IntN(8))
+			return "pain"
+		case 2:
+			if x.RPE < 0 {
+				return ""
+			}
+			x.RPE = min(10, x.RPE+1+r.IntN(3))
+			return "effort"
+		case 3:
+			x.Done[r.IntN(len(x.Done))] = 0
+			return "short"
+		case 4:
+			x.Faults = append(x.Faults, "toes grip")
+			return "fault"
+		case 5:
+			k := r.IntN(len(x.Done))
+			if x.Done[k] < 2 {
+				return ""
+			}
+			n := 1 + r.IntN(x.Done[k])
+			x.Done[k] = n
+			if x.CrampAt == 0 || n < x.CrampAt {
+				x.CrampAt = n
+			}
+			return "cramp"
+		}
+	}
+	switch r.IntN(6) {
+	case 0, 1, 2:
+		var late []int
+		for i, m := range l.mornings {
+			if m.Seq > seen && !m.Quiet {
+				late = append(late, i)
+			}
+		}
+		if len(late) == 0 {
+			return ""
+		}
+		l.mornings = slices.Clone(l.mornings)
+		for range 1 + r.IntN(3) {
+			i := late[len(late)-1-r.IntN(min(len(late), 40))]
+			l.mornings[i].Pain = min(10, l.mornings[i].Pain+1+r.IntN(7))
+		}
+		return "morning"
+	case 3:
+		l.mornings = slices.Clone(l.mornings)
+		l.mornings = slices.DeleteFunc(l.mornings, func(m build.Morning) bool { return m.Quiet && r.IntN(4) == 0 })
+		return "unanswered"
+	case 4:
+		l.runs = append(slices.Clone(l.runs), load.Run{On: today.Add(-r.IntN(6)), Minutes: 150, Km: 30})
+		if l.profile.WeeklyMinutes == 0 {
+			return ""
+		}
+		return "running"
+	}
+	sign := refer.Signs[r.IntN(len(refer.Signs))]
+	l.stops = append(slices.Clone(l.stops), refer.Stop{ID: "new", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today, Recorded: today, Which: []string{}})
+	return "stop"
+}
+
+// outcome is what a row stands at next.
+func outcome(p Proposal) catalog.Prescription {
+	if p.Verdict == Hold || p.Verdict == Pending {
+		return p.From
+	}
+	return p.To
+}
+
+// Worse is never harder: of two histories that differ by one report being worse, or by several, the worse
+// one never ends at a dose that asks more, on any rail and either leg, under the usual of the quieter one
+// and the same decisions. The settled row compares one week with the week before it, which counts as usual
+// there: where it decides, the pair is passed over. Sessions at a dose that was lowered in between are not
+// drawn; they have tests of their own.
+func TestWorseIsNeverHarder(t *testing.T) {
+	defer debug.SetGCPercent(debug.SetGCPercent(400))
+	workers := runtime.GOMAXPROCS(0)
+	parts := make([]tally, workers)
+	var wait sync.WaitGroup
+	for w := range workers {
+		wait.Go(func() {
+			parts[w] = newTally()
+			for n := w; n < *pairs; n += workers {
+				parts[w].compare(*seed+uint64(n), n%2 == 1)
+			}
+		})
+	}
+	wait.Wait()
+	all := newTally()
+	for _, p := range parts {
+		all.rows += p.rows
+		all.failures = append(all.failures, p.failures...)
+		for k := range all.by {
+			for name, n := range p.by[k] {
+				all.by[k][name] += n
+			}
+		}
+	}
+	for _, f := range all.failures[:min(5, len(all.failures))] {
+		t.Error(f)
+	}
+	assert.Empty(t, len(all.failures), "failures of %d rows compared", all.rows)
+	t.Logf("%d pairs from seed %d, %d rows; worse in: %v", *pairs, *seed, all.rows, all.by[kinds])
+	for _, name := range RuleNames() {
+		key := "adjust." + name
+		t.Logf("%-24s fired %6d decided %6d differed %6d", key, all.by[fired][key], all.by[decided][key], all.by[differed][key])
+		if *pairs >= 10_000 && all.by[decided][key] < 100 {
+			t.Errorf("%s decided in %d pairs only: the histories do not reach it", key, all.by[decided][key])
+		}
+	}
+}
+
+// tally counts, rule by rule, how often it spoke, decided, and decided otherwise within a pair.
+type tally struct {
+	by       [4]map[string]int
+	rows     int
+	failures []string
+}
+
+const (
+	fired = iota
+	decided
+	differed
+	kinds
+)
+
+func newTally() tally {
+	var t tally
+	for i := range t.by {
+		t.by[i] = map[string]int{}
+	}
+	return t
+}
+
+// compare draws a history by its seed, makes it worse in one input or in several, and compares every row.
+func (c *tally) compare(seed uint64, several bool) {
+	r := rand.New(rand.NewPCG(seed, 7))
+	a := drawLife(r)
+	b := a
+	b.logs = slices.Clone(a.logs)
+	what, times := "", 1
+	if several {
+		times = 2 + r.IntN(4)
+	}
+	for range times {
+		w := b.worsen(r)
+		c.by[kinds][w]++
+		what += " " + w
+	}
+	usual := build.NewUsuals(a.profile, a.mornings, nil)
+	ia, ib := a.inputs(&usual), b.inputs(&usual)
+	pa, pb := ProposeAll(ia), ProposeAll(ib)
+	for i := range pa {
+		c.rows++
+		for _, f := range pb[i].Fired {
+			c.by[fired][f.Reason.Rule]++
+		}
+		rule := pb[i].Fired[0].Reason.Rule
+		c.by[decided][rule]++
+		if pa[i].Verdict != pb[i].Verdict || pa[i].To != pb[i].To {
+			c.by[differed][rule]++
+		}
+		ta, tb := outcome(pa[i]), outcome(pb[i])
+		if tb.Parked || pb[i].Verdict == Up && strings.Contains(pb[i].Fired[0].Reason.Says, "settled") {
+			continue
+		}
+		f := facts{rail: ia[i].Rail, in: Input{Profile: a.profile}}
+		xa, _ := f.rail.Exercise(ta.Exercise)
+		xb, _ := f.rail.Exercise(tb.Exercise)
+		at := func(x catalog.Exercise) int {
+			return slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
+		}
+		if at(xb) < at(xa) && xb.Level <= xa.Level && !ta.Parked {
+			continue // an easier exercise of the climb may begin with more of it
+		}
+		if pa[i].Verdict == Up && pb[i].Verdict == Hold {
+			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
+		}
+		if ta.Parked || f.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
+			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what, pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
+		}
+	}
+}
