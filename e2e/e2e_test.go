@@ -192,7 +192,7 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	press(p, "Record and lock")
 	reads(t, p, "Locked: Chest pain")
 	ph.MustReload()
-	reads(t, ph, "Stop.", "Chest pain, collapse or unusual breathlessness?", "call the emergency number")
+	reads(t, ph, "Stop.", "Chest pain, collapse, or breathlessness", "call the emergency number")
 	until(t, ph, "is as waited for", `() => ![...document.querySelectorAll("button")].some((b) => b.textContent === "Start")`)
 
 	// A sign reported on the phone without signal locks it at once, and is sent later.
@@ -201,7 +201,7 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	press(ph, "Anything new or odd")
 	ph.MustElement(`button[aria-label^="Yes: Fever"]`).MustClick()
 	press(ph, "Yes: stop and tell my coach")
-	reads(t, ph, "Fever, or feeling ill with it?")
+	reads(t, ph, "Fever with heat, swelling or pain in one place?")
 	w.up()
 	ph.MustReload()
 	until(t, ph, "has sent everything", allSent)

@@ -119,11 +119,16 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	runner := w.programmed(testkit.Profile())
 	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
-	for _, x := range o.Prescriptions {
-		require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{20, 20, 20}, RPE: -1, Source: "phone"}))
-	}
 	p := w.signedIn()
-	w.shift(p, 24*time.Hour)
+	for day, rpe := range []int{7, -1} { // one session told whole, one without its effort, each on a day of its own
+		for _, x := range o.Prescriptions {
+			require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today.Add(day), Done: []int{20, 20, 20}, RPE: rpe, Source: "phone"}))
+		}
+		w.shift(p, time.Duration(day+1)*24*time.Hour)
+	}
+	for _, side := range body.Sides {
+		require.NoError(t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(1), Region: body.Heel, Side: side}))
+	}
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
 	reads(t, p, "waits for the effort of", "Effort missing")
 	n := len(p.MustElementsByJS(`() => [...document.querySelectorAll("p")].filter((x) => x.textContent.startsWith("Effort missing"))`))
@@ -140,7 +145,7 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	fill(p, "First steps, 0–10", "3")
 	press(p, "Keep the morning")
 	// Usual 0, this morning 3 at the left heel: well above usual, back one on the left.
-	reads(t, p, "the morning was well above usual: back one", "1 of 2 sessions at this dose")
+	reads(t, p, "the morning was well above usual: back one", "earned, but the dose stands 2 days; it needs 3")
 	choose(p, "[role=button]", "well above usual")
 	reads(t, p, "3 − 0 = 3 over usual; back from 2", "Farrar")
 }

@@ -93,6 +93,8 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 		k.answer(measure, "right", option)
 	}
 	both("Arch, two fingers", "partly")
+	both("Toes at rest", "straight")
+	both("Light touch of the sole", "every touch felt")
 	k.next("Walks")
 	for _, walk := range []string{"Walk on the heels", "Walk on the forefeet"} {
 		for _, side := range []string{"left", "right"} {
@@ -119,6 +121,7 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 			k.enter("Knee to wall, "+side, v)
 		}
 	}
+	both("What stops the bend", "stretch behind")
 	k.next("Big toe")
 	for _, side := range []string{"left", "right"} {
 		k.enter("Big toe lifted by itself, "+side, "30")
@@ -156,7 +159,7 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 		k.press("height lost", input.Enter)
 		until(t, p, "has kept the count", kept, n+1)
 	}
-	reads(t, p, "18 of 18 measures")
+	reads(t, p, "21 of 21 measures")
 	k.press("Finish and read", input.Enter)
 	until(t, p, "is the room Read", `() => document.querySelector("h1")?.innerText.trim() === "Read"`)
 	// A heel strike at easy pace is a finding only together with what stands here, and comes last.

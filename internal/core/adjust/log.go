@@ -95,9 +95,9 @@ func (l Log) worse(o Log) Log {
 	return l
 }
 
-// standing is the log as it is judged: a correction that nobody has seen yet never makes it milder.
+// standing is the log as it is judged: a correction that no coach has made or seen never makes it milder.
 func (l Log) standing(seen int64) Log {
-	if l.Seq <= seen {
+	if l.Seq <= seen || l.Source == "coach" {
 		return l
 	}
 	for _, w := range l.Was {

@@ -58,3 +58,17 @@ func TestLogCheckNamesTheLimit(t *testing.T) {
 		assert.ErrorContains(t, l.Check(today), c.want)
 	}
 }
+
+// A milder correction from the phone leaves the worse word standing until a coach has seen it; the
+// coach's own correction is seen.
+func TestAMilderCorrection(t *testing.T) {
+	was := logged(dose(2, 8), 8, 4)
+	was.Pain, was.Seq = 8, 3
+	l := logged(dose(2, 8), 8, 8)
+	l.Pain, l.Seq, l.Was, l.Source = 1, 4, []Log{was}, "phone"
+	assert.Equal(t, 8, l.standing(3).Pain)
+	assert.Equal(t, []int{8, 4}, l.standing(3).Done)
+	assert.Equal(t, 1, l.standing(4).Pain, "seen")
+	l.Source = "coach"
+	assert.Equal(t, 1, l.standing(3).Pain)
+}

@@ -734,7 +734,7 @@ func (f facts) earned() Fired {
 		if l.noEffort && !f.fatigue {
 			return wait(Pending, "waits for the effort of %s", l.On.Short())
 		}
-		if len(l.Was) > 0 && l.fresh {
+		if len(l.Was) > 0 && l.fresh && l.Source != "coach" {
 			return wait(Pending, "waits until the coach has seen the correction of %s", l.On.Short())
 		}
 		if _, reported := f.morningAfter(l.Log); !reported {
