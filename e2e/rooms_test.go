@@ -146,7 +146,7 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	press(p, "Keep the morning")
 	// Usual 0, this morning 3 at the left heel: well above usual, back one on the left.
 	reads(t, p, "the morning was well above usual: back one", "earned, but the dose stands 2 days; it needs 3")
-	choose(p, "[role=button]", "well above usual")
+	choose(p, "[role=button]", "^the morning was well above usual")
 	reads(t, p, "3 − 0 = 3 over usual; back from 2", "Farrar")
 }
 
