@@ -22,6 +22,7 @@ import (
 	"notchback/internal/api"
 	"notchback/internal/cluster"
 	"notchback/internal/core/house"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 	"notchback/internal/demo"
 	"notchback/internal/job"
@@ -70,6 +71,9 @@ func run(ctx context.Context, args []string) error {
 		return err
 	case "measures":
 		fmt.Print(screen.Table(house.Rules{}))
+		return nil
+	case "permissions":
+		fmt.Print(permit.Table(house.Rules{}))
 		return nil
 	case "films":
 		fmt.Print(standin.TableText(house.Rules{}))
