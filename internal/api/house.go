@@ -18,6 +18,7 @@ type HouseRule struct {
 	house.Rule
 	Value   float64 `json:"value"`
 	Changed bool    `json:"changed"`
+	Kept    float64 `json:"kept" doc:"what the practice set; counts as the nearer bound where it is outside the range"`
 }
 
 // Reference is what the interface needs to know once: the lists everything is chosen from.
@@ -72,8 +73,11 @@ func (s *server) house() {
 			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, job.CoreStations(h)
 			r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
 			for _, rule := range house.All {
-				_, changed := h.Changed[rule.Key]
-				r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed})
+				kept, changed := h.Changed[rule.Key]
+				if !changed {
+					kept = rule.Default
+				}
+				r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed, kept})
 			}
 			return err
 		})

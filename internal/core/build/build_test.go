@@ -91,6 +91,17 @@ func TestPlaceCalf(t *testing.T) {
 	}
 }
 
+// A toe entered as shorter than it was lifted has no angle: that is untested, not range to spare.
+func TestAToeShorterThanItsLiftStartsLowest(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	in.Profile.BigToeMm = 30
+	rail, _ := catalog.Shipped.Find("big_toe")
+	s, ok := look(in).place(rail, body.Left)
+	require.True(t, ok)
+	assert.Zero(t, s.at)
+	assert.Contains(t, s.why.Says, "measure its length again")
+}
+
 func TestPlaceWithoutTheKitTakesTheEasierVariant(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
 	in.Profile.Equipment = body.Equipment{}

@@ -190,12 +190,15 @@ func (v view) placeToe(rail catalog.Rail, side body.Side, notches []catalog.Notc
 	h := v.in.House
 	why := h.Because("place.toe", "range before control: the passive angle is short", "toe.passive_angle.ref", "toe.active_gap.ref")
 	passive, ok := v.limits[side].Values["toe.passive_height"]
-	if !ok || v.in.Profile.BigToeMm == 0 {
-		why.Says = "not tested: lowest notch, test first"
-		return notches[0], why
-	}
 	toe, ref, gapRef := v.in.Profile.BigToeMm, h.Get("toe.passive_angle.ref"), h.Get("toe.active_gap.ref")
 	angle := stats.LiftAngle(passive, toe)
+	if !ok || toe == 0 || math.IsNaN(angle) {
+		why.Says = "not tested: lowest notch, test first"
+		if ok && toe > 0 {
+			why.Says = "the toe is entered as shorter than it was lifted: lowest notch; measure its length again, then test"
+		}
+		return notches[0], why
+	}
 	why = why.See("passive angle, "+string(side), "%.1f°", angle)
 	why.Formula = fmt.Sprintf("asin(%g / %g) = %.1f° against %g°", passive, toe, angle, ref)
 	on := func(exercise string, dose int) (catalog.Notch, bool) {
@@ -214,8 +217,9 @@ func (v view) placeToe(rail catalog.Rail, side body.Side, notches []catalog.Notc
 		return n, why
 	}
 	if active, ok := v.limits[side].Values["toe.active_height"]; ok {
-		gap := angle - stats.LiftAngle(active, toe)
-		why = why.See("active gap, "+string(side), "%.1f° (at most %g°)", gap, gapRef)
+		if gap := angle - stats.LiftAngle(active, toe); !math.IsNaN(gap) {
+			why = why.See("active gap, "+string(side), "%.1f° (at most %g°)", gap, gapRef)
+		}
 	}
 	why.Says = "range is there: control off the stack"
 	if n, ok := on("stack_lift", 0); ok {

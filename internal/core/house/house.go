@@ -56,11 +56,11 @@ var work = []Rule{
 	{"race.after.long", "After a marathon or longer: no move up for", 14, "days", 10, 28, body.Ours, ""},
 	{"adjust.pain.go", "Pain during work that still lets a rail move up", 2, "of 10", 0, 2, body.Memory, silber},
 	{"adjust.pain.back", "Pain during work above this goes back", 5, "of 10", 2, 5, body.Memory, silber},
-	{"adjust.pain.back2", "Pain during work from here goes back two", 7, "of 10", 5, 8, body.Ours, ""},
+	{"adjust.pain.back2", "Pain during work from here goes back two", 7, "of 10", 5, 7, body.Ours, ""},
 	{"adjust.morning.back", "Morning pain over usual that goes back", 2, "of 10", 1, 2, body.Memory, farrar},
 	{"adjust.morning.pause", "Morning pain over usual that is talked over before one-leg work and bouncing go on", 4, "of 10", 2, 4, body.Ours, ""},
 	{"adjust.morning.never_up", "Never up while the morning is above", 5, "of 10", 2, 5, body.Memory, silber},
-	{"adjust.rpe.max", "Highest effort (RPE) that counts as two in reserve", 8, "of 10", 6, 9, body.Ours, ""},
+	{"adjust.rpe.max", "Highest effort (RPE) that counts as two in reserve", 8, "of 10", 6, 8, body.Ours, ""},
 	{"adjust.days.control", "Days since the last move: control", 3, "days", 2, 14, body.Ours, ""},
 	{"adjust.days.range", "Days since the last move: range", 3, "days", 2, 14, body.Ours, ""},
 	{"adjust.days.isometric", "Days since the last move: isometric", 5, "days", 3, 14, body.Ours, ""},
@@ -70,8 +70,8 @@ var work = []Rule{
 	{"adjust.days.spring", "Days since the last move: spring", 7, "days", 5, 28, body.Ours, ""},
 	{"adjust.days.drill", "Days since the last move: drills and cadence", 7, "days", 5, 28, body.Ours, ""},
 	{"adjust.days.strength", "Days since the last move: strength", 7, "days", 5, 28, body.Ours, ""},
-	{"adjust.complete.low", "Below this share of the dose twice goes back", 80, "%", 60, 95, body.Ours, ""},
-	{"adjust.back.work", "Back 1 leaves at most this share of the work", 80, "%", 50, 90, body.Ours, ""},
+	{"adjust.complete.low", "Below this share of the dose twice goes back", 80, "%", 80, 95, body.Ours, ""},
+	{"adjust.back.work", "Back 1 leaves at most this share of the work", 80, "%", 50, 80, body.Ours, ""},
 	{"adjust.cramp.hold", "Next hold after a cramp, share of the time reached", 80, "%", 50, 95, body.Common, ""},
 	{"adjust.again.days", "Back two again within this parks", 14, "days", 14, 42, body.Ours, ""},
 	{"adjust.brake.days", "After a rail of a leg went back, or a place is well above usual: nothing of it up for", 7, "days", 7, 21, body.Ours, ""},
@@ -131,14 +131,15 @@ type Rules struct {
 	PlatesMm     []float64 // thicknesses the coach stacks under a toe; empty: the runner's own
 }
 
-// Get returns the value in force. An unknown key is a programming error and panics.
+// Get returns the value in force. A value kept by an earlier release that is outside today's range counts
+// as the nearer bound. An unknown key is a programming error and panics.
 func (r Rules) Get(key string) float64 {
-	if v, ok := r.Changed[key]; ok {
-		return v
-	}
 	d, ok := index[key]
 	if !ok {
 		panic("house: unknown rule " + key)
+	}
+	if v, ok := r.Changed[key]; ok {
+		return min(max(v, d.Min), d.Max)
 	}
 	return d.Default
 }

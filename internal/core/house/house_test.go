@@ -4,6 +4,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -45,13 +46,38 @@ func TestDefaultsAgainstTheirSources(t *testing.T) {
 	assert.Equal(t, 1.5, h.Get("ankle.knee_to_wall.side"))
 }
 
-// No practice may loosen a protective limit past what the rule's source allows.
+// No practice may loosen a protective limit past its default: of every rule that protects, the bound on
+// its looser side is the default. What merely trades caution for pace is named here and has a range on both
+// sides.
 func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
-	for _, key := range []string{"adjust.pain.go", "adjust.pain.back", "adjust.morning.back", "adjust.morning.never_up", "phone.cache.hours"} {
-		r, ok := Find(key)
-		assert.True(t, ok)
-		assert.Error(t, CheckChange(key, r.Default+1), key)
-		assert.NoError(t, CheckChange(key, r.Min), key)
+	higher := strings.Fields(`adjust.pain.go adjust.pain.back adjust.pain.back2 adjust.morning.back adjust.morning.pause
+		adjust.morning.never_up adjust.rpe.max adjust.back.work adjust.release.hold adjust.release.back adjust.stop.retest
+		permit.sore.back permit.sore.knee permit.shin.days permit.supine permit.balance.age permit.touch.days
+		permit.touch.told permit.touch.grace phone.cache.hours`)
+	lower := strings.Fields(`adjust.complete.low adjust.again.days adjust.brake.days adjust.return.days adjust.return.mornings
+		permit.laces.days permit.ill.free permit.ill.most permit.ill.gentle permit.steroid.days permit.quinolone.days
+		permit.surgery.days permit.birth.days permit.balance.least`)
+	pace := strings.Fields("adjust.cramp.hold adjust.miss.hold adjust.miss.back adjust.miss.retest")
+	for _, r := range All {
+		switch {
+		case slices.Contains(higher, r.Key):
+			assert.Equal(t, r.Default, r.Max, r.Key)
+			assert.Error(t, CheckChange(r.Key, r.Default+1), r.Key)
+		case slices.Contains(lower, r.Key):
+			assert.Equal(t, r.Default, r.Min, r.Key)
+			assert.Error(t, CheckChange(r.Key, r.Default-1), r.Key)
+		case strings.HasPrefix(r.Key, "permit."), strings.HasPrefix(r.Key, "adjust.") && !strings.HasPrefix(r.Key, "adjust.days.") && !slices.Contains(pace, r.Key):
+			t.Errorf("%s protects: say which side of it is looser", r.Key)
+		}
+	}
+}
+
+// A value of an earlier release outside today's range counts as the nearer bound, for every rule.
+func TestAKeptValueOutsideItsRange(t *testing.T) {
+	for _, r := range All {
+		assert.Equal(t, r.Max, Rules{Changed: map[string]float64{r.Key: r.Max + 3}}.Get(r.Key), r.Key)
+		assert.Equal(t, r.Min, Rules{Changed: map[string]float64{r.Key: r.Min - 3}}.Get(r.Key), r.Key)
+		assert.Equal(t, r.Min, Rules{Changed: map[string]float64{r.Key: r.Min}}.Get(r.Key), r.Key)
 	}
 }
 

@@ -54,7 +54,9 @@ func Judge(value, reference, band float64, better string) (v Verdict, severity f
 	if better == "lower" {
 		ahead = -ahead
 	}
-	severity = math.Max(0, math.Min(1, -ahead/(0.5*math.Abs(reference))))
+	if ahead < 0 { // a reference of 0 has no share: anything behind it is the whole
+		severity = math.Min(1, -ahead/(0.5*math.Abs(reference)))
+	}
 	switch {
 	case ahead > band:
 		return Clear, severity

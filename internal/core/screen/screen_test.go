@@ -3,6 +3,7 @@ package screen
 import (
 	"fmt"
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -250,4 +251,19 @@ func stopped(stops ...refer.Stop) Circumstances {
 	c := about()
 	c.Facts.Stops = stops
 	return c
+}
+
+// Every reference a practice may set gives a severity from 0 to 1, zero included.
+func TestSeverityIsANumber(t *testing.T) {
+	for _, r := range house.All {
+		if !strings.HasSuffix(r.Key, ".ref") {
+			continue
+		}
+		for _, ref := range []float64{r.Min, 0, r.Max} {
+			for _, v := range []float64{ref - 1, ref, ref + 1} {
+				_, s := Judge(v, ref, 0, "lower")
+				assert.True(t, s >= 0 && s <= 1, "%s at %g: %g", r.Key, ref, s)
+			}
+		}
+	}
 }

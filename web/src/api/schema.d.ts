@@ -2320,6 +2320,11 @@ export interface components {
             changed: boolean;
             /** Format: double */
             default: number;
+            /**
+             * Format: double
+             * @description what the practice set; counts as the nearer bound where it is outside the range
+             */
+            kept: number;
             key: string;
             /** Format: double */
             max: number;

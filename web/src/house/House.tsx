@@ -117,6 +117,11 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
             , {rule.min} to {rule.max} · {rule.provenance}
             {rule.source ? ` – ${rule.source}` : ""}
           </p>
+          {rule.kept !== rule.value && (
+            <p className="border-l-4 border-ochre pl-3 text-sm">
+              Kept as {rule.kept} by an earlier release; that is outside the range, so {rule.value} counts.
+            </p>
+          )}
         </div>
         <div className="flex flex-wrap items-center gap-2">
           <input
