@@ -369,7 +369,7 @@ func TestASignBeforeTheScreen(t *testing.T) {
 	station(t, p, "Toe control")
 	until(t, p, "shuts the left foot alone", `() => /left\s*(⬣\s*)?not now/i.test(document.body.innerText) && !/right\s*(⬣\s*)?not now/i.test(document.body.innerText)`)
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/referral")
-	reads(t, p, "Referral note", "outer ankle", "please decide on imaging of the ankle", "Training of this area is stopped", "Knee to wall, left: 7.0 cm, usual at least 10.0 cm", "It is not a diagnosis")
+	reads(t, p, "Referral note", "outer ankle", "please decide on imaging of the ankle", "Training of this leg is stopped, and all running", "Knee to wall, left: 7.0 cm, usual at least 10.0 cm", "It is not a diagnosis")
 	pdf, err := p.PDF(&proto.PagePrintToPDF{PrintBackground: true})
 	require.NoError(t, err)
 	b := make([]byte, 1<<20)

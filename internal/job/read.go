@@ -123,6 +123,7 @@ type ReferralStop struct {
 	Open    bool      `json:"open"`
 	Imaging string    `json:"imaging" doc:"what the rules for a fresh twist ask to be decided; empty for others"`
 	Cleared string    `json:"cleared"`
+	Stopped string    `json:"stopped" doc:"what is not done while it is open"`
 }
 
 // Referral writes the note.
@@ -130,7 +131,7 @@ func (o Open) Referral() Referral {
 	read := o.Read()
 	r := Referral{Runner: o.Name, Age: o.Profile.Age(o.Today), Today: o.Today, Stops: []ReferralStop{}, Symptoms: []string{}, History: []string{}, Cautions: []string{}, Findings: []string{}, Patterns: []screen.Pattern{}}
 	for _, s := range o.Stops {
-		r.Stops = append(r.Stops, referralStop(s))
+		r.Stops = append(r.Stops, referralStop(s, o.Profile))
 	}
 	slices.SortStableFunc(r.Stops, func(a, b ReferralStop) int {
 		if a.Open != b.Open {
@@ -197,9 +198,15 @@ func (o Open) Referral() Referral {
 	return r
 }
 
-func referralStop(s refer.Stop) ReferralStop {
+var stopped = map[refer.Class]string{
+	refer.Emergency: "All training is stopped, and all running.", refer.SameDay: "All training is stopped, and all running.",
+	refer.HardStop: "Training of this leg is stopped, and all running.", refer.Pattern: "Heavier work of this leg waits for what you find.",
+	refer.Small: "Some work waits until it is over.",
+}
+
+func referralStop(s refer.Stop, p body.Profile) ReferralStop {
 	sign, _ := refer.FindSign(s.Sign)
-	out := ReferralStop{On: s.On, What: strings.TrimSuffix(sign.Question, "?"), Open: s.Open()}
+	out := ReferralStop{On: s.On, What: strings.TrimSuffix(sign.Question, "?"), Open: s.Open(), Stopped: stopped[s.Class(p)]}
 	if s.Region != body.WholePerson {
 		out.Place = sided(s.Side, s.Region)
 	}

@@ -102,7 +102,7 @@ func (t Takes) against(a Ask) []string {
 		add(t.BareAbove != nil && *t.BareAbove >= 0 && a.Stage > *t.BareAbove, "bare feet to stage %d", at(t.BareAbove))
 		add(t.BareImpact && a.Impact.Beyond(body.NoImpact), "no bare bouncing")
 	}
-	add(t.Edge && a.Edge, "nothing below level")
+	add(t.Edge && a.Edge, "nothing loaded below level")
 	add(t.ToesBack && a.ToesBack, "no weight on bent-back toes")
 	add(t.Pressure && a.Pressure, "no pressure")
 	add(t.Cold && a.Cold, "no cold")

@@ -3080,6 +3080,8 @@ export interface components {
             on: string;
             open: boolean;
             place: string;
+            /** @description what is not done while it is open */
+            stopped: string;
             what: string;
         };
         Retests: {

@@ -344,23 +344,23 @@ const levels = [
   "3 · one leg heel off, or external load",
   "4 · one leg heel off with external load, 12 RM and less",
 ];
-const tags = [
-  "grip",
-  "toe_range",
-  "ankle_range",
-  "forced",
-  "deep_squat",
-  "one_leg",
-  "eyes_closed",
-  "block",
-  "shin_pressure",
-  "lowering",
-  "rm",
-  "to_failure",
-  "outdoors",
-  "walking",
-  "calf",
-  "joint",
+const tags: [string, string][] = [
+  ["grip", "toes grip"],
+  ["toe_range", "toe range"],
+  ["ankle_range", "ankle range"],
+  ["forced", "forced range"],
+  ["deep_squat", "deep squat"],
+  ["one_leg", "one leg"],
+  ["eyes_closed", "eyes closed"],
+  ["block", "on a block"],
+  ["shin_pressure", "pressure on the shin"],
+  ["lowering", "lowering"],
+  ["rm", "loaded to a maximum (RM)"],
+  ["to_failure", "to failure"],
+  ["outdoors", "bare outdoors"],
+  ["walking", "bare walk"],
+  ["calf", "calf work"],
+  ["joint", "pressure on a joint"],
 ];
 
 /** What the exercise asks of the legs: permissions are judged by it alone. */
@@ -466,7 +466,7 @@ function Safety({
       </div>
       <Marks
         label="Marks"
-        all={tags.map((t) => [t, t.replaceAll("_", " ")])}
+        all={tags}
         on={on}
         error={error("tags")}
         set={(x, is) => state({ tags: is ? [...on, x] : on.filter((y) => y !== x) })}

@@ -64,7 +64,7 @@ export function Referral() {
                   , {day(s.on)}
                   {s.imaging &&
                     `. Bone tenderness or no four steps after a twist: please decide on imaging of the ${s.imaging}`}
-                  {s.open ? ". Training of this area is stopped." : `. Cleared: ${s.cleared}.`}
+                  {s.open ? `. ${s.stopped}` : `. Cleared: ${s.cleared}.`}
                 </li>
               ))}
             </ul>
