@@ -77,6 +77,10 @@ func main() {
 	visit("intake", "Odile", "Intake", "Where it hurts", func() { p.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`) })
 	visit("form", "Kit", "Intake", "Where it hurts", nil)
 	visit("stop", "Hale", "Intake", "Where it hurts", nil)
+	visit("clearance", "Hale", "Intake", "Where it hurts", func() {
+		p.MustElementR("button", "Record a clearance").MustClick()
+		p.MustElementR("legend", "What is opened").MustEval(`() => this.closest("[role=alert]").scrollIntoView({block: "start"})`)
+	})
 	visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
 	visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
 	visit("build-by-hand", "Bram", "Build", "Build", func() {
@@ -142,6 +146,13 @@ func main() {
 	p.MustNavigate(*url + "/practice")
 	p.MustElementR("h2", "Invite")
 	take(p, "practice")
+	if wanted("phone-stop") {
+		runner("Hale", "Intake", "Private link")
+		p.MustElementR("button", "Make a private link").MustClick()
+		ph := browser.Open(b, p.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+		ph.MustElementR("strong", "Stop")
+		take(ph, "phone-stop")
+	}
 	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") && !wanted("phone-intake") && !wanted("phone-map") {
 		return
 	}

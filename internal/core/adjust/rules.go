@@ -207,8 +207,7 @@ func discomfort(f facts) (Fired, bool) {
 // holds, and goes back at the second within 7 days.
 func morning(f facts) (Fired, bool) {
 	back, high, pause := f.h.Get("adjust.morning.back"), float64(f.h.Int("adjust.pain.back2")), f.h.Get("adjust.morning.pause")
-	answered, answeredOver, holds := f.settledBack()
-	_ = answered
+	_, answeredOver, holds := f.settledBack()
 	best, fired := Fired{}, false
 	take := func(x Fired) {
 		if !fired || protective[x.Verdict] > protective[best.Verdict] || x.Verdict == best.Verdict && x.Steps > best.Steps {
@@ -230,9 +229,9 @@ func morning(f facts) (Fired, bool) {
 		switch {
 		case !f.takes(m.Region):
 			if bad {
-				r.Says = "a bad morning on this leg: hold"
+				r.Says = "a bad morning on the " + string(m.leg) + " leg: hold"
 				if was != "" && was != m.On && m.On.Sub(was) <= 7 {
-					r.Says = "the second bad morning on this leg within 7 days: back one"
+					r.Says = "the second bad morning on the " + string(m.leg) + " leg within 7 days: back one"
 					take(Fired{Verdict: Back, Steps: 1, Reason: r.SeeOn(was, "the first", "bad")})
 					continue
 				}
@@ -344,13 +343,13 @@ func brake(f facts) (Fired, bool) {
 		for _, n := range body.RegionNames {
 			o, ok := newest[n.ID]
 			if ok && f.in.Today.Sub(o.m.On) <= days && float64(o.m.Pain)-usual.At(n.ID, leg, o.m.On) >= f.h.Get("adjust.morning.back") {
-				r := f.h.Because("", "a place of this leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(o.m.On, n.Name+", "+string(leg), "%d of 10", o.m.Pain)
+				r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(o.m.On, n.Name+", "+string(leg), "%d of 10", o.m.Pain)
 				return Fired{Verdict: Hold, Reason: r}, true
 			}
 		}
 		for _, m := range slices.Concat(f.in.Others, f.in.Moves) {
 			if m.Verdict == Back && f.in.Today.Sub(m.On) < days && m.Side.Touches(leg) && slices.Contains([]string{"adjust.pain", "adjust.morning", "adjust.mornings-rising"}, m.Rule) {
-				r := f.h.Because("", "a rail of this leg went back for pain or mornings within 7 days: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
+				r := f.h.Because("", "a rail of the "+string(leg)+" leg went back for pain or mornings within 7 days: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
 				return Fired{Verdict: Hold, Reason: r}, true
 			}
 		}
