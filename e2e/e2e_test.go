@@ -31,6 +31,7 @@ func TestTheWholePath(t *testing.T) {
 	choose(p, "nav a", "Build")
 	reads(t, p, "No rail is possible now")
 	choose(p, "nav a", "Intake")
+	reads(t, p, "Private link for the phone") // a locked runner still reports
 	press(p, "Record a clearance")
 	fill(p, "Who", "Practice physiotherapist")
 	press(p, "Clear it")

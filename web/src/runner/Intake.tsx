@@ -66,7 +66,6 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
       await queries.invalidateQueries({ predicate: (k) => !["runner", "reference"].includes(String(k.queryKey[0])) });
     });
   }
-  const locked = view?.stops.some((s) => s.open);
   const waiting = view?.forms[0];
   return (
     <>
@@ -189,7 +188,7 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
           </div>
         </div>
       </form>
-      {view && !locked && <PrivateLink view={view} />}
+      {view && <PrivateLink view={view} />}
       {view && view.stops.some((s) => !s.open) && (
         <>
           <Heading level={2}>Earlier warning signs</Heading>
