@@ -79,7 +79,7 @@ func (tx *Tx) report(ctx context.Context, runner string) (n int64, err error) {
 	return n, nil
 }
 
-// addReport numbers a report of a runner and stores it once: seq takes the number as its last argument.
+// addReport numbers a report of a runner and stores it once: sql takes the number as its last argument.
 func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql string, args ...any) error {
 	n, err := tx.report(ctx, runner)
 	if err != nil {

@@ -237,7 +237,7 @@ func morning(f facts) (Fired, bool) {
 				}
 				take(Fired{Verdict: Hold, Reason: r})
 			}
-		case holds && m.over() <= answeredOver && float64(m.Pain) < high+0.5 && bad:
+		case holds && m.over() <= answeredOver && float64(m.Pain) <= high && bad:
 			r.Says = "the rail went back for as bad a morning already: hold until a session at the lowered dose"
 			take(Fired{Verdict: Hold, Reason: r})
 		case float64(m.Pain) >= high || m.over() >= pause:
@@ -328,22 +328,19 @@ func brake(f facts) (Fired, bool) {
 	usual := f.in.usual()
 	days := f.h.Int("adjust.brake.days")
 	for _, leg := range f.legs {
-		type last struct {
-			m build.Morning
-		}
-		newest := map[body.Region]last{}
+		newest := map[body.Region]build.Morning{}
 		for _, m := range f.in.Mornings {
 			if m.Quiet || m.On > f.in.Today || !m.Side.Touches(leg) {
 				continue
 			}
-			if o, ok := newest[m.Region]; !ok || m.On > o.m.On || m.On == o.m.On && m.Pain > o.m.Pain {
-				newest[m.Region] = last{m}
+			if o, ok := newest[m.Region]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
+				newest[m.Region] = m
 			}
 		}
 		for _, n := range body.RegionNames {
 			o, ok := newest[n.ID]
-			if ok && f.in.Today.Sub(o.m.On) <= days && float64(o.m.Pain)-usual.At(n.ID, leg, o.m.On) >= f.h.Get("adjust.morning.back") {
-				r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(o.m.On, n.Name+", "+string(leg), "%d of 10", o.m.Pain)
+			if ok && f.in.Today.Sub(o.On) <= days && float64(o.Pain)-usual.At(n.ID, leg, o.On) >= f.h.Get("adjust.morning.back") {
+				r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(o.On, n.Name+", "+string(leg), "%d of 10", o.Pain)
 				return Fired{Verdict: Hold, Reason: r}, true
 			}
 		}
