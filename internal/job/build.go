@@ -129,7 +129,7 @@ func dated(w build.Week, from, until body.Date) []store.TrainingDay {
 
 // WhyHere explains a prescription in force: the move that brought it, or where it was placed.
 func (o Open) WhyHere(p catalog.Prescription) body.Reason {
-	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session"}
+	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session", "retest": "parked: a warning sign that asks for a new test"}
 	for _, plan := range o.Programme.Plan.Rails {
 		for i, placed := range plan.Prescriptions {
 			if placed.ID == p.ID {

@@ -340,8 +340,11 @@ func (f facts) apply(x Fired) catalog.Prescription {
 		to = f.returned(to)
 	case x.Verdict == Park:
 		to.Parked = true
-		if to.Cause = CauseParked; x.Reason.Rule == "adjust.missed" {
+		switch to.Cause = CauseParked; x.Reason.Rule {
+		case "adjust.missed":
 			to.Cause = CauseMissed
+		case "adjust.cleared": // parks after a grave sign alone
+			to.Cause = CauseRetest
 		}
 	}
 	if to.Dose != f.in.Current.Dose || to.Exercise != f.in.Current.Exercise || to.Parked != f.in.Current.Parked {

@@ -16,7 +16,8 @@ const (
 	CauseCramp  = "cramp"
 	CauseReturn = "return"
 	CauseParked = "parked"
-	CauseMissed = "missed" // parked: only a new test or the coach's placing brings it back
+	CauseMissed = catalog.CauseMissed
+	CauseRetest = catalog.CauseRetest
 )
 
 // floors are the least amounts of a set that are worth doing, by kind.

@@ -514,7 +514,9 @@ func race(f facts) (Fired, bool) {
 	return Fired{Verdict: Hold, Reason: f.race.Why}, true
 }
 
-// closed lists the stops that locked this leg while the dose in force stood, and were closed since.
+// closed lists the stops of these legs that were still open while the row in force stood, and were closed
+// since. A dose set on the day of the clearance stood through it when it was set before; a parked row of that
+// day always did.
 func (f facts) closed() []refer.Stop {
 	var out []refer.Stop
 	for _, s := range f.in.Limits.Facts.Stops {
@@ -523,10 +525,9 @@ func (f facts) closed() []refer.Stop {
 		if c == nil || sign.Class == refer.Small || sign.Class == refer.Pattern || s.Opens() == nil && c.Kind == "clinician" {
 			continue
 		}
-		if on == f.in.Current.From && !c.At.IsZero() && c.At.Before(f.in.Current.Set) {
-			continue // the dose of this day was set after the clearance
-		}
-		if slices.ContainsFunc(f.legs, s.Touches) && on >= f.in.Current.From && s.On >= f.in.Current.From.Add(-1) {
+		now := f.in.Current
+		through := on > now.From || on == now.From && (now.Parked || c.At.After(now.Set))
+		if through && slices.ContainsFunc(f.legs, s.Touches) {
 			out = append(out, s)
 		}
 	}
@@ -538,6 +539,14 @@ func (f facts) mistaken() bool {
 	closed := f.closed()
 	if len(closed) == 0 {
 		return false
+	}
+	for _, m := range slices.Backward(f.in.Moves) {
+		if m.Verdict == Park && (m.Side == "" || m.Side.Touches(f.side)) {
+			if m.Rule != "adjust.warning-sign" {
+				return false
+			}
+			break
+		}
 	}
 	for _, s := range closed {
 		if !s.Mistake() {
@@ -570,7 +579,7 @@ func cleared(f facts) (Fired, bool) {
 		return Fired{}, false
 	}
 	for _, s := range f.closed() {
-		if s.Mistake() || s.On < f.in.Current.From {
+		if s.Mistake() {
 			continue
 		}
 		sign, _ := refer.FindSign(s.Sign)
@@ -588,7 +597,7 @@ func cleared(f facts) (Fired, bool) {
 // stays says what a parked rail waits for.
 func (f facts) stays() body.Reason {
 	r := f.h.Because("adjust.parked", "stays parked until seven quiet days, five mornings reported")
-	if f.in.Current.Cause == CauseMissed {
+	if f.in.Current.WaitsForTest() {
 		r.Says = "stays parked until it is tested again, or the coach places it"
 	}
 	if s, ok := f.grave(); ok {
@@ -603,7 +612,7 @@ func (f facts) stays() body.Reason {
 // in the way bring a parked rail back two notches lower. A sign entered by mistake brings the dose back as
 // it stood. What was parked for missing, or by a grave stop, comes back by a new test alone.
 func returns(f facts) (Fired, bool) {
-	if !f.in.Current.Parked || f.in.Current.Cause == CauseMissed {
+	if !f.in.Current.Parked || f.in.Current.WaitsForTest() {
 		return Fired{}, false
 	}
 	if _, ok := f.grave(); ok {

@@ -50,7 +50,7 @@ func (v view) waiting(rail catalog.Rail, side body.Side) (spot, bool) {
 // missed too long, or stood through a warning sign of bone, of a tear, or of 14 days.
 func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
 	since := c.From
-	waits := c.Cause == "missed"
+	waits := c.WaitsForTest()
 	for _, s := range v.in.Stops {
 		cleared, on := s.Closed()
 		if cleared != nil && !s.Mistake() && on >= c.From && s.Touches(c.Side) && (s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {

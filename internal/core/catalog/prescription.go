@@ -22,6 +22,18 @@ type Prescription struct {
 	Set time.Time `json:"set,omitzero" doc:"the moment it was set"`
 }
 
+// The causes of a parked prescription that only a new test or the coach's placing brings back: missed for
+// four weeks, or it stood through a grave warning sign.
+const (
+	CauseMissed = "missed"
+	CauseRetest = "retest"
+)
+
+// WaitsForTest reports a parked prescription that only a new test or the coach's placing brings back.
+func (p Prescription) WaitsForTest() bool {
+	return p.Parked && (p.Cause == CauseMissed || p.Cause == CauseRetest)
+}
+
 // Text writes the prescription as a coach reads it.
 func (p Prescription) Text() string {
 	if p.Parked {
