@@ -83,7 +83,7 @@ func (d *Desk) tidy(c store.Chart, r rules) Open {
 		c.Profile.AskedOn = c.Created
 	}
 	c.Prescriptions = adjust.Joint(r.cat, c.Prescriptions, c.Profile.MassKg)
-	c.Logs = corrected(c.Logs)
+	c.Logs = adjust.Corrected(c.Logs)
 	for i, p := range c.Prescriptions {
 		c.Prescriptions[i].Name = r.cat.NameOf(p.Rail, p.Exercise)
 	}

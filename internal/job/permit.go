@@ -2,7 +2,6 @@ package job
 
 import (
 	"context"
-	"slices"
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
@@ -100,32 +99,6 @@ func (d *Desk) RaiseUsual(ctx context.Context, a Actor, runner string, u build.U
 	})
 }
 
-// hurtful are the sessions of the last weeks that hurt much, by side, at the exercise's first place.
-func (o Open) hurtful() []permit.Mark {
-	out := []permit.Mark{}
-	for _, l := range o.Logs {
-		rail, _ := o.Catalogue.Find(l.Prescription.Rail)
-		x, ok := rail.Exercise(l.Prescription.Exercise)
-		pain := l.Pain
-		for _, w := range l.Was {
-			pain = max(pain, w.Pain)
-		}
-		if !ok || x.Class == catalog.Releasing || pain <= 5 || o.Today.Sub(l.On) > 28 {
-			continue
-		}
-		side := l.Prescription.Side
-		if x.Both() {
-			side = body.Both
-		}
-		m := permit.Mark{Region: body.WholePerson, Side: side, Pain: pain, On: l.On, Seq: l.Seq}
-		if len(x.Main) > 0 {
-			m.Region = x.Main[0]
-		}
-		out = append(out, m)
-	}
-	return out
-}
-
 // spoke is the newest report the coach had when the warning signs were last asked in person.
 func (o Open) spoke() int64 {
 	n := int64(-1)
@@ -135,49 +108,6 @@ func (o Open) spoke() int64 {
 		}
 	}
 	return n
-}
-
-// corrected joins each log with what it corrects: of several corrections of one log the newest stands.
-func corrected(logs []adjust.Log) []adjust.Log {
-	at := map[string]int{}
-	for i, l := range logs {
-		at[l.ID] = i
-	}
-	root := func(l adjust.Log) string {
-		for range len(logs) {
-			i, ok := at[l.Supersedes]
-			if l.Supersedes == "" {
-				return l.ID
-			}
-			if !ok { // older than the chart reaches
-				return l.Supersedes
-			}
-			l = logs[i]
-		}
-		return l.ID
-	}
-	groups := map[string][]adjust.Log{}
-	var order []string
-	for _, l := range logs {
-		r := root(l)
-		if groups[r] == nil {
-			order = append(order, r)
-		}
-		groups[r] = append(groups[r], l)
-	}
-	out := make([]adjust.Log, 0, len(logs))
-	for _, r := range order {
-		g := groups[r]
-		slices.SortStableFunc(g, func(a, b adjust.Log) int { return int(a.Seq - b.Seq) })
-		last := g[len(g)-1]
-		last.On, last.Was = g[0].On, g[:len(g)-1] // a correction keeps the day of what it corrects
-		if len(last.Was) == 0 {
-			last.Was = nil
-		}
-		out = append(out, last)
-	}
-	slices.SortStableFunc(out, func(a, b adjust.Log) int { return a.On.Sub(b.On) })
-	return out
 }
 
 // flatter are the arches that grew newly flatter between the last two visits that looked.

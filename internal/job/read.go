@@ -198,15 +198,9 @@ func (o Open) Referral() Referral {
 	return r
 }
 
-var stopped = map[refer.Class]string{
-	refer.Emergency: "All training is stopped, and all running.", refer.SameDay: "All training is stopped, and all running.",
-	refer.HardStop: "Training of this leg is stopped, and all running.", refer.Pattern: "Heavier work of this leg waits for what you find.",
-	refer.Small: "Some work waits until it is over.",
-}
-
 func referralStop(s refer.Stop, p body.Profile) ReferralStop {
 	sign, _ := refer.FindSign(s.Sign)
-	out := ReferralStop{On: s.On, What: strings.TrimSuffix(sign.Question, "?"), Open: s.Open(), Stopped: stopped[s.Class(p)]}
+	out := ReferralStop{On: s.On, What: strings.TrimSuffix(sign.Question, "?"), Open: s.Open(), Stopped: s.Class(p).Stopped()}
 	if s.Region != body.WholePerson {
 		out.Place = sided(s.Side, s.Region)
 	}

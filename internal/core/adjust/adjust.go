@@ -122,9 +122,6 @@ func Propose(in Input) Proposal {
 		again.From, again.Steps = out.From, out.Steps+again.Steps
 		again.Fired = append(again.Fired, out.Fired...)
 		again.News, again.Seen = true, out.Seen
-		if again.To.From == in.Today && again.Verdict == Back {
-			again.To.From = in.Today
-		}
 		out, in = again, next
 	}
 	return out

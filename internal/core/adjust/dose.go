@@ -1,7 +1,6 @@
 package adjust
 
 import (
-	"cmp"
 	"slices"
 
 	"notchback/internal/core/body"
@@ -20,7 +19,7 @@ const (
 	CauseRetest = catalog.CauseRetest
 )
 
-// floors are the least amounts of a set that are worth doing, by kind.
+// floor is the least amount of a set that is worth doing, in the unit of its kind.
 func floor(d body.Dose) int {
 	switch d.Kind {
 	case body.Repetitions, body.RMLoad:
@@ -119,7 +118,6 @@ func (f facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool)
 	all := f.of(x)
 	i := slices.Index(all, d)
 	if i < 0 { // a made dose: the next of its weight that asks more
-		i = -1
 		for k, n := range all {
 			if !sameKit(n, d) && i < 0 && lighter(n, d) {
 				i = k
@@ -327,5 +325,5 @@ func (f facts) gentler(a, b catalog.Prescription) int {
 	}
 	x, _ := f.rail.Exercise(a.Exercise)
 	y, _ := f.rail.Exercise(b.Exercise)
-	return cmp.Or(f.strain(x, a.Dose).compare(f.strain(y, b.Dose)))
+	return f.strain(x, a.Dose).compare(f.strain(y, b.Dose))
 }

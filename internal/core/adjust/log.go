@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
 )
 
 // Log is one session of one rail and side as it was done, with the prescription that was shown.
@@ -107,4 +108,74 @@ func (l Log) standing(seen int64) Log {
 		l = l.worse(w)
 	}
 	return l
+}
+
+// Corrected joins each log with what it corrects: of several corrections of one log the newest stands.
+func Corrected(logs []Log) []Log {
+	at := map[string]int{}
+	for i, l := range logs {
+		at[l.ID] = i
+	}
+	root := func(l Log) string {
+		for range len(logs) {
+			i, ok := at[l.Supersedes]
+			if l.Supersedes == "" {
+				return l.ID
+			}
+			if !ok { // older than the chart reaches
+				return l.Supersedes
+			}
+			l = logs[i]
+		}
+		return l.ID
+	}
+	groups := map[string][]Log{}
+	var order []string
+	for _, l := range logs {
+		r := root(l)
+		if groups[r] == nil {
+			order = append(order, r)
+		}
+		groups[r] = append(groups[r], l)
+	}
+	out := make([]Log, 0, len(logs))
+	for _, r := range order {
+		g := groups[r]
+		slices.SortStableFunc(g, func(a, b Log) int { return int(a.Seq - b.Seq) })
+		last := g[len(g)-1]
+		last.On, last.Was = g[0].On, g[:len(g)-1] // a correction keeps the day of what it corrects
+		if len(last.Was) == 0 {
+			last.Was = nil
+		}
+		out = append(out, last)
+	}
+	slices.SortStableFunc(out, func(a, b Log) int { return a.On.Sub(b.On) })
+	return out
+}
+
+// Hurts gives the pain of sessions (0–10) as marks at the first place of what was done; a correction keeps
+// the worst that was said. Discomfort of release work is not pain.
+func Hurts(logs []Log, cat catalog.Catalogue) []permit.Mark {
+	out := []permit.Mark{}
+	for _, l := range logs {
+		rail, _ := cat.Find(l.Prescription.Rail)
+		x, ok := rail.Exercise(l.Prescription.Exercise)
+		if !ok || x.Class == catalog.Releasing {
+			continue
+		}
+		m := permit.Mark{Region: body.WholePerson, Side: l.Prescription.Side, Pain: l.Pain, On: l.On, Seq: l.Seq}
+		for _, w := range l.Was {
+			m.Pain = max(m.Pain, w.Pain)
+		}
+		if x.Both() {
+			m.Side = body.Both
+		}
+		if len(x.Main) > 0 {
+			m.Region = x.Main[0]
+		}
+		if m.Pain > 0 {
+			out = append(out, m)
+		}
+	}
+	return out
 }

@@ -72,3 +72,30 @@ func TestAMilderCorrection(t *testing.T) {
 	l.Source = "coach"
 	assert.Equal(t, 1, l.standing(3).Pain)
 }
+
+// Of several corrections the newest stands, on the day of the first; what hurt keeps the worst word, at
+// any pain a practice may set its limits to, and release work never hurts.
+func TestCorrectionsAndWhatHurt(t *testing.T) {
+	first := logged(dose(2, 8), 8, 8)
+	first.ID, first.Pain, first.Seq = "a", 5, 1
+	first.Prescription.Rail, first.Prescription.Exercise, first.Prescription.Side = "calf_straight", "two_floor", body.Left
+	second, third := first, first
+	second.ID, second.Supersedes, second.Pain, second.Seq, second.On = "b", "a", 3, 4, today.Add(1)
+	third.ID, third.Supersedes, third.Pain, third.Seq = "c", "b", 1, 6
+	got := Corrected([]Log{third, first, second})
+	assert.Len(t, got, 1)
+	assert.Equal(t, "c", got[0].ID)
+	assert.Equal(t, today, got[0].On)
+	assert.Len(t, got[0].Was, 2)
+	hurt := Hurts(got, catalog.Shipped)
+	assert.Len(t, hurt, 1)
+	assert.Equal(t, 5, hurt[0].Pain)
+	assert.Equal(t, body.Both, hurt[0].Side, "two legs at once")
+	for _, r := range catalog.Shipped.Rails {
+		for _, x := range r.Exercises {
+			l := first
+			l.Prescription.Rail, l.Prescription.Exercise = r.ID, x.ID
+			assert.Equal(t, x.Class != catalog.Releasing, len(Hurts([]Log{l}, catalog.Shipped)) == 1, x.ID)
+		}
+	}
+}

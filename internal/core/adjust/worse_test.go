@@ -144,7 +144,7 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 		x, _ := rail.Exercise(n.Exercise)
 		cur := catalog.Prescription{ID: fmt.Sprint(rail.ID, side), Rail: rail.ID, Side: side, Exercise: n.Exercise, Name: n.Name, Dose: n.Dose, From: since, Cause: CauseUp}
 		if some(12) {
-			cur.Parked, cur.Cause = true, []string{CauseParked, CauseMissed}[r.IntN(2)]
+			cur.Parked, cur.Cause = true, []string{CauseParked, CauseMissed, CauseRetest}[r.IntN(3)]
 		}
 		l.rows = append(l.rows, cur)
 		before := cur

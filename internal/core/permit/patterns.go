@@ -182,20 +182,21 @@ func (f Facts) ofSoreness() []Cut {
 		for _, row := range []struct {
 			id     string
 			places []body.Region
-			limit  int
+			key    string
 			takes  Takes
 		}{
-			{"heel", []body.Region{body.Heel, body.Achilles}, f.House.Int("permit.sore.back"), Takes{Edge: true}},
-			{"ball", []body.Region{body.Ball}, f.House.Int("permit.sore.back"), Takes{ToesBack: true, Tags: []body.Tag{body.Grip}, BareImpact: true}},
-			{"above_knee", []body.Region{body.AboveKnee}, f.House.Int("permit.sore.knee"), Takes{Above: num(2), Beyond: impact(body.NoImpact)}},
+			{"heel", []body.Region{body.Heel, body.Achilles}, "permit.sore.back", Takes{Edge: true}},
+			{"ball", []body.Region{body.Ball}, "permit.sore.back", Takes{ToesBack: true, Tags: []body.Tag{body.Grip}, BareImpact: true}},
+			{"above_knee", []body.Region{body.AboveKnee}, "permit.sore.knee", Takes{Above: num(2), Beyond: impact(body.NoImpact)}},
 		} {
 			m, known := f.last(leg, row.places...)
-			if !known || m.Pain <= row.limit {
+			limit := f.House.Int(row.key)
+			if !known || m.Pain <= limit {
 				continue
 			}
-			r := f.reason("permit.sore", "sore there", "permit.sore.back")
+			r := f.reason("permit.sore", "sore there", row.key)
 			r.Saw = []body.Fact{{Name: m.Region.Name() + ", " + string(leg), Value: strconv.Itoa(m.Pain) + " of 10", Date: m.On}}
-			out = append(out, Cut{ID: "sore." + row.id, Leg: leg, Sort: Safety, Takes: row.takes, Opens: "a report of " + strconv.Itoa(row.limit) + " or less there", Reason: r})
+			out = append(out, Cut{ID: "sore." + row.id, Leg: leg, Sort: Safety, Takes: row.takes, Opens: "a report of " + strconv.Itoa(limit) + " or less there", Reason: r})
 		}
 	}
 	return out

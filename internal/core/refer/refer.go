@@ -75,6 +75,19 @@ func (s Stop) Class(p body.Profile) Class {
 	return sign.Class
 }
 
+// Stopped says to a clinician what is not done while a sign of the class is open.
+func (c Class) Stopped() string {
+	switch c {
+	case Emergency, SameDay:
+		return "All training is stopped, and all running."
+	case HardStop:
+		return "Training of this leg is stopped, and all running."
+	case Pattern:
+		return "Heavier work of this leg waits for what you find."
+	}
+	return "Some work waits until it is over."
+}
+
 // urgent reports a sign that a coach's own review cannot close on the day it was recorded.
 func (s Stop) urgent() bool {
 	sign, ok := FindSign(s.Sign)
