@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -581,4 +582,47 @@ func (e atOnce) Stream(ctx context.Context, side body.Side, give func(float64) e
 	}
 	<-ctx.Done()
 	return nil
+}
+
+// Whatever a phone of the release before may still hold is taken, and each sign of it locks: nothing a
+// runner reported without signal is lost because the server was renewed.
+func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	text, err := os.ReadFile("testdata/phone-2026.11.4.json")
+	require.NoError(t, err)
+	runner, _, phone := ready(t, d, c)
+	o, err := d.Open(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	for _, l := range o.Prescriptions {
+		if l.Rail == "calf_straight" {
+			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
+		}
+	}
+	var held []struct {
+		Kind string
+		Body map[string]any
+	}
+	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	signs := 0
+	for _, e := range held {
+		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
+		require.Less(t, status, 300, "%s %v: %s", e.Kind, e.Body, answer)
+		if e.Kind != "signs" {
+			continue
+		}
+		signs++
+		o, err = d.Open(ctx, d.Actor, runner)
+		require.NoError(t, err)
+		require.Len(t, o.Stops, signs)
+		s := o.Stops[signs-1]
+		assert.True(t, s.Open(), "%s", s.Sign)
+		if len(e.Body["which"].([]any)) == 0 {
+			assert.EqualValues(t, e.Body["region"], s.Region, "%s keeps its place", s.Sign)
+		}
+		assert.NotEmpty(t, s.Locks(), "%s", s.Sign)
+	}
+	assert.Len(t, o.Runs, 2)
+	assert.Len(t, o.Mornings, 2)
+	assert.Len(t, o.Logs, 2)
 }

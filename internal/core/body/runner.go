@@ -138,8 +138,8 @@ type Profile struct {
 	Equipment       Equipment         `json:"equipment"`
 	Symptoms        []Symptom         `json:"symptoms"`
 	Cautions        []string          `json:"cautions" doc:"ids of the cautions answered yes"`
-	CautionNotes    CautionNotes      `json:"cautionNotes" doc:"what a caution asks besides yes, by its id"`
-	Touch           Touch             `json:"touch" doc:"whether every toe feels a light touch, as the runner told it"`
+	CautionNotes    CautionNotes      `json:"cautionNotes" required:"false" doc:"what a caution asks besides yes, by its id"`
+	Touch           Touch             `json:"touch" required:"false" doc:"whether every toe feels a light touch, as the runner told it"`
 	AskedOn         Date              `json:"askedOn,omitempty" doc:"day the symptoms were last asked"`
 	GuardianConsent bool              `json:"guardianConsent"`
 	HeavyAllowed    string            `json:"heavyAllowed,omitempty" doc:"limits in words, as an earlier release kept them for all cautions at once; shown, and asked again for each"`

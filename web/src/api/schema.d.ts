@@ -2745,7 +2745,7 @@ export interface components {
             bigToeMm: number;
             birthDate: string;
             /** @description what a caution asks besides yes, by its id */
-            cautionNotes: {
+            cautionNotes?: {
                 [key: string]: components["schemas"]["CautionNote"];
             };
             /** @description ids of the cautions answered yes */
@@ -2811,7 +2811,7 @@ export interface components {
             surfaces: string[];
             symptoms: components["schemas"]["Symptom"][];
             /** @description whether every toe feels a light touch, as the runner told it */
-            touch: components["schemas"]["Touch"];
+            touch?: components["schemas"]["Touch"];
             /** Format: double */
             weeklyKm?: number;
             /** Format: int64 */
