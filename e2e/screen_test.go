@@ -365,7 +365,7 @@ func TestASignBeforeTheScreen(t *testing.T) {
 	// The wall test stands on both legs; toe control is tried sitting, one foot alone.
 	station(t, p, "Ankle")
 	until(t, p, "shuts the wall test on both", `() => document.querySelectorAll('input[aria-label^="Knee to wall"]').length === 0`)
-	reads(t, p, "this leg is locked: a warning sign is open")
+	reads(t, p, "the left leg is locked: a warning sign is open")
 	station(t, p, "Toe control")
 	until(t, p, "shuts the left foot alone", `() => /left\s*(⬣\s*)?not now/i.test(document.body.innerText) && !/right\s*(⬣\s*)?not now/i.test(document.body.innerText)`)
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/referral")

@@ -292,6 +292,6 @@ func TestManyRailsOneLine(t *testing.T) {
 	q := job.Queue(rs)
 	require.Len(t, q, 2, "the sign, and what it parks")
 	assert.Equal(t, "park", q[1].Kind)
-	assert.Contains(t, q[1].Sentence, "more: this leg is locked: a warning sign is open")
+	assert.Contains(t, q[1].Sentence, "more: both legs are locked: a warning sign is open")
 	assert.Len(t, q[1].Proposals, len(look(t, d, runner).Prescriptions))
 }

@@ -174,11 +174,11 @@ func TestALockedTestIsRefused(t *testing.T) {
 	id := d.Begin(t, runner)
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "bone", Which: []string{"outer_bone"}, Side: body.Left, Source: "screen"}))
 	knee := screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9}
-	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "this leg is locked: a warning sign is open")
+	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "the left leg is locked: a warning sign is open")
 	knee.Skipped = "not safe today"
 	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, knee))
 	knee.ID, knee.Skipped, knee.Side = store.NewID(), "", body.Right
-	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "this leg is locked", "the lunge stands on both feet")
+	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "the left leg is locked", "the lunge stands on both feet")
 	toes := screen.Trial{ID: store.NewID(), Measure: "toes.big_alone", Side: body.Right, Value: 2}
 	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, toes), "seated, on the free leg")
 	o := look(t, d, runner)

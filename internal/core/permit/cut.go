@@ -48,7 +48,7 @@ type Cut struct {
 // judge holds a demand against one cut.
 func (c Cut) judge(a Ask) Answer {
 	out := Answer{Kind: Allowed}
-	for _, says := range c.Takes.against(a) {
+	for _, says := range c.Takes.against(a, c.Leg) {
 		r := Reason{Reason: c.Reason, Cut: c.ID, Sort: c.Sort, Leg: c.Leg, Opens: c.Opens}
 		r.Says = says + ": " + c.Reason.Says
 		out.Kind = NotNow
@@ -78,8 +78,8 @@ func (c Cut) judge(a Ask) Answer {
 	return out
 }
 
-// against lists what of a demand is taken away, in words.
-func (t Takes) against(a Ask) []string {
+// against lists what of a demand is taken away of a leg, in words.
+func (t Takes) against(a Ask, leg body.Side) []string {
 	var out []string
 	add := func(is bool, format string, args ...any) {
 		if is {
@@ -91,7 +91,8 @@ func (t Takes) against(a Ask) []string {
 	}
 	add(t.New && !a.InForce && !a.Test, "nothing new")
 	if t.Above != nil && *t.Above < 0 {
-		add(true, "this leg is locked")
+		add(leg == body.Both, "both legs are locked")
+		add(leg != body.Both, "the %s leg is locked", leg)
 	} else {
 		add(t.Above != nil && a.Level > *t.Above, "nothing above level %d", at(t.Above))
 	}

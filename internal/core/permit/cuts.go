@@ -69,7 +69,7 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 		return nil // among the patterns
 	}
 	out := []Cut{{ID: id, Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{New: true}, Opens: toClear, Reason: why}}
-	for _, leg := range s.Locks() {
+	for _, leg := range locked(s) {
 		out = append(out, Cut{ID: id, Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear, Reason: why})
 	}
 	both := Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}
@@ -78,6 +78,14 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 		out = append(out, Cut{ID: id, Leg: s.Side.Other(), Sort: Waits, Takes: Takes{Above: num(1), New: true, NoUp: true}, Opens: toClear, Reason: why})
 	}
 	return out
+}
+
+// locked lists the legs a stop locks; both as one.
+func locked(s refer.Stop) []body.Side {
+	if legs := s.Locks(); len(legs) == 1 {
+		return legs
+	}
+	return []body.Side{body.Both}
 }
 
 // afterStop is what a closed stop still takes: what the clinician did not open; nothing after a mistake;
@@ -138,7 +146,7 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 		}
 		why.Says = "tingling a second time within 14 days"
 		out := []Cut{}
-		for _, leg := range s.Locks() {
+		for _, leg := range locked(s) {
 			out = append(out, Cut{ID: "stop.laces", Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear, Reason: why})
 		}
 		return append(out, Cut{ID: "stop.laces", Leg: body.Both, Sort: Waits, Takes: Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}, Opens: toClear, Reason: why})

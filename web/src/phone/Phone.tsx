@@ -133,7 +133,7 @@ export function Phone() {
       ))}
       {bundle.running && (
         <p className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
-          <strong className="text-brick">⬣ No running until cleared. </strong>
+          <strong className="text-brick">⬣ No running until cleared: </strong>
           {bundle.running}
         </p>
       )}
@@ -182,9 +182,11 @@ export function Phone() {
               <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
               {few && " as planned; the short version is on"}
             </p>
-            <Button aria-pressed={few} className={few ? "border-2 border-ink" : ""} onClick={() => setFew(!few)}>
-              Only 5 minutes
-            </Button>
+            {session.items.length > 0 && (
+              <Button aria-pressed={few} className={few ? "border-2 border-ink" : ""} onClick={() => setFew(!few)}>
+                Only 5 minutes
+              </Button>
+            )}
           </div>
           <ul className="space-y-3">
             {session.items

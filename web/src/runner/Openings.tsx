@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
-import { Button, Check, Choice } from "../ui/basics";
+import { Button, Check, Choice, Field } from "../ui/basics";
 
-export type Opening = Schemas["ReferOpening"];
+type Opening = Schemas["ReferOpening"];
 
 const levels = [
   { id: "", name: "not opened" },
@@ -38,7 +38,7 @@ const marks = [
   ["cold", "Cold"],
 ] as const;
 
-export const everything: Opening = {
+const everything: Opening = {
   level: 4,
   impact: "free",
   bare: 5,
@@ -51,7 +51,7 @@ export const everything: Opening = {
 };
 
 /** What somebody opens, field by field; what is not named stays closed. */
-export function Openings({ value, onChange }: { value: Opening; onChange: (o: Opening) => void }) {
+function Openings({ value, onChange }: { value: Opening; onChange: (o: Opening) => void }) {
   const number = (k: "level" | "bare") => (v: string) => {
     const rest = { ...value };
     delete rest[k];
@@ -97,5 +97,52 @@ export function Openings({ value, onChange }: { value: Opening; onChange: (o: Op
         Everything is opened
       </Button>
     </fieldset>
+  );
+}
+
+/** Somebody's word on what may be done: who said it, when, how, and what it opens. */
+export interface Word {
+  who: string;
+  on: string;
+  words: string;
+  opens: Opening;
+}
+
+/** The fields of a word; opening false asks for no openings. */
+export function WordFields({
+  value,
+  onChange,
+  errors,
+  opening = true,
+}: {
+  value: Word;
+  onChange: (w: Word) => void;
+  errors: Record<string, string>;
+  opening?: boolean;
+}) {
+  const set = (w: Partial<Word>) => onChange({ ...value, ...w });
+  return (
+    <>
+      <Field label="Who" value={value.who} onChange={(e) => set({ who: e.target.value })} error={errors["who"]} />
+      <Field
+        label="When"
+        type="date"
+        value={value.on}
+        onChange={(e) => set({ on: e.target.value })}
+        error={errors["on"]}
+      />
+      <Field
+        label="In their words"
+        value={value.words}
+        onChange={(e) => set({ words: e.target.value })}
+        error={errors["words"] ?? errors["limits"]}
+      />
+      {opening && (
+        <div className="col-span-full">
+          <Openings value={value.opens} onChange={(opens) => set({ opens })} />
+          {errors["opens"] && <p className="text-brick">{errors["opens"]}</p>}
+        </div>
+      )}
+    </>
   );
 }

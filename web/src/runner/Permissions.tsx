@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Choice, day, Failure, Field, useDeed } from "../ui/basics";
-import { Openings, type Opening } from "./Openings";
+import { Button, Choice, day, Failure, useDeed } from "../ui/basics";
+import { WordFields, type Word } from "./Openings";
 
 type Permissions = Schemas["Permissions"];
 
@@ -97,10 +97,7 @@ function Line({
 }) {
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<"clinician" | "coach">("clinician");
-  const [who, setWho] = useState("");
-  const [on, setOn] = useState(today);
-  const [words, setWords] = useState("");
-  const [opens, setOpens] = useState<Opening>({});
+  const [word, setWord] = useState<Word>({ who: "", on: today, words: "", opens: {} });
   const [limit] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
@@ -122,7 +119,7 @@ function Line({
         </Button>
       </div>
       {open && (
-        <div className="my-2 grid gap-3 md:grid-cols-3">
+        <div className="my-2 grid gap-3 md:grid-cols-2">
           <Choice
             label="Whose word"
             value={kind}
@@ -132,21 +129,7 @@ function Line({
             ]}
             onChange={(v) => setKind(v as "clinician")}
           />
-          <Field label="Who" value={who} onChange={(e) => setWho(e.target.value)} error={deed.fields["who"]} />
-          <Field
-            label="When"
-            type="date"
-            value={on}
-            onChange={(e) => setOn(e.target.value)}
-            error={deed.fields["on"]}
-          />
-          <div className="md:col-span-3">
-            <Openings value={opens} onChange={setOpens} />
-            {deed.fields["opens"] && <p className="text-brick">{deed.fields["opens"]}</p>}
-          </div>
-          <div className="md:col-span-3">
-            <Field label="In their words" value={words} onChange={(e) => setWords(e.target.value)} />
-          </div>
+          <WordFields value={word} onChange={setWord} errors={deed.fields} />
           <div className="flex gap-3">
             <Button
               kind="main"
@@ -156,7 +139,7 @@ function Line({
                   await ask(
                     api.PUT("/api/runners/{runner}/limits/{limit}", {
                       params: { path: { runner, limit } },
-                      body: { for: id, side: side as "both", kind, who, on, opens, words },
+                      body: { for: id, side: side as "both", kind, ...word },
                     }),
                   );
                   setOpen(false);
@@ -170,7 +153,7 @@ function Line({
               Not now
             </Button>
           </div>
-          <div className="md:col-span-3">
+          <div className="col-span-full">
             <Failure error={deed.error} />
           </div>
         </div>

@@ -2,8 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Choice, day, Failure, Field, Pick, useDeed, Which } from "../ui/basics";
-import { Openings, type Opening } from "./Openings";
+import { Button, Choice, day, Failure, Pick, useDeed, Which } from "../ui/basics";
+import { WordFields, type Word } from "./Openings";
 
 type View = Schemas["RunnerView"];
 type Sign = Schemas["ReferSign"];
@@ -232,10 +232,7 @@ function Where({
 function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; regions: Schemas["NamedRegion"][] }) {
   const [clearing, setClearing] = useState(false);
   const [kind, setKind] = useState("clinician");
-  const [who, setWho] = useState("");
-  const [on, setOn] = useState(view.today);
-  const [limits, setLimits] = useState("");
-  const [opens, setOpens] = useState<Opening>({});
+  const [word, setWord] = useState<Word>({ who: "", on: view.today, words: "", opens: {} });
   const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
@@ -274,26 +271,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
             ]}
             onChange={setKind}
           />
-          <Field label="Who" value={who} onChange={(e) => setWho(e.target.value)} error={deed.fields["who"]} />
-          <Field
-            label="When"
-            type="date"
-            value={on}
-            onChange={(e) => setOn(e.target.value)}
-            error={deed.fields["on"]}
-          />
-          <Field
-            label="In their words"
-            value={limits}
-            onChange={(e) => setLimits(e.target.value)}
-            error={deed.fields["limits"]}
-          />
-          {kind === "clinician" && (
-            <div className="md:col-span-2">
-              <Openings value={opens} onChange={setOpens} />
-              {deed.fields["opens"] && <p className="text-brick">{deed.fields["opens"]}</p>}
-            </div>
-          )}
+          <WordFields value={word} onChange={setWord} errors={deed.fields} opening={kind === "clinician"} />
           <div className="flex gap-3">
             <Button
               kind="main"
@@ -303,7 +281,13 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
                   await ask(
                     api.PUT("/api/runners/{runner}/stops/{stop}/clearances/{clearance}", {
                       params: { path: { runner: view.id, stop: stop.id, clearance: id } },
-                      body: { kind: kind as "clinician", who, on, limits, ...(kind === "clinician" ? { opens } : {}) },
+                      body: {
+                        kind: kind as "clinician",
+                        who: word.who,
+                        on: word.on,
+                        limits: word.words,
+                        ...(kind === "clinician" ? { opens: word.opens } : {}),
+                      },
                     }),
                   );
                   await queries.invalidateQueries();
