@@ -55,13 +55,17 @@ func (o Open) Watched() []body.Symptom {
 // Proposals computes every rail and side of the programme.
 func (o Open) Proposals() []adjust.Proposal {
 	if !o.memo.proposed {
-		ins := []adjust.Input{}
-		for _, p := range o.Prescriptions {
-			ins = append(ins, o.AdjustInput(p))
-		}
-		o.memo.proposals, o.memo.proposed = adjust.ProposeAll(ins), true
+		o.memo.proposals, o.memo.proposed = adjust.ProposeAll(o.adjustInputs()), true
 	}
 	return slices.Clone(o.memo.proposals)
+}
+
+func (o Open) adjustInputs() []adjust.Input {
+	ins := []adjust.Input{}
+	for _, p := range o.Prescriptions {
+		ins = append(ins, o.AdjustInput(p))
+	}
+	return ins
 }
 
 // proposal is the one of a prescription in force.
@@ -203,7 +207,7 @@ func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x 
 	if o.Prescriptions[i].ID != x.Prescription {
 		return fmt.Errorf("deciding: %w", store.ErrStale)
 	}
-	in := o.AdjustInput(o.Prescriptions[i])
+	in := adjust.Pair(o.adjustInputs())[i]
 	proposal := o.proposal(o.Prescriptions[i])
 	if x.Seen != nil && proposal.Seen > *x.Seen {
 		return fmt.Errorf("deciding: a newer report came in: %w", store.ErrStale)

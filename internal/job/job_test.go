@@ -86,7 +86,7 @@ func TestOneLineForTwoSides(t *testing.T) {
 	assert.Equal(t, "back", q[0].Kind)
 	assert.Equal(t, "Calf, straight knee, both sides: pain during work is above its limit: back one", q[0].Sentence)
 	// 2 × 7 is 14 raises, so at most 11.2 are left: no notch asks as little, a set is dropped.
-	assert.Equal(t, "One-leg raises, floor, 2 × 7 → One-leg raises, floor, 1 × 7", q[0].Detail)
+	assert.Equal(t, "One-leg raises, floor, 2 × 4 → One-leg raises, floor, 1 × 4", q[0].Detail)
 	require.Len(t, q[0].Proposals, 2)
 	for _, p := range q[0].Proposals {
 		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))

@@ -59,7 +59,20 @@ type Input struct {
 	House    house.Rules          `json:"house"`
 	Begun    body.Date            `json:"begun,omitempty"` // day this side began the rail
 
+	Other *Row `json:"other,omitempty" doc:"the other leg's row of this rail"`
+
 	usuals *build.Usuals
+	own    *Proposal // decided by its own reports alone
+}
+
+// Row is what the other leg's row of a rail would do by itself.
+type Row struct {
+	From    catalog.Prescription `json:"from"`
+	To      catalog.Prescription `json:"to"`
+	Verdict Verdict              `json:"verdict"`
+	Steps   int                  `json:"steps"`
+	News    bool                 `json:"news"`
+	Fired   []Fired              `json:"fired"`
 }
 
 func (in Input) usual() build.Usuals {
@@ -104,7 +117,10 @@ func (p Proposal) InForce() catalog.Prescription {
 
 // Propose applies every rule of the table; the most protective wins. A back that nobody has accepted yet
 // counts as accepted from the first session at its dose: what follows is judged from the lowered dose.
-func Propose(in Input) Proposal {
+func Propose(in Input) Proposal { return in.together() }
+
+// alone decides a row by its own reports.
+func alone(in Input) Proposal {
 	if in.usuals == nil {
 		u := in.usual()
 		in.usuals = &u
@@ -208,37 +224,86 @@ func propose(in Input) Proposal {
 // two rows are decided alike: up only when both earn it.
 func ProposeAll(ins []Input) []Proposal {
 	out := make([]Proposal, 0, len(ins))
-	if len(ins) > 0 {
-		u := ins[0].usual()
-		for i := range ins {
-			ins[i].usuals = &u
+	for _, in := range Pair(ins) {
+		out = append(out, in.together())
+	}
+	return out
+}
+
+// Pair gives every row what the other leg's row of its rail would do by itself, so that each can be
+// decided, and replayed, alone.
+func Pair(ins []Input) []Input {
+	out := slices.Clone(ins)
+	if len(out) > 0 {
+		u := out[0].usual()
+		for i := range out {
+			out[i].usuals = &u
 		}
 	}
-	for _, in := range ins {
-		out = append(out, Propose(in))
+	for i := range out {
+		p := alone(out[i])
+		out[i].own = &p
 	}
 	for i := range out {
-		for k := i + 1; k < len(out); k++ {
-			x, ok := ins[i].Rail.Exercise(out[i].From.Exercise)
-			if out[k].Rail != out[i].Rail || out[k].From.Parked != out[i].From.Parked || out[k].From.Exercise != out[i].From.Exercise || !ok || !x.Both() {
-				continue
-			}
-			f := gather(ins[i])
-			a, b := &out[i], &out[k]
-			if protective[a.Verdict] > protective[b.Verdict] || protective[a.Verdict] == protective[b.Verdict] && f.gentler(a.To, b.To) < 0 {
-				a, b = b, a
-			}
-			// b is the more protective: it holds for both legs.
-			a.Verdict, a.Steps, a.Fired, a.News = b.Verdict, b.Steps, b.Fired, a.News || b.News
-			to := b.To
-			to.Side, to.ID = a.Side, ""
-			if b.Verdict == Hold || b.Verdict == Pending {
-				to = a.From
-			}
-			a.To = to
+		k := slices.IndexFunc(out, func(o Input) bool {
+			return o.Current.Rail == out[i].Current.Rail && o.Current.Side != out[i].Current.Side
+		})
+		if k >= 0 {
+			o := out[k].own
+			out[i].Other = &Row{From: o.From, To: o.To, Verdict: o.Verdict, Steps: o.Steps, News: o.News, Fired: o.Fired}
 		}
 	}
 	return out
+}
+
+// together decides a row beside the other leg's.
+func (in Input) together() Proposal {
+	p := Proposal{}
+	if in.own != nil {
+		p = *in.own
+	} else {
+		p = alone(in)
+	}
+	if in.Other == nil {
+		return p
+	}
+	p = in.waits(p)
+	x, ok := in.Rail.Exercise(p.From.Exercise)
+	if o := *in.Other; ok && x.Both() && o.From.Exercise == p.From.Exercise && o.From.Parked == p.From.Parked {
+		p.News = p.News || o.News
+		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && gather(in).gentler(o.To, p.To) < 0 {
+			// The more protective holds for both legs.
+			p.Verdict, p.Steps, p.Fired = o.Verdict, o.Steps, o.Fired
+			side := p.Side
+			p.To = o.To
+			p.To.Side, p.To.ID = side, ""
+			if o.Verdict == Hold || o.Verdict == Pending {
+				p.To = p.From
+			}
+		}
+	}
+	return p
+}
+
+// waits holds a move up, or a return, into an exercise that trains both legs while the other leg stands on
+// an easier one and has not earned it too: its work would be done for it.
+func (in Input) waits(p Proposal) Proposal {
+	at := func(id string) int {
+		return slices.IndexFunc(in.Rail.Exercises, func(x catalog.Exercise) bool { return x.ID == id })
+	}
+	to, o := at(p.To.Exercise), *in.Other
+	enters := (p.Verdict == Up || p.Verdict == Return) && to >= 0 && in.Rail.Exercises[to].Both() && (p.To.Exercise != p.From.Exercise || p.From.Parked)
+	if !enters || o.From.Parked || at(o.From.Exercise) >= to || at(o.From.Exercise) < 0 || o.Verdict == Up && at(o.To.Exercise) >= to {
+		return p
+	}
+	verdict := Hold
+	if p.From.Parked {
+		verdict = Park
+	}
+	why := in.House.Because("adjust.both-legs", fmt.Sprintf("“%s” trains both legs: it waits until the %s leg has earned it too", p.To.Name, o.From.Side)).See(string(o.From.Side)+" leg", "%s", o.From.Text())
+	p.Verdict, p.Steps, p.To = verdict, 0, p.From
+	p.Fired = append([]Fired{{Verdict: verdict, Reason: why}}, p.Fired...)
+	return p
 }
 
 // Joint puts the rows of one exercise that trains both legs at the lesser dose, parked if either is, from

@@ -276,6 +276,70 @@ func TestBackBelowTheFirstNotch(t *testing.T) {
 	assert.Equal(t, "Two-leg raises off a step, 3 × 10", facing(in).back(whole(in).Current).Text())
 }
 
+// Below the first notch a climb goes by half again, rounded down, at least by one.
+func TestUpBelowTheFirstNotch(t *testing.T) {
+	for _, c := range []struct {
+		exercise string
+		from     body.Dose
+		want     []string
+	}{
+		{"one_floor", dose(2, 3), []string{"2 × 4", "2 × 6", "2 × 8", "3 × 8"}},
+		{"towel_one", dose(1, 3), []string{"1 × 4", "1 × 6", "1 × 8", "2 × 8"}},
+		{"hold_two", body.Dose{Kind: body.Hold, Sets: 2, Seconds: 2}, []string{"2 × 3 s", "2 × 4 s", "2 × 6 s", "2 × 9 s", "2 × 13 s", "2 × 15 s"}},
+		{"heel_bounce", body.Dose{Kind: body.Contacts, Sets: 2, Reps: 5}, []string{"2 × 7 contacts", "2 × 10 contacts", "2 × 15 contacts", "2 × 20 contacts", "3 × 20 contacts"}},
+	} {
+		in := quiet()
+		for _, r := range catalog.Shipped.Rails {
+			if _, ok := r.Exercise(c.exercise); ok {
+				in.Current.Rail = r.ID
+			}
+		}
+		in.Current.Exercise, in.Current.Dose = c.exercise, c.from
+		f, p := facing(in), whole(in).Current
+		for _, want := range c.want {
+			p = f.up(p)
+			assert.Equal(t, want, p.Dose.String(), c.exercise)
+			assert.Equal(t, c.exercise, p.Exercise)
+		}
+	}
+}
+
+// A move up into work of both legs waits until the other leg has earned it too; then both move.
+func TestIntoWorkOfBothLegsOnlyTogether(t *testing.T) {
+	both := func(other body.Dose) []Proposal {
+		a := quiet()
+		a.Current.Rail, a.Current.Exercise, a.Current.Dose = "calf_straight", "seated_band", dose(2, 15)
+		a.Current.Dose.Band = "medium"
+		a.Profile.Equipment.Bands = []string{"medium"}
+		a.Profile.Symptoms = append(a.Profile.Symptoms, body.Symptom{Region: body.Heel, Side: body.Right, Baseline: 1})
+		a.Mornings = nil
+		for d := -6; d <= 0; d++ {
+			for _, side := range body.Sides {
+				a.Mornings = append(a.Mornings, build.Morning{On: today.Add(d), Region: body.Heel, Side: side, Pain: 1})
+			}
+		}
+		b := a
+		b.Current.Side, b.Current.ID, b.Current.Dose = body.Right, "p2", other
+		logs := []Log{}
+		for _, cur := range []catalog.Prescription{a.Current, b.Current} {
+			logs = append(logs, logOn(cur, -4), logOn(cur, -2))
+		}
+		a.Logs, b.Logs = logs, logs
+		return ProposeAll([]Input{whole(a), whole(b)})
+	}
+	top, low := dose(2, 15), dose(1, 10)
+	top.Band, low.Band = "medium", "medium"
+	got := both(low)
+	assert.Equal(t, Hold, got[0].Verdict)
+	assert.Equal(t, "adjust.both-legs", got[0].Fired[0].Reason.Rule)
+	assert.Contains(t, got[0].Fired[0].Reason.Says, "the right leg has earned it too")
+	assert.Equal(t, Up, got[1].Verdict, "%v", got[1].Fired)
+	for _, p := range both(top) {
+		assert.Equal(t, Up, p.Verdict, "%v", p.Fired)
+		assert.Equal(t, "two_floor", p.To.Exercise)
+	}
+}
+
 func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {
 	in := quiet()
 	in.Current.Parked, in.Current.From = true, today.Add(-8)

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/permit"
 )
@@ -18,17 +19,6 @@ const (
 	CauseMissed = catalog.CauseMissed
 	CauseRetest = catalog.CauseRetest
 )
-
-// floor is the least amount of a set that is worth doing, in the unit of its kind.
-func floor(d body.Dose) int {
-	switch d.Kind {
-	case body.Repetitions, body.RMLoad:
-		return 3
-	case body.Paces, body.Contacts:
-		return 5
-	}
-	return 2
-}
 
 // small reports a dose so small that a step may add one set or five units, whatever share that is.
 func small(d body.Dose) bool {
@@ -170,7 +160,11 @@ func (f facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 }
 
 // grow is the next dose of the same weight, made smaller where it would grow the work by more than half.
+// Below the first notch it goes by half again, at least by one.
 func (f facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
+	if first := x.Ladder[0]; d.Kind == first.Kind && d.Kind != body.RMLoad && d.Amount() < first.Amount() && d.Sets <= first.Sets {
+		return d.WithAmount(min(first.Amount(), max(d.Amount()+1, d.Amount()*(100+f.h.Int("dose.step"))/100)))
+	}
 	if x.Published() || d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes {
 		return n
 	}
@@ -194,7 +188,7 @@ func (f facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 		if w(more) <= most*w(d) && w(more) < w(n) {
 			return more
 		}
-		if less := n.WithAmount(int(most * w(d) / float64(n.Sets*n.Times()))); less.Amount() >= floor(n) && w(less) > w(d) {
+		if less := n.WithAmount(int(most * w(d) / float64(n.Sets*n.Times()))); less.Amount() >= build.Floor(f.h, n) && w(less) > w(d) {
 			return less
 		}
 	}
@@ -254,7 +248,7 @@ func (f facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 		}
 		d.Sets++
 	}
-	if n := d.Amount() * 4 / 5; n >= floor(d) && d.Kind != body.RMLoad {
+	if n := d.Amount() * 4 / 5; n >= build.Floor(f.h, d) && d.Kind != body.RMLoad {
 		return d.WithAmount(n), true
 	}
 	return d, false

@@ -379,10 +379,13 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	var spots []spot
 	for _, side := range rail.Sides() {
-		if s, ok := v.place(rail, side); ok {
+		s, ok := v.place(rail, side)
+		if w, had := v.waiting(rail, side, s.why); !ok && had {
+			spots = append(spots, w)
+		} else if ok {
 			spots = append(spots, s)
-		} else if s, ok := v.waiting(rail, side); ok {
-			spots = append(spots, s)
+		} else if s.why.Says != "" {
+			p.Locked = append(p.Locked, s.why)
 		} else if r := v.locked(rail, side); len(r.Says) > 0 {
 			p.Locked = append(p.Locked, r.See("side", "%s", side))
 		}

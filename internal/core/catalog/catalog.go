@@ -170,6 +170,7 @@ type Start struct {
 	Exercise string  `json:"exercise"`
 	Dose     int     `json:"dose,omitempty" doc:"index of its dose, where the test does not give it"`
 	Fixed    bool    `json:"fixed,omitempty" doc:"takes the dose named, whatever was tested"`
+	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where another than the table's gives its dose; untested, the row is passed over"`
 }
 
 // Rail is an ordered progression of exercises.

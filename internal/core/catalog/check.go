@@ -1,12 +1,16 @@
 package catalog
 
 import (
+	"cmp"
 	"fmt"
+	"reflect"
 	"regexp"
 	"slices"
 	"strings"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+	"notchback/internal/core/screen"
 )
 
 // Gear is one kind of equipment an exercise may need.
@@ -140,6 +144,12 @@ func (r Rail) fill(x Exercise) Exercise {
 	x.EachSide = x.Trains == body.OneSide && !r.Whole
 	x.Faults, x.StopWhen, x.When = inherit(x.Faults, r.Faults), inherit(x.StopWhen, r.StopWhen), inherit(x.When, r.When)
 	x.First, x.Not = join(x.First, r.First, func(a, b Need) bool { return a.Says == b.Says }), join(x.Not, r.Not, func(a, b Bar) bool { return a.Says == b.Says })
+	// What a shipped exercise waits for holds for the practice's change or copy of it too.
+	for _, y := range known {
+		if y, ok := y.Exercise(cmp.Or(x.CopyOf, x.ID)); ok {
+			x.First, x.Not = join(x.First, y.First, func(a, b Need) bool { return reflect.DeepEqual(a, b) }), join(x.Not, y.Not, func(a, b Bar) bool { return reflect.DeepEqual(a, b) })
+		}
+	}
 	x.Needs, x.Cues = orEmpty(x.Needs), orEmpty(x.Cues)
 	if x.RestS == 0 {
 		x.RestS = r.RestS
@@ -346,9 +356,24 @@ func (x Exercise) check() (string, error) {
 }
 
 func (r Rail) checkPlace() error {
-	if r.Place == nil || r.Place.By == "toe" {
+	if r.Place == nil {
 		return nil
 	}
+	if !slices.Contains([]string{"raises", "hold", "score", "reference", "toe"}, r.Place.By) {
+		return body.Refuse("place", "cannot be done by %q; choose raises, hold, score, reference or toe", r.Place.By)
+	}
+	for _, id := range r.Measures() {
+		if _, ok := screen.FindMeasure(id); !ok {
+			return body.Refuse("place", "rests on %q, which is no test", id)
+		}
+	}
+	if _, ok := house.Find(r.Place.Reference); !ok && r.Place.By == "reference" {
+		return body.Refuse("place", "is a share of %q, which is no house rule; name the test's reference", r.Place.Reference)
+	}
+	if r.Place.By == "toe" {
+		return nil
+	}
+	known := func(id string) bool { _, ok := screen.FindMeasure(id); return ok || id == "" }
 	at := -1
 	for i, s := range r.Place.Starts {
 		k := slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == s.Exercise })
@@ -357,6 +382,8 @@ func (r Rail) checkPlace() error {
 			return body.Refuse("place", "starts on %q, which is not on the rail", s.Exercise)
 		case s.Dose < 0 || s.Dose >= len(r.Exercises[k].Ladder):
 			return body.Refuse("place", "starts on a dose “%s” does not have", r.Exercises[k].Name)
+		case !known(s.Measure):
+			return body.Refuse("place", "“%s” is placed by %q, which is no test", r.Exercises[k].Name, s.Measure)
 		case k < at || (i > 0 && s.From <= r.Place.Starts[i-1].From):
 			return body.Refuse("place", "a better test must not start lower: “%s” stands before the one above it", r.Exercises[k].Name)
 		case k == at && !s.Fixed && r.Place.Starts[i-1].Fixed:

@@ -35,9 +35,11 @@ var All = slices.Concat(measures, work)
 
 // work are the thresholds of building, adjusting, running volume and the desk.
 var work = []Rule{
-	{"place.share", "First dose as a share of the tested amount", 60, "%", 30, 80, body.Ours, ""},
-	{"place.reps.min", "First dose, fewest repetitions", 5, "", 2, 8, body.Ours, ""},
-	{"place.reps.max", "First dose, most repetitions", 12, "", 8, 20, body.Ours, ""},
+	{"place.share", "First dose of a set as a share of the tested amount", 60, "%", 30, 60, body.Ours, ""},
+	{"place.reps.min", "First dose of work lighter than the test, fewest repetitions", 5, "", 3, 5, body.Ours, ""},
+	{"dose.floor.reps", "Fewest repetitions of a set worth doing", 3, "", 3, 8, body.Ours, ""},
+	{"dose.floor.seconds", "Fewest seconds of a set worth doing", 2, "s", 2, 10, body.Ours, ""},
+	{"dose.floor.contacts", "Fewest paces or contacts of a set worth doing", 5, "", 5, 20, body.Ours, ""},
 	{"build.rails.max", "Most rails active at once", 6, "", 1, 8, body.Ours, ""},
 	{"build.calm.enter", "Calm begins when usual morning or daily pain is above", 3, "of 10", 1, 5, body.Ours, ""},
 	{"build.calm.exit", "Calm ends when mornings stay at or below", 2, "of 10", 0, 3, body.Ours, ""},

@@ -84,13 +84,13 @@ func TestAKeptValueOutsideItsRange(t *testing.T) {
 func TestChanges(t *testing.T) {
 	h := Rules{Version: 3, Changed: map[string]float64{"place.share": 50}}
 	assert.Equal(t, 50.0, h.Get("place.share"))
-	assert.Equal(t, 12, h.Int("place.reps.max"))
+	assert.Equal(t, 5, h.Int("place.reps.min"))
 	assert.EqualValues(t, "set by this practice", h.Because("r", "s", "place.share").Provenance)
-	assert.Equal(t, body.Ours, h.Because("r", "s", "place.reps.max").Provenance)
+	assert.Equal(t, body.Ours, h.Because("r", "s", "place.reps.min").Provenance)
 	assert.NotNil(t, h.Because("r", "s").House)
 	assert.Panics(t, func() { h.Get("no.such.rule") })
 	assert.ErrorContains(t, CheckChange("no.such.rule", 1), "there is no house rule")
-	assert.ErrorContains(t, CheckChange("place.share", 99), "enter 30 to 80 %")
+	assert.ErrorContains(t, CheckChange("place.share", 99), "enter 30 to 60 %")
 }
 
 func TestApproaches(t *testing.T) {
