@@ -231,7 +231,7 @@ func TestCalmIsTheLegs(t *testing.T) {
 		in.Mornings = append(in.Mornings, Morning{On: today.Add(-i), Region: body.Achilles, Side: body.Left, Pain: 2})
 	}
 	p = Make(in)
-	assert.Equal(t, Build, p.Phase)
+	assert.Equal(t, Wake, p.Phase, "toes, arch and balance were never tested")
 	assert.Equal(t, "one_floor", plan(t, p, "calf_straight").Prescriptions[0].Exercise)
 	in.Mornings[3].Pain = 3
 	assert.Equal(t, Calm, Make(in).Phase, "one morning at 3 keeps Calm")
@@ -274,7 +274,17 @@ func TestPhasesEndByCriteria(t *testing.T) {
 		return Make(in)
 	}
 	give := func(in *Input, measure string, left, right float64) {
+		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure })
 		in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: body.Left, Value: left, Parts: []float64{left, 1}, On: today}, screen.Trial{Measure: measure, Side: body.Right, Value: right, Parts: []float64{right, 1}, On: today})
+	}
+	whole := at
+	at = func(change func(*Input)) Programme {
+		return whole(func(in *Input) {
+			give(in, "toes.big_alone", 2, 2)
+			give(in, "foot.short", 2, 2)
+			give(in, "balance.open", 31, 31)
+			change(in)
+		})
 	}
 	assert.Equal(t, Load, at(func(*Input) {}).Phase, "20 and 22 raises, the weaker at 91 %")
 	assert.Equal(t, Build, at(func(in *Input) { in.House = house.Rules{Changed: map[string]float64{"build.sides": 95}} }).Phase)
@@ -300,7 +310,57 @@ func TestPhasesEndByCriteria(t *testing.T) {
 		give(in, "foot.short", 3, 3)
 	})
 	assert.Equal(t, Bounce, strong.Phase, "strength target met and the gate open: %v", strong.Next)
-	assert.Equal(t, Load, at(func(in *Input) { give(in, "calf.rm", 140, 140) }).Phase, "short foot was not tested: the gate is shut")
+	weak := at(func(in *Input) {
+		give(in, "calf.rm", 140, 140)
+		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "balance.open" })
+	})
+	assert.Equal(t, Wake, weak.Phase, "balance was not tested")
+
+	// What was never tested is not met.
+	for measure, phase := range map[string]Phase{"toes.big_alone": Wake, "foot.short": Wake, "balance.open": Wake, "ankle.knee_to_wall": Build, "toe.passive_height": Build, "calf.raises_straight": Build} {
+		for _, side := range body.Sides {
+			got := at(func(in *Input) {
+				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure && tr.Side == side })
+			})
+			assert.Equal(t, phase, got.Phase, "%s, %s, never tested", measure, side)
+		}
+	}
+	// "At least 20" on both sides proves no ratio; at least 25 proves the reference.
+	for n, phase := range map[float64]Phase{20: Build, 25: Load} {
+		got := at(func(in *Input) {
+			for i := range in.Trials {
+				if in.Trials[i].Measure == "calf.raises_straight" {
+					in.Trials[i].Value, in.Trials[i].Stop = n, screen.StopCeiling
+				}
+			}
+		})
+		assert.Equal(t, phase, got.Phase, "at least %g", n)
+	}
+}
+
+// The sorest place is answered first, and every sore place counts.
+func TestTheSorestPlaceIsAnsweredFirst(t *testing.T) {
+	in := input(trials([2]float64{12, 12}, [2]float64{40, 40}, [2]float64{20, 20}))
+	chosen := func() []string {
+		var out []string
+		for _, r := range Make(in).Rails {
+			if r.Chosen && r.Why.Rule == "build.symptom" {
+				out = append(out, r.Rail)
+			}
+		}
+		return out
+	}
+	for _, pain := range [][2]int{{1, 3}, {3, 1}} {
+		in.Profile.Symptoms = []body.Symptom{{Region: body.Arch, Side: body.Left, Baseline: pain[0]}, {Region: body.Shin, Side: body.Left, Baseline: pain[1]}}
+		first, second := "toe_calf", "shin"
+		if pain[1] > pain[0] {
+			first, second = "leg_release", "toe_calf"
+		}
+		got := chosen()
+		require.NotEmpty(t, got)
+		assert.Equal(t, first, got[0], "%v", pain)
+		assert.Contains(t, got, second, "%v", pain)
+	}
 }
 
 func TestHeavyLoadsWaitForTheirPhase(t *testing.T) {

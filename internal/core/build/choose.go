@@ -12,41 +12,56 @@ import (
 )
 
 // sore reports a symptom at one of the places.
-func (v view) sore(places ...body.Region) bool {
-	return slices.ContainsFunc(v.in.Profile.Symptoms, func(s body.Symptom) bool {
-		return slices.Contains(places, s.Region) && max(s.Baseline, s.Worst) > 0
-	})
+func (v view) sore(places ...body.Region) bool { return v.soreness(places...) > 0 }
+
+// soreness is the highest number given for one of the places, 0–10.
+func (v view) soreness(places ...body.Region) int {
+	worst := 0
+	for _, s := range v.in.Profile.Symptoms {
+		if slices.Contains(places, s.Region) {
+			worst = max(worst, s.Baseline, s.Worst)
+		}
+	}
+	return worst
 }
 
 func (v view) approach(id string) string { return v.in.House.Choice(v.in.Profile.Approaches, id) }
 
-// symptomRails lists what a sore place asks for under the chosen approach, first choice first.
-func (v view) symptomRails() (ids []string, says string) {
-	switch {
-	case v.sore(body.Heel, body.Arch):
-		switch v.approach("sore_heel") {
-		case "settle":
-			if v.phase == Calm {
-				return []string{"settle_kit", "leg_release"}, "sore heel, settled first"
-			}
-			return []string{"toe_calf", "leg_release"}, "sore heel, settled: now it is strengthened"
-		case "release":
-			return []string{"leg_release", "short_foot", "sole_release"}, "sore heel: released and strengthened together"
+// remedy is what a sore place asks for under the chosen approach, first choice first.
+type remedy struct {
+	rails    []string
+	says     string
+	severity int // 0–10
+}
+
+// remedies lists what the sore places ask for, the sorest first.
+func (v view) remedies() []remedy {
+	var out []remedy
+	add := func(says string, rails []string, places ...body.Region) {
+		if v.sore(places...) {
+			out = append(out, remedy{rails, says, v.soreness(places...)})
 		}
-		return []string{"toe_calf", "leg_release"}, "sore heel, loaded early within the pain rule"
-	case v.sore(body.Shin):
-		if v.approach("sore_shin") == "strengthen" {
-			return []string{"shin", "short_foot"}, "sore shin, strengthened within the pain rule"
-		}
-		return []string{"leg_release", "shin"}, "sore shin, calmed first"
-	case v.sore(body.Achilles, body.Calf):
-		return []string{"calf_straight", "forefoot_hold", "leg_release"}, "sore calf or Achilles: holds and slow loading within the pain rule"
-	case v.sore(body.OuterAnkle, body.InnerAnkle):
-		return []string{"side_ankle", "balance"}, "sore ankle: comfortable side work and balance"
-	case v.sore(body.BigToe, body.Ball):
-		return []string{"short_foot", "toe_control"}, "sore forefoot: control before range"
 	}
-	return nil, ""
+	says, rails := "sore heel, loaded early within the pain rule", []string{"toe_calf", "leg_release"}
+	switch approach := v.approach("sore_heel"); {
+	case approach == "settle" && v.phase == Calm:
+		says, rails = "sore heel, settled first", []string{"settle_kit", "leg_release"}
+	case approach == "settle":
+		says = "sore heel, settled: now it is strengthened"
+	case approach == "release":
+		says, rails = "sore heel: released and strengthened together", []string{"leg_release", "short_foot", "sole_release"}
+	}
+	add(says, rails, body.Heel, body.Arch)
+	says, rails = "sore shin, calmed first", []string{"leg_release", "shin"}
+	if v.approach("sore_shin") == "strengthen" {
+		says, rails = "sore shin, strengthened within the pain rule", []string{"shin", "short_foot"}
+	}
+	add(says, rails, body.Shin)
+	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "forefoot_hold", "leg_release"}, body.Achilles, body.Calf)
+	add("sore ankle: comfortable side work and balance", []string{"side_ankle", "balance"}, body.OuterAnkle, body.InnerAnkle)
+	add("sore forefoot: control before range", []string{"short_foot", "toe_control"}, body.BigToe, body.Ball)
+	slices.SortStableFunc(out, func(a, b remedy) int { return b.severity - a.severity })
+	return out
 }
 
 // candidate is a rail somebody or something asks for.
@@ -190,9 +205,10 @@ func (v view) candidates() []candidate {
 		}
 		add(candidate{rail: id, why: r, must: true, byHand: true})
 	}
-	ids, says := v.symptomRails()
-	for i, id := range ids {
-		add(candidate{rail: id, why: h.Because("build.symptom", "chosen: "+says), must: i == 0})
+	for n, r := range v.remedies() {
+		for i, id := range r.rails {
+			add(candidate{rail: id, why: h.Because("build.symptom", "chosen: "+r.says).See("worst", "%d of 10", r.severity), must: n == 0 && i == 0})
+		}
 	}
 	ranked := v.ranked()
 	for round := range 2 {

@@ -76,7 +76,7 @@ func LegInCalm(p body.Profile, mornings []Morning, today body.Date, h house.Rule
 }
 
 // wakeDone reports the exit of Wake: toe control and short foot at their score, and balance at 30 s
-// under 60 years, 20 s at 60 to 69, 12 s from 70. A test that was not taken keeps nobody in Wake.
+// under 60 years, 20 s at 60 to 69, 12 s from 70. A test that was not taken is not passed.
 func (v view) wakeDone() (bool, body.Reason) {
 	h := v.in.House
 	r := h.Because("build.wake", "toes, arch and balance are awake", "score.ability")
@@ -93,42 +93,72 @@ func (v view) wakeDone() (bool, body.Reason) {
 		least         float64
 	}{{"toes.big_alone", "big toe alone", h.Get("score.ability")}, {"foot.short", "short foot", h.Get("score.ability")}, {"balance.open", "balance, eyes open, s", balance}} {
 		for _, side := range body.Sides {
-			if x, ok := v.limits[side].Values[c.measure]; ok && !slices.Contains(v.limits[side].Structural, c.measure) {
-				r = r.See(fmt.Sprintf("%s, %s", c.name, side), "%.3g (from %g)", x, c.least)
-				done = done && x >= c.least
+			if slices.Contains(v.limits[side].Structural, c.measure) {
+				continue
 			}
+			x, ok := v.limits[side].Values[c.measure]
+			if ok {
+				r = r.See(fmt.Sprintf("%s, %s", c.name, side), "%.3g (from %g)", x, c.least)
+			} else {
+				r = r.See(fmt.Sprintf("%s, %s", c.name, side), "not tested")
+			}
+			done = done && ok && x >= c.least
 		}
 	}
 	if !done {
-		r.Says = "Wake: toe control, short foot or balance is below its mark; they come first, beside light strength"
+		r.Says = "Wake: toe control, short foot or balance is below its mark or not tested; they come first, beside light strength"
 	}
 	return done, r
 }
 
 // referencesMet reports the exit of Build: both legs at the raise reference, or both at 15 and the
-// weaker at 90 % of the stronger, and ankle and toe not short.
+// weaker at 90 % of the stronger, and ankle and big toe tested and not short. "At least n" raises prove n
+// and no ratio.
 func referencesMet(fs []screen.Finding, p body.Profile, h house.Rules) (bool, body.Reason) {
-	r := h.Because("build.phase", "references met: the programme may load", "calf.raises_straight.ref", "build.sides")
-	raises := map[body.Side]float64{}
-	short := false
+	r := h.Because("build.phase", "references met: the programme may load", "calf.raises_straight.ref", "build.sides", "build.raises.least")
+	raises, exact, met := map[body.Side]float64{}, 0, true
 	for _, f := range fs {
-		if f.ID == "calf.raises_straight" && !f.AtLeast {
+		if f.ID == "calf.raises_straight" {
 			raises[f.Side] = f.Value
-			r = r.See(f.Name+", "+string(f.Side), "%.0f", f.Value)
+			if !f.AtLeast {
+				exact++
+			}
+			r = r.See(f.Name+", "+string(f.Side), "%s", f.Shown())
 		}
-		if i := slices.IndexFunc(p.Structural, func(x body.Structural) bool { return x.Measure == f.Measure && x.Side.Touches(f.Side) }); i >= 0 {
-			r = r.See(f.Name+", "+string(f.Side), "structural: %s", p.Structural[i].Word)
-			continue
-		}
-		if f.Verdict == screen.Short && slices.Contains([]string{"ankle.knee_to_wall", "ankle.lunge_angle", "toe.passive_angle", "toe.active_gap"}, f.ID) {
-			short = true
-			r = r.See(f.Name+", "+string(f.Side), "%s, short", f.Shown())
+	}
+	for _, side := range body.Sides {
+		for _, c := range []struct {
+			name string
+			by   []string
+			need bool
+		}{{"ankle bend", []string{"ankle.knee_to_wall", "ankle.lunge_angle"}, true}, {"big toe", []string{"toe.passive_angle"}, true}, {"big toe, active", []string{"toe.active_gap"}, false}} {
+			known, waived := false, false
+			for _, f := range fs {
+				if !slices.Contains(c.by, f.ID) || f.Side != side {
+					continue
+				}
+				if i := slices.IndexFunc(p.Structural, func(x body.Structural) bool { return x.Measure == f.Measure && x.Side.Touches(side) }); i >= 0 {
+					waived = true
+					r = r.See(f.Name+", "+string(side), "structural: %s", p.Structural[i].Word)
+					continue
+				}
+				known = true
+				if f.Verdict == screen.Short {
+					met = false
+					r = r.See(f.Name+", "+string(side), "%s, short", f.Shown())
+				}
+			}
+			if !known && !waived && c.need {
+				met = false
+				r = r.See(c.name+", "+string(side), "not tested")
+			}
 		}
 	}
 	lo, hi := min(raises[body.Left], raises[body.Right]), max(raises[body.Left], raises[body.Right])
-	met := !short && len(raises) == 2 && (lo >= h.Get("calf.raises_straight.ref") || (lo >= 15 && lo >= h.Get("build.sides")/100*hi))
+	even := exact == 2 && lo >= h.Get("build.raises.least") && lo >= h.Get("build.sides")/100*hi
+	met = met && len(raises) == 2 && (lo >= h.Get("calf.raises_straight.ref") || even)
 	if !met {
-		r.Says = "Build: strength and range are not at their references yet"
+		r.Says = "Build: strength and range are not at their references yet, or not tested"
 	}
 	return met, r
 }

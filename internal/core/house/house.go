@@ -47,6 +47,7 @@ var work = []Rule{
 	{"build.rails.basic", "Rails a runner gets even when nothing measured asks for them", 2, "", 1, 4, body.Ours, ""},
 	{"build.keep.sessions", "Sessions a week that keep what is built", 2, "", 1, 3, body.Common, ""},
 	{"build.keep.weeks", "Weeks at the top of a rail until it counts as built", 8, "weeks", 4, 16, body.Ours, ""},
+	{"build.raises.least", "Build ends with even legs from this many raises", 15, "", 15, 25, body.Ours, ""},
 	{"build.sides", "Build ends with the weaker leg at this share of the stronger", 90, "%", 80, 100, body.Ours, ""},
 	{"build.heavy.min_kg", "Smallest dumbbell that lets the heavy slow exercise start", 10, "kg", 4, 40, body.Ours, ""},
 	{"week.gap.heavy", "Free days between sessions of loaded or one-leg calf work", 1, "days", 1, 3, body.Common, ""},
