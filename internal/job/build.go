@@ -38,6 +38,7 @@ func (o Open) buildInput(c build.Choices) build.Input {
 	if o.Programme != nil {
 		in.Built = o.Programme.On
 	}
+	in.Done = adjust.Done(o.Logs)
 	return in
 }
 

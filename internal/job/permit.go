@@ -15,6 +15,7 @@ import (
 
 // memo keeps what one reading of a chart computes once.
 type memo struct {
+	calendar  *build.Calendar
 	limits    map[body.Side]catalog.Limits
 	facts     *permit.Facts
 	proposals []adjust.Proposal

@@ -54,7 +54,7 @@ func (o Open) training(on body.Date) training {
 			continue
 		}
 		if rail, ok := o.Catalogue.Find(d.Rail); ok {
-			items, kept := o.items(rail, d.Slot, s.race)
+			items, kept := o.items(rail, d.Slot, on)
 			s.items, s.kept = append(s.items, items...), append(s.kept, kept...)
 		}
 	}
@@ -71,7 +71,7 @@ func (o Open) training(on body.Date) training {
 // items groups what may be done of a rail by exercise: the sides of one exercise stand together, and two
 // legs at one dose are a single line. A protective verdict holds from the moment its report arrived, and
 // what may not be done is listed apart, with its reasons.
-func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) ([]item, []keptOut) {
+func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item, []keptOut) {
 	out, kept := []item{}, []keptOut{}
 	for _, row := range o.Prescriptions {
 		if row.Rail != rail.ID {
@@ -101,9 +101,9 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) 
 			}
 			continue
 		}
-		dose, may := race.Dose(x, pr.Dose)
-		if !may {
-			kept = append(kept, keptOut{rail: rail, slot: slot, exercise: x, side: row.Side, reasons: []permit.Reason{{Reason: race.Why, Cut: "race", Sort: permit.Calendar, Leg: row.Side, Opens: "after the race"}}})
+		dose, no, note := o.calendar().Judge(o.standing(rail, x, slot, on, pr))
+		if no != nil {
+			kept = append(kept, keptOut{rail: rail, slot: slot, exercise: x, side: row.Side, reasons: []permit.Reason{*no}})
 			continue
 		}
 		dose = a.Of(dose)
@@ -122,6 +122,9 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) 
 			side = body.Both
 		}
 		it.notes = a.Notes
+		if note != "" {
+			it.notes = append(slices.Clone(a.Notes), note)
+		}
 		it.sides = append(it.sides, itemSide{side: side, dose: dose, prescriptions: []catalog.Prescription{pr}})
 	}
 	for i := range out {
@@ -130,6 +133,48 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, race *build.RaceRule) 
 		})
 	}
 	return out, kept
+}
+
+// standing is one prescription on a day, as the calendar judges it.
+func (o Open) standing(rail catalog.Rail, x catalog.Exercise, slot catalog.Slot, on body.Date, p catalog.Prescription) build.Standing {
+	s := build.Standing{On: on, Slot: slot, Rail: rail, Exercise: x, Side: p.Side, Dose: p.Dose}
+	if rail.Place != nil && rail.Place.By == "raises" {
+		s.Best = int(o.limits(p.Side).Values[rail.Place.Measure])
+	}
+	return s
+}
+
+// calendar judges the dated days of the programme.
+func (o Open) calendar() build.Calendar {
+	if o.memo.calendar == nil {
+		planned, done := []build.Standing{}, []build.Standing{}
+		inForce := []catalog.Prescription{}
+		for _, row := range o.Prescriptions {
+			inForce = append(inForce, o.proposal(row).InForce())
+		}
+		for _, d := range o.Days {
+			rail, ok := o.Catalogue.Find(d.Rail)
+			if !ok || d.On < o.Today {
+				continue
+			}
+			for _, p := range inForce {
+				if p.Rail == d.Rail && !p.Parked {
+					if x, ok := rail.Exercise(p.Exercise); ok {
+						planned = append(planned, o.standing(rail, x, d.Slot, d.On, p))
+					}
+				}
+			}
+		}
+		for _, l := range o.Logs {
+			rail, _ := o.Catalogue.Find(l.Prescription.Rail)
+			if x, ok := rail.Exercise(l.Prescription.Exercise); ok && l.Share() > 0 {
+				done = append(done, o.standing(rail, x, catalog.Own, l.On, l.Prescription))
+			}
+		}
+		c := build.NewCalendar(o.Profile, o.House, o.Today, planned, done)
+		o.memo.calendar = &c
+	}
+	return *o.memo.calendar
 }
 
 // shorten marks what the short version of the day keeps. Habits and drills inside a run stay out of it:

@@ -81,6 +81,17 @@ func (l Log) Complete() bool {
 // Clean reports whether no form fault was seen.
 func (l Log) Clean() bool { return len(l.Faults) == 0 }
 
+// Done lists the last day each exercise was done.
+func Done(logs []Log) map[string]body.Date {
+	out := map[string]body.Date{}
+	for _, l := range logs {
+		if l.Share() > 0 {
+			out[l.Prescription.Exercise] = max(out[l.Prescription.Exercise], l.On)
+		}
+	}
+	return out
+}
+
 // worse joins two reports of the same work: the worst of each value.
 func (l Log) worse(o Log) Log {
 	l.Pain = max(l.Pain, o.Pain)

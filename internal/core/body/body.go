@@ -133,7 +133,10 @@ func (d Date) number() int {
 }
 
 // Monday returns the Monday of d's week.
-func (d Date) Monday() Date { return d.Add(-((int(d.Time().Weekday()) + 6) % 7)) }
+func (d Date) Monday() Date { return d.Add(-d.Weekday()) }
+
+// Weekday is 0 on Monday to 6 on Sunday.
+func (d Date) Weekday() int { return (int(d.Time().Weekday()) + 6) % 7 }
 
 // Short returns the day as people write it, with its weekday: "Mon 2 Nov".
 func (d Date) Short() string { return d.Time().Format("Mon 2 Jan") }

@@ -77,8 +77,12 @@ type History struct {
 type FixedRun struct {
 	Weekday int    `json:"weekday" minimum:"0" maximum:"6" doc:"0 Monday … 6 Sunday"`
 	Minutes int    `json:"minutes" minimum:"1" maximum:"600"`
-	Quality string `json:"quality" enum:"easy,quality,long" doc:"easy, quality (intervals, hills, race) or long"`
+	Quality string `json:"quality" enum:"easy,quality,long" doc:"easy, quality (intervals, hills, race, other sport with jumps or sprints) or long"`
+	Time    string `json:"time,omitempty" enum:"morning,evening," doc:"empty counts as evening"`
 }
+
+// Morning reports a run in the morning; a run of unknown time counts as one in the evening.
+func (r FixedRun) Morning() bool { return r.Time == "morning" }
 
 // Structural is a finding the coach recorded as given: a fused toe, an arch flat since birth, hardware.
 // Its criterion is waived, and exercises that depend on it stay out.
@@ -93,6 +97,8 @@ type Race struct {
 	On   Date    `json:"on"`
 	Km   float64 `json:"km,omitempty" doc:"0 when unknown"`
 	Name string  `json:"name,omitempty"`
+	// Minor is a race that is run as a quality run. At most one goal race stands in four weeks.
+	Minor bool `json:"minor,omitempty" doc:"run as a quality run, not a goal race"`
 }
 
 // Equipment lists what the runner owns, with real sizes.
@@ -256,12 +262,10 @@ func (p Profile) Dated(before Profile, today Date) Profile {
 	return p
 }
 
-// RaceDays lists the races entered and, as one of unknown length, the goal's date; earliest first.
-func (p Profile) RaceDays() []Race {
-	out := slices.Clone(p.Races)
-	if p.GoalDate != "" && !slices.ContainsFunc(out, func(r Race) bool { return r.On == p.GoalDate }) {
-		out = append(out, Race{On: p.GoalDate, Name: p.GoalWords})
-	}
+// GoalRaces lists the races the coach plans for, earliest first. A goal's date is no race, and a race
+// run as a quality run is one.
+func (p Profile) GoalRaces() []Race {
+	out := slices.DeleteFunc(slices.Clone(p.Races), func(r Race) bool { return r.Minor })
 	slices.SortStableFunc(out, func(a, b Race) int { return cmp.Compare(a.On, b.On) })
 	return out
 }
@@ -339,6 +343,9 @@ func (p Profile) Check(today Date) error {
 		if r.Quality != "easy" && r.Quality != "quality" && r.Quality != "long" {
 			return Refuse("runs", "a run is easy, quality or long")
 		}
+		if r.Time != "" && r.Time != "morning" && r.Time != "evening" {
+			return Refuse("runs", "a run is in the morning or in the evening")
+		}
 	}
 	if p.Sex != "" && p.Sex != "female" && p.Sex != "male" {
 		return Refuse("sex", "is left empty, or female or male where a norm needs it")
@@ -354,6 +361,12 @@ func (p Profile) Check(today Date) error {
 	for i, r := range p.Races {
 		if !r.On.Valid() || r.On < today.Add(-366) || r.Km < 0 || r.Km > 400 || len(p.Races) > 20 {
 			return Refuse(fmt.Sprintf("races[%d]", i), "needs a day of the last year or to come, and 0 to 400 km; at most 20 races")
+		}
+	}
+	goals := p.GoalRaces()
+	for i := 1; i < len(goals); i++ {
+		if goals[i].On >= today && goals[i].On.Sub(goals[i-1].On) < 28 {
+			return Refuse(fmt.Sprintf("races[%d]", slices.Index(p.Races, goals[i])), "is less than four weeks after the race on %s: mark one of them as run as a quality run", goals[i-1].On)
 		}
 	}
 	if len(p.Shoes) > 12 || len(p.Symptoms) > 30 {

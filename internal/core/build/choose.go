@@ -254,7 +254,7 @@ func (v view) candidates() []candidate {
 		if r.Protocol != "" {
 			keep = h.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(c.From, "in force", "%s", c.Text())
 		}
-		add(candidate{rail: c.Rail, why: keep, keep: r.Protocol == ""})
+		add(candidate{rail: c.Rail, why: keep, keep: r.Protocol == "", must: r.Protocol != ""})
 	}
 	v.basics(add, len(out))
 	return out
@@ -312,6 +312,7 @@ func (v view) choose() []RailPlan {
 		available += 60 * m
 	}
 	out := []RailPlan{}
+	calf := v.calfInForce()
 	for _, c := range v.candidates() {
 		rail, ok := v.cat.Find(c.rail)
 		if !ok {
@@ -347,6 +348,12 @@ func (v view) choose() []RailPlan {
 				p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
 				break
 			}
+			if no, keys := calf.add(v, &p, rail); no != "" {
+				leave("build.ceiling", no, keys...)
+				p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
+				break
+			}
+			week = p.Seconds * p.PerWeek
 			p.Chosen = true
 			active++
 			if counts {

@@ -1,6 +1,7 @@
 package build
 
 import (
+	"fmt"
 	"slices"
 
 	"notchback/internal/core/body"
@@ -83,6 +84,15 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 		if u.Side.Touches(side) {
 			l.Mornings[u.Region] = max(l.Mornings[u.Region], u.Level)
 		}
+	}
+	if race := RaceOn(in.Profile, in.Today, in.House); race != nil && race.State != Recovering {
+		l.RaceNear = fmt.Sprintf("race on %s: nothing new begins", race.On.Short())
+		for id, on := range in.Done {
+			if in.Today.Sub(on) <= in.House.Int("race.new") {
+				l.Done = append(l.Done, id)
+			}
+		}
+		slices.Sort(l.Done)
 	}
 	for _, c := range in.Current {
 		if r, ok := cat.Find(c.Rail); ok && c.Side.Touches(side) {

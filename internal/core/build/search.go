@@ -138,7 +138,7 @@ func (f *frame) search() ([]placement, bool) {
 	for k, i := range s.rails { // what is kept by hand stands, should the steps not reach a whole week
 		s.best[k] = f.rails[i].pinned
 	}
-	s.step(0, 0, [7]uint16{}, 0, 0)
+	s.step(0, 0, [7]uint16{}, 0, 0, 0)
 	for k, i := range s.rails {
 		out[i].days = s.best[k]
 	}
@@ -157,8 +157,8 @@ func (f *frame) search() ([]placement, bool) {
 }
 
 // step tries every set of days for the k-th rail. own is the cost of the sets so far without the days'
-// own cost; heavy and spring are the days those classes hold.
-func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring uint8) {
+// own cost; heavy, spring and hard are the days those classes hold.
+func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring, hard uint8) {
 	if k == len(s.rails) {
 		if total := own + s.cost(sets); total < s.low {
 			s.low = total
@@ -175,7 +175,7 @@ func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring uint8) {
 		if own+m.cost+s.tail[k+1]+s.cost(sets) >= s.low {
 			return // sets only grow dearer
 		}
-		h, sp := heavy, spring
+		h, sp, hd := heavy, spring, hard
 		if r.heavy {
 			if h |= m.days; !spaced(h, s.f.h.Int("week.gap.heavy")) {
 				continue
@@ -183,6 +183,11 @@ func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring uint8) {
 		}
 		if r.spring {
 			if sp |= m.days; !spaced(sp, s.f.h.Int("week.gap.spring")) {
+				continue
+			}
+		}
+		if r.hard {
+			if hd |= m.days; !spaced(hd, s.f.h.Int("week.gap.heavy")) {
 				continue
 			}
 		}
@@ -196,7 +201,7 @@ func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring uint8) {
 			continue
 		}
 		s.now[k] = m.days
-		s.step(k+1, own+m.cost, next, h, sp)
+		s.step(k+1, own+m.cost, next, h, sp, hd)
 	}
 }
 

@@ -98,13 +98,13 @@ type RaceRule struct {
 	Why   body.Reason `json:"why"`
 }
 
-// RaceOn judges a day against the races: within 14 days before one load is kept, sets are halved and
+// RaceOn judges a day against the goal races: within 14 days before one load is kept, sets are halved and
 // nothing new begins; within 3 days nothing heavy; after one no move up for 7 days, after a marathon or
 // longer 14. The most protective race speaks; nil when none does.
 func RaceOn(p body.Profile, on body.Date, h house.Rules) *RaceRule {
 	var out *RaceRule
 	weight := map[RaceState]int{Recovering: 1, NearRace: 2, CloseToRace: 3, RaceDay: 4}
-	for _, r := range p.RaceDays() {
+	for _, r := range p.GoalRaces() {
 		x := RaceRule{On: r.On}
 		after := h.Int("race.after")
 		key := "race.after"
@@ -147,7 +147,7 @@ func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	case Recovering:
 		return d, true
 	}
-	if slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric, catalog.Spring}, x.Class) {
+	if x.Level >= 2 {
 		d.Extra = 0
 		d.Sets = (d.Sets + 1) / 2
 	}

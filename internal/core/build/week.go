@@ -46,8 +46,10 @@ type planned struct {
 	order   int // place in the catalogue
 	seconds int
 	want    int
-	heavy   bool // heavy calf class: free days between any of its rails
+	heavy   bool // calf work that can reach external load: free days between any of its rails
 	spring  bool
+	hard    bool              // stands, or at its next exercise, at level 4 or with free bouncing: one class
+	level   int               // highest of what stands
 	gap     int               // free days between its own sessions
 	when    []catalog.Slot    // slots its exercises allow
 	slots   [7][]catalog.Slot // of them, those no hard rule keeps out
@@ -80,8 +82,8 @@ const (
 
 func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices, h house.Rules) *frame {
 	f := &frame{p: p, h: h, prefer: c.Days}
-	for i := range p.Runs {
-		f.runs[p.Runs[i].Weekday] = &p.Runs[i]
+	for _, r := range p.Runs {
+		f.runs[r.Weekday] = joined(f.runs[r.Weekday], r, h)
 	}
 	for _, plan := range plans {
 		if plan.Chosen {
@@ -95,7 +97,7 @@ func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices
 // that a move up never lands on a forbidden day; so does a spring rail that can reach free bounces.
 func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	rail, _ := cat.Find(plan.Rail)
-	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.Calf(), gap: rail.GapDays}
+	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.Calf() && rail.Protocol == "", gap: rail.GapDays}
 	r.when = catalog.Slots
 	if rail.Habit {
 		r.when = []catalog.Slot{catalog.Habit}
@@ -107,6 +109,12 @@ func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 		}
 		allParked = false
 		at := slices.IndexFunc(rail.Exercises, func(x catalog.Exercise) bool { return x.ID == pr.Exercise })
+		for i, x := range rail.Exercises[max(at, 0):min(max(at, 0)+2, len(rail.Exercises))] {
+			r.hard = r.hard || x.Hard() && rail.Protocol == ""
+			if i == 0 {
+				r.level = max(r.level, x.Level)
+			}
+		}
 		// What comes later on the rail counts too: a move up never lands in a forbidden slot.
 		for _, x := range rail.Exercises[max(at, 0):] {
 			r.when = slices.DeleteFunc(slices.Clone(r.when), func(s catalog.Slot) bool { return !slices.Contains(x.When, s) })
@@ -141,7 +149,11 @@ func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 	run := f.runs[day]
 	atRun := s == catalog.Before || s == catalog.After || s == catalog.InRun
-	name := body.WeekdayName(day)
+	name, yesterday := body.WeekdayName(day), (day+6)%7
+	what := "heavy calf work does"
+	if !r.heavy {
+		what = "free bounces do"
+	}
 	switch {
 	case atRun && run == nil:
 		return name + " has no run"
@@ -154,7 +166,7 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 	case s == catalog.Habit:
 		return ""
 	case s == catalog.InRun:
-		if run.Quality == "quality" {
+		if f.quality(day) {
 			return "drills belong into an easy run, not a quality run"
 		}
 		if r.seconds > 60*run.Minutes {
@@ -167,10 +179,14 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 		return fmt.Sprintf("needs %s, %s has %d min", minutesOf(r.seconds), name, f.p.MinutesByDay[day])
 	case f.p.SessionMinutes > 0 && r.seconds > 60*f.p.SessionMinutes:
 		return fmt.Sprintf("needs %s, a session has at most %d min", minutesOf(r.seconds), f.p.SessionMinutes)
-	case r.heavy && quality(run):
-		return "heavy calf work does not stand on the day of a quality run (" + name + ")"
-	case r.heavy && quality(f.runs[(day+1)%7]):
-		return "heavy calf work does not stand the day before a quality run (" + body.WeekdayName((day+1)%7) + ")"
+	case (r.heavy || r.hard) && f.quality(day) && (!run.Morning() || s != catalog.Evening):
+		return what + " not stand on the day of a quality run (" + name + ")"
+	case (r.heavy || r.hard) && f.quality((day+1)%7):
+		return what + " not stand the day before a quality run (" + body.WeekdayName((day+1)%7) + ")"
+	case r.hard && f.quality(yesterday) && !f.runs[yesterday].Morning() && s != catalog.Evening:
+		return "heavy work and free bounces wait until the evening after a quality run (" + body.WeekdayName(yesterday) + ")"
+	case r.level >= 3 && r.rail.Protocol == "" && f.quality(day) && (s == catalog.After || s == catalog.Evening && !run.Morning()):
+		return "one-leg heel work does not stand within 6 hours after a quality run (" + name + ")"
 	case r.rail.Class == catalog.Spring && run != nil && run.Quality != "easy" && s != catalog.Before:
 		return "bounces need fresh feet: not after a " + run.Quality + " run"
 	case r.rail.Foot && (s == catalog.Before || s == catalog.After) && f.h.Choice(f.p.Approaches, "around_runs") == "away":
@@ -181,7 +197,33 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 
 var slotWords = map[catalog.Slot]string{catalog.Before: "before a run", catalog.InRun: "inside a run", catalog.After: "after a run", catalog.Own: "on its own on a day without a run", catalog.Evening: "in the evening", catalog.Habit: "among the daily chores"}
 
-func quality(r *body.FixedRun) bool { return r != nil && r.Quality == "quality" }
+// Quality reports a run that asks for fresh calves before it and rest after: quality, or longer than the
+// house rule says.
+func Quality(r body.FixedRun, h house.Rules) bool {
+	return r.Quality == "quality" || r.Minutes > h.Int("week.quality.minutes")
+}
+
+func (f *frame) quality(day int) bool { return f.runs[day] != nil && Quality(*f.runs[day], f.h) }
+
+// joined makes one run of two on a weekday: a quality run stays one, a morning counts only when both are in
+// it, and the minutes are the longer run's.
+func joined(a *body.FixedRun, b body.FixedRun, h house.Rules) *body.FixedRun {
+	if a == nil {
+		return &b
+	}
+	out := *a
+	if rank := []string{"easy", "long", "quality"}; slices.Index(rank, b.Quality) > slices.Index(rank, out.Quality) {
+		out.Quality = b.Quality
+	}
+	if Quality(*a, h) || Quality(b, h) {
+		out.Quality = "quality"
+	}
+	if !b.Morning() {
+		out.Time = b.Time
+	}
+	out.Minutes = max(out.Minutes, b.Minutes)
+	return &out
+}
 
 // wish is what a slot costs a rail: foot work before runs under that approach, release and settling in
 // the evening, the rest away from the run's own hour.
@@ -318,6 +360,8 @@ func (f *frame) against(r planned, days [7][]Entry, day int, s catalog.Slot) str
 				gap, what = f.h.Int("week.gap.heavy"), "heavy calf work"
 			case r.spring && o.spring:
 				gap, what = f.h.Int("week.gap.spring"), "bounces"
+			case r.hard && o.hard:
+				gap, what = f.h.Int("week.gap.heavy"), "heavy work or free bounces"
 			}
 			if o.rail.ID == r.rail.ID && r.gap > gap {
 				gap, what = r.gap, r.rail.Name

@@ -378,6 +378,21 @@ func (r Rail) Calf() bool {
 	return slices.ContainsFunc(r.Exercises, func(x Exercise) bool { return x.Has(body.CalfWork) && x.Level >= 2 })
 }
 
+// OneProgramme names what a calf rail is counted as against the calf ceiling: the two lowering rails are one
+// programme. Empty for a rail that is not counted.
+func (r Rail) OneProgramme() string {
+	switch {
+	case !r.Calf() || r.Class != Strength && r.Class != Isometric:
+		return ""
+	case r.Protocol != "":
+		return r.Protocol
+	}
+	return r.ID
+}
+
+// Hard reports the class that keeps a free day: external load on one leg and alike, and free bouncing.
+func (x Exercise) Hard() bool { return x.Level >= 4 || x.Impact == body.FreeHops }
+
 // Hardest is the highest level of the rail's exercises from one on.
 func (r Rail) Hardest(from int) int {
 	n := 0

@@ -42,6 +42,8 @@ type Limits struct {
 	Structural []string                `json:"structural,omitempty" doc:"measures recorded as structural: what depends on them stays out"`
 	Standing   []string                `json:"standing,omitempty" doc:"exercises in force: they may be finished after they were retired"`
 	Excluded   []string                `json:"excluded" doc:"exercises the coach left out"`
+	RaceNear   string                  `json:"raceNear,omitempty" doc:"a goal race is near: nothing begins that was not done in the last weeks"`
+	Done       []string                `json:"done,omitempty" doc:"exercises done in the last weeks, where that matters"`
 	SetAside   []string                `json:"setAside,omitempty" doc:"rails of the practice that are broken"`
 
 	cuts []permit.Cut // gathered once
@@ -99,6 +101,9 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 		no(permit.NotNow, permit.Safety, "excluded", "the coach brings it back in Build", "left out by the coach")
 	case x.Grade == BySpm && len(l.Spm) == 0:
 		no(permit.NotNow, permit.Safety, "cadence", "a counted cadence", "no cadence target: count the cadence first")
+	}
+	if l.RaceNear != "" && !standing && !slices.Contains(l.Done, x.ID) && (x.Level >= 2 || x.Impact.Beyond(body.NoImpact) || x.Bare || x.Edge || x.ToesBack) {
+		no(permit.NotNow, permit.Calendar, "race", "after the race", "%s", l.RaceNear)
 	}
 	if l.NoRM && x.Published() && x.Loaded() {
 		no(permit.NotNow, permit.Waits, "phase", "the references are met", "heavy loads wait until the references are met")

@@ -269,7 +269,7 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 		return true, r
 	}
 	if demand.Level >= 3 {
-		for _, race := range c.Facts.Profile.Races {
+		for _, race := range c.Facts.Profile.GoalRaces() {
 			if n := race.On.Sub(c.Facts.Today); n >= -h.Int("race.heavy") && n <= h.Int("race.heavy") {
 				return true, h.Because("screen.race", "no test at one-leg level within 72 h of a race", "race.heavy").SeeOn(race.On, "race", "%s", race.Name)
 			}
