@@ -42,7 +42,7 @@ func (s *server) week() {
 		if o.Programme == nil {
 			return v, nil
 		}
-		w := o.Week()
+		w := o.WeekShown()
 		v.Week = &w
 		for _, d := range o.Days {
 			if d.On >= o.Today && d.On < o.Today.Add(14) {

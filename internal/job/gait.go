@@ -50,27 +50,23 @@ func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err er
 		}
 		read := o.Read()
 		v.Chain = read.Chain
-		v.Cadence = o.cadence(read.Findings)
+		v.Cadence = o.cadence()
 		v.Clips, err = tx.Clips(ctx, runner)
 		return err
 	})
 	return v, err
 }
 
-// cadence plans from the newest cadence at an easy pace in the own shoes, and from no other.
-func (o Open) cadence(findings []screen.Finding) CadencePlan {
+// cadence plans from the runner's own cadence.
+func (o Open) cadence() CadencePlan {
 	p := CadencePlan{Steps: []screen.Step{}, Approach: o.House.Choice(o.Profile.Approaches, "cadence")}
-	for _, f := range findings {
-		if f.Measure == "gait.cadence" && f.Context == "easy, shoes" {
-			p.Own, p.Half, p.Context = f.Value, f.Half, f.Context
-		}
-	}
-	if p.Own > 0 {
-		p.Target, p.Reason = screen.CadenceTarget(p.Own, p.Approach, o.House)
-		p.Steps = screen.CadenceSteps(p.Own, p.Target, o.House)
-	} else {
+	own, ok := screen.OwnCadence(o.Trials(), o.Profile, o.House)
+	if !ok {
 		p.Reason = o.House.Because("gait.cadence-target", "no cadence yet: count 15 s at the gait station, or mark a clip")
+		return p
 	}
+	p.Own, p.Half, p.Context, p.Target, p.Reason = own.Reading.Value, own.Half, own.Reading.Context, own.Target, own.Why
+	p.Steps = screen.CadenceSteps(p.Own, p.Target, o.House)
 	return p
 }
 

@@ -17,7 +17,7 @@ import (
 type QueueItem struct {
 	Runner    string            `json:"runner"`
 	Name      string            `json:"name"`
-	Kind      string            `json:"kind" enum:"stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,retest,start,form"`
+	Kind      string            `json:"kind" enum:"stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
 	Sentence  string            `json:"sentence"`
 	Detail    string            `json:"detail" doc:"old dose → new dose, or what to do"`
 	Step      string            `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
@@ -26,7 +26,7 @@ type QueueItem struct {
 	urgency   int
 }
 
-var urgency = map[string]int{"stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+var urgency = map[string]int{"stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Queue lists what the practice's runners need today, most urgent first.
 func Queue(runners []Open) []QueueItem {
@@ -75,6 +75,9 @@ func (o Open) queue() (out []QueueItem) {
 	}
 	o.queuePermit(add)
 	o.queueMoves(add)
+	for _, r := range o.noRoom() {
+		add("room", "week", r.Says, "The next sessions are left out; move them or build again.", r)
+	}
 	quiet := o.House.Int("queue.quiet")
 	heard := o.Programme.On
 	for _, l := range o.Logs {

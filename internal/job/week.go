@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/store"
@@ -42,6 +43,25 @@ func (o Open) Week() build.Week {
 		w = o.Weeks[0].Week
 	}
 	return w.At(o.Plans())
+}
+
+// WeekShown is the week in force with what no longer fits into it: fixed runs, minutes and doses change.
+func (o Open) WeekShown() build.Week {
+	w := o.Week()
+	w.GaveWay = append(slices.Clone(w.GaveWay), build.Recheck(o.Catalogue, o.Plans(), w, o.Profile, o.House)...)
+	return w
+}
+
+// noRoom lists the rails whose next planned days are all left out by the calendar.
+func (o Open) noRoom() []body.Reason {
+	out := []body.Reason{}
+	left := o.calendar().NoRoom(o.Today)
+	for _, r := range o.Catalogue.Rails {
+		if why, ok := left[r.ID]; ok {
+			out = append(out, o.House.Because("today.no-room", "No room in the week: "+r.Name, "week.left-out").See("the next sessions", "left out: %s", why.Says))
+		}
+	}
+	return out
 }
 
 // WeekID names the week in force: the move that made it, empty as it was built.

@@ -2,6 +2,7 @@ package build
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"notchback/internal/core/body"
@@ -26,6 +27,7 @@ type Standing struct {
 type Calendar struct {
 	profile body.Profile
 	house   house.Rules
+	planned []Standing
 	done    map[string]body.Date          // last day each exercise was done
 	hard    map[body.Date]map[string]bool // legs with work of that class
 }
@@ -33,7 +35,7 @@ type Calendar struct {
 // NewCalendar gathers what stands and what was done. What was planned for a day gone by and not done
 // asks for no rest.
 func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned, done []Standing) Calendar {
-	c := Calendar{profile: p, house: h, done: map[string]body.Date{}, hard: map[body.Date]map[string]bool{}}
+	c := Calendar{profile: p, house: h, planned: planned, done: map[string]body.Date{}, hard: map[body.Date]map[string]bool{}}
 	for _, s := range done {
 		c.done[s.Exercise.ID] = max(c.done[s.Exercise.ID], s.On)
 		if c.isHard(s) {
@@ -141,6 +143,41 @@ func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note str
 		}
 	}
 	return dose, nil, note
+}
+
+// NoRoom lists the rails whose next planned days, as many as the house rule says, are all left out, with why.
+func (c Calendar) NoRoom(today body.Date) map[string]body.Reason {
+	out := map[string]body.Reason{}
+	byRail := map[string]map[body.Date][]Standing{}
+	for _, s := range c.planned {
+		if s.On >= today {
+			if byRail[s.Rail.ID] == nil {
+				byRail[s.Rail.ID] = map[body.Date][]Standing{}
+			}
+			byRail[s.Rail.ID][s.On] = append(byRail[s.Rail.ID][s.On], s)
+		}
+	}
+	n := c.house.Int("week.left-out")
+	for rail, days := range byRail {
+		on := slices.Sorted(maps.Keys(days))
+		left := 0
+		for _, d := range on[:min(n, len(on))] {
+			free := false
+			for _, s := range days[d] {
+				_, no, _ := c.Judge(s)
+				if free = free || no == nil; no != nil {
+					out[rail] = no.Reason
+				}
+			}
+			if !free {
+				left++
+			}
+		}
+		if left < n {
+			delete(out, rail)
+		}
+	}
+	return out
 }
 
 // New reports work at level 2 and above, with impact, bare, below level or on bent-back toes that was not

@@ -138,6 +138,42 @@ func TestNothingNewBeginsBeforeAGoalRace(t *testing.T) {
 	assert.Positive(t, high, "a goal's date is no race")
 }
 
+// Two sessions running without room are named; one is not.
+func TestNoRoomInTheWeek(t *testing.T) {
+	p := profile()
+	for quality, want := range map[int]int{0: 0, 1: 0, 2: 1} {
+		p.Runs = nil
+		for d := range quality {
+			p.Runs = append(p.Runs, body.FixedRun{Weekday: 2 * d, Minutes: 50, Quality: "quality"})
+		}
+		var planned []Standing
+		for _, d := range []int{-2, 0, 2, 4} {
+			planned = append(planned, standing(t, d, catalog.Own, "one_dumbbell", body.Left), standing(t, d, catalog.Own, "short_seated", body.Left))
+		}
+		got := NewCalendar(p, house.Rules{}, today, planned, nil).NoRoom(today)
+		assert.Len(t, got, want, "%d quality runs", quality)
+		if want > 0 {
+			assert.Contains(t, got["calf_straight"].Says, "quality run")
+		}
+	}
+}
+
+// A week laid out before a run became a quality run is weighed again, and says what no longer fits.
+func TestAWeekIsWeighedAgain(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
+	made := Make(in)
+	assert.Empty(t, Recheck(catalog.Shipped, made.Rails, made.Week, in.Profile, in.House))
+	in.Profile.Runs = nil
+	for d := range 7 {
+		in.Profile.Runs = append(in.Profile.Runs, body.FixedRun{Weekday: d, Minutes: 50, Quality: "quality"})
+	}
+	got := Recheck(catalog.Shipped, made.Rails, made.Week, in.Profile, in.House)
+	require.NotEmpty(t, got)
+	assert.Contains(t, got[0].Says, "no longer fits")
+	in.Profile.MinutesByDay = make([]int, 7)
+	assert.Contains(t, fmt.Sprint(Recheck(catalog.Shipped, made.Rails, made.Week, in.Profile, in.House)), "no minutes on")
+}
+
 // Two runs on one weekday: the quality run is never hidden by the other, whichever comes last.
 func TestTwoRunsOnADayKeepTheQualityRun(t *testing.T) {
 	for _, runs := range [][]body.FixedRun{{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 1, Minutes: 30, Quality: "easy"}}, {{Weekday: 1, Minutes: 30, Quality: "easy"}, {Weekday: 1, Minutes: 40, Quality: "quality"}}} {

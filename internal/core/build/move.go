@@ -40,6 +40,29 @@ func Moves(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail
 	return out
 }
 
+// Recheck weighs a week that was laid out earlier against the runs, minutes and doses of now: what no longer
+// fits where it stands.
+func Recheck(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, h house.Rules) []body.Reason {
+	f := newFrame(cat, plans, p, Choices{}, h)
+	out := []body.Reason{}
+	for d := range w.Days {
+		for _, e := range w.Days[d].Entries {
+			i := slices.IndexFunc(f.rails, func(r planned) bool { return r.rail.ID == e.Rail })
+			if i < 0 || f.rails[i].want == 0 {
+				continue
+			}
+			var days [7][]Entry
+			for k := range w.Days {
+				days[k] = slices.DeleteFunc(slices.Clone(w.Days[k].Entries), func(o Entry) bool { return k == d && o.Rail == e.Rail })
+			}
+			if no := f.against(f.rails[i], days, d, e.Slot); no != "" {
+				out = append(out, h.Because("week.no-longer", fmt.Sprintf("%s on %s no longer fits: %s", e.Short, body.WeekdayName(d), no)).See("what to do", "move it, or build again"))
+			}
+		}
+	}
+	return out
+}
+
 // Move takes a rail's session from one weekday to another place, when every hard rule allows it. The
 // moved session is kept there from then on; the others stay where they are.
 func Move(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail string, from, to int, slot catalog.Slot, h house.Rules) (Week, error) {

@@ -31,11 +31,11 @@ type CadencePlan struct {
 // cadencePlan is nil without a counted cadence, or when the approach leaves it alone. The steps are
 // dated from the day the rail began, so that building again moves no date.
 func cadencePlan(in Input) *CadencePlan {
-	rd, ok := screen.ReadEasy(in.Trials, "gait.cadence", body.Both)
+	own, ok := screen.OwnCadence(in.Trials, in.Profile, in.House)
 	if !ok {
 		return nil
 	}
-	target, why := screen.CadenceTarget(rd.Value, in.House.Choice(in.Profile.Approaches, "cadence"), in.House)
+	rd, target, why := own.Reading, own.Target, own.Why
 	from := in.Today
 	for _, c := range in.Current {
 		if c.Rail == "cadence" {

@@ -187,8 +187,12 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		keys[0] = x.normKey(m)
 	}
 	f = x.against(f, m, formula, keys...)
-	if rd.Capped && f.Verdict != Clear {
+	switch {
+	case f.Verdict == Clear:
+	case rd.Capped:
 		f.Verdict, f.Severity, f.Reason.Says = Clear, 0, "clear: every trial reached the cap"
+	case m.Cap > 0 && rd.Best >= m.Cap && f.Value >= m.Cap-f.Band:
+		f.Verdict, f.Severity, f.Reason.Says = Clear, 0, "clear: the cap was reached, and the mean is within the test's own error of it"
 	}
 	if rd.Failed {
 		f = f.failed("short: " + strings.Join(rd.Faults, ", ") + " counts as short whatever the figure")
@@ -253,7 +257,7 @@ func (x taken) sem(m Measure, value float64) float64 {
 	case key == "":
 		return 0
 	case key == "hold.sem":
-		return math.Max(0.5, value*x.h.Get(key)/100)
+		return holdError(value, x.h)
 	case key == "reach.sem" && x.p.LegMm > 0:
 		return 100 * x.h.Get(key) / (x.p.LegMm / 10)
 	}
@@ -290,7 +294,25 @@ func (x taken) withDifference(m Measure, pair []Finding) []Finding {
 	if lv == rv {
 		f.Side, weaker = body.Both, "neither"
 	}
+	atLeast := f.AtLeast
+	f.AtLeast = false
 	f = judged(f, x.h, fmt.Sprintf("|%s − %s| = %s; behind: %s", Decimals(lv, unit), Decimals(rv, unit), Amount(f.Value, unit), weaker), key)
+	if f.AtLeast = atLeast; !atLeast {
+		return append(pair, f)
+	}
+	ahead, behind := l, r
+	if leftBehind {
+		ahead, behind = r, l
+	}
+	// A side stopped on purpose could do more: ahead, the difference is at least this; behind, at most.
+	switch {
+	case ahead.AtLeast && !behind.AtLeast && f.Verdict == Short:
+		f.Reason.Says = "short: the better side was stopped on purpose, so the difference is at least this"
+	case behind.AtLeast && !ahead.AtLeast && f.Verdict == Clear:
+		f.Reason.Says = "clear: the side behind was stopped on purpose, so the difference is at most this"
+	default:
+		f.Verdict, f.Severity, f.Reason.Says = Borderline, 0, "not known: a side was stopped on purpose; test both to the end when it is allowed"
+	}
 	return append(pair, f)
 }
 

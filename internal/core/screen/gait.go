@@ -1,6 +1,7 @@
 package screen
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -19,6 +20,8 @@ const (
 	Rearfoot Strike = "rearfoot"
 	Midfoot  Strike = "midfoot"
 	Forefoot Strike = "forefoot"
+	// Undecided is an angle whose error reaches into another class.
+	Undecided Strike = "undecided"
 )
 
 // StrikeOf classes a foot-strike angle in degrees: rearfoot above 8.0°, forefoot below −1.6°.
@@ -39,12 +42,19 @@ func StrikeOf(angle float64, h house.Rules) Strike {
 func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	class := Strike(m.Show(f.Value))
 	keys := []string{}
+	between := ""
 	if kind == Figure {
 		class = StrikeOf(f.Value, x.h)
 		f = x.withError(f, m)
+		if lo, hi := StrikeOf(f.Value-f.Half, x.h), StrikeOf(f.Value+f.Half, x.h); lo != hi {
+			class, between = Undecided, fmt.Sprintf("%s or %s", lo, hi)
+		}
 		keys = []string{"gait.strike.rear", "gait.strike.fore", m.semKey()}
 	}
 	f.Word, f.Better = string(class), "none"
+	if between != "" {
+		f.Word = between
+	}
 	context := ""
 	for _, t := range x.trials {
 		if t.Measure == m.ID && t.Counts() {
@@ -60,8 +70,12 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	with := x.braking(context)
 	f.Verdict = Noted
 	switch {
+	case class == Undecided:
+		r.Says = "undecided: within its error it may be " + between + "; mark more steps or a faster clip"
 	case class == Rearfoot && at == "down":
 		r.Says = "heel braking on a descent is fine"
+	case class == Forefoot && at == "down":
+		r.Says = "forefoot on a descent brakes with the calf: watch calf and Achilles, change nothing at once"
 	case class == Forefoot && at != "easy":
 		r.Says = "forefoot is fine for sprinting, climbing and accelerating"
 	case class == Rearfoot && at == "fast" && x.otherwiseAtEase(f.Side):
@@ -126,8 +140,9 @@ func (x taken) otherwiseAtEase(side body.Side) bool {
 				return false
 			}
 		case "gait.strike_angle":
-			if seen = true; StrikeOf(t.Value, x.h) == Rearfoot {
-				return false
+			m, _ := FindMeasure(t.Measure)
+			if seen = true; StrikeOf(t.Value+1.96*cmp.Or(t.SE, x.sem(m, t.Value)), x.h) == Rearfoot {
+				return false // it may be a heel strike
 			}
 		}
 	}
@@ -145,7 +160,8 @@ func CadenceInterval(counts []float64, sem float64) float64 {
 
 // CadenceTarget is where the cadence is to go under the chosen approach; 0 when it is left alone.
 // Never more than 10 % above the runner's own.
-func CadenceTarget(own float64, approach string, h house.Rules) (target float64, why body.Reason) {
+// In the usual band the runner's own is raised for a reason alone: overstride, a loud landing, symptoms.
+func CadenceTarget(own float64, approach string, reasons []string, h house.Rules) (target float64, why body.Reason) {
 	r := h.Because("gait.cadence-target", "", "gait.cadence.own").See("own cadence", "%.0f spm", own)
 	switch approach {
 	case "leave":
@@ -169,11 +185,59 @@ func CadenceTarget(own float64, approach string, h house.Rules) (target float64,
 		r.Says = "above the usual band: leave it"
 		return 0, r
 	}
+	if own >= h.Get("gait.cadence.ref") {
+		if len(reasons) == 0 {
+			r.Says = "in the usual band, and nothing asks for a change: leave it"
+			return 0, r
+		}
+		r = r.See("reason", "%s", strings.Join(reasons, ", "))
+	}
 	share := h.Get("gait.cadence.own")
 	target = own * (1 + share/100)
 	r.Says = "the runner's own and a little more, in steps of 4–6 a minute over two weeks each"
 	r.Formula = fmt.Sprintf("%.0f × (1 + %g %%) = %.0f spm", own, share, target)
 	return target, r
+}
+
+// Own is the runner's own cadence and where it is to go.
+type Own struct {
+	Reading Reading
+	Half    float64 // half-width of the 95 % interval, steps a minute
+	Target  float64 // 0: left alone
+	Why     body.Reason
+}
+
+// OwnCadence is the one place the runner's own cadence is read: at an easy pace in the own shoes, and from
+// nothing else. It reports false when it was never counted so.
+func OwnCadence(trials []Trial, p body.Profile, h house.Rules) (Own, bool) {
+	rd, ok := ReadEasy(trials, "gait.cadence", body.Both)
+	if !ok {
+		return Own{}, false
+	}
+	x := taken{trials: trials, all: trials, p: p, h: h}
+	reasons := slices.DeleteFunc(x.braking(rd.Context), func(s string) bool { return s == "low cadence" })
+	out := Own{Reading: rd}
+	var counts []float64
+	for _, t := range trials {
+		if t.Measure == "gait.cadence" && t.Counts() && t.Key() == rd.Context {
+			counts = append(counts, t.Value)
+		}
+	}
+	out.Half, _ = cadenceHalf(counts, rd, h)
+	out.Target, out.Why = CadenceTarget(rd.Value, h.Choice(p.Approaches, "cadence"), reasons, h)
+	return out, true
+}
+
+// cadenceHalf is the half-width of the 95 % interval of a mean cadence, and how it came about.
+func cadenceHalf(counts []float64, rd Reading, h house.Rules) (half float64, how string) {
+	half, how = CadenceInterval(counts, h.Get("gait.cadence.sem")), fmt.Sprintf("max(t·s/√%d, 2)", rd.N)
+	if rd.SE > 0 { // every one from a clip: no count to be off by two
+		half, how = 1.96*rd.SE, "from the clip's frames"
+		if spread := stats.HalfWidth(counts); len(counts) > 1 && spread > half {
+			half, how = spread, fmt.Sprintf("t·s/√%d", rd.N)
+		}
+	}
+	return half, how
 }
 
 // Step is one step of a cadence on its way to its target.
@@ -204,14 +268,8 @@ func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
 			counts = append(counts, t.Value)
 		}
 	}
-	f.Half = CadenceInterval(counts, x.h.Get("gait.cadence.sem"))
-	how := fmt.Sprintf("max(t·s/√%d, 2)", rd.N)
-	if rd.SE > 0 { // every one from a clip: no count to be off by two
-		f.Half, how = 1.96*rd.SE, "from the clip's frames"
-		if spread := stats.HalfWidth(counts); len(counts) > 1 && spread > f.Half {
-			f.Half, how = spread, fmt.Sprintf("t·s/√%d", rd.N)
-		}
-	}
+	half, how := cadenceHalf(counts, rd, x.h)
+	f.Half = half
 	f.Band = f.Half / 1.96
 	f.MDC = stats.MDC(f.Band)
 	f.Reference = x.h.Get("gait.cadence.ref")
@@ -219,11 +277,12 @@ func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
 	f = judged(f, x.h, formula, "gait.cadence.ref", "gait.cadence.sem")
 	f.Reason.Saw = append(rd.Reason.Saw, f.Reason.Saw...)
 	approach := x.h.Choice(x.p.Approaches, "cadence")
-	target, why := CadenceTarget(rd.Value, approach, x.h)
-	if target > 0 {
-		f.Reason = f.Reason.See("target", "%.0f spm: %s", target, why.Says)
-	} else {
-		f.Reason = f.Reason.See("target", "none: %s", why.Says)
+	if own, ok := OwnCadence(x.all, x.p, x.h); ok && len(x.trials) > 0 && own.Reading.Context == rd.Context {
+		if own.Target > 0 {
+			f.Reason = f.Reason.See("target", "%.0f spm: %s", own.Target, own.Why.Says)
+		} else {
+			f.Reason = f.Reason.See("target", "none: %s", own.Why.Says)
+		}
 	}
 	if f.Severity = math.Min(1, math.Max(0, f.Reference-f.Value)/20); f.Verdict == Clear || approach == "leave" {
 		f.Severity = 0

@@ -165,7 +165,14 @@ func TestCompare(t *testing.T) {
 		{"pain up by two", one(trial("walk.heels", body.Left, 4)), one(trial("walk.heels", body.Left, 2)), Worse},
 		{"a class for the better", one(trial("arch.two_finger", body.Left, 1)), one(trial("arch.two_finger", body.Left, 2)), Improved},
 		{"posture back to normal", one(trial("foot.posture_index", body.Left, 4)), one(trial("foot.posture_index", body.Left, 8)), Improved},
-		{"strike is never better or worse by itself", one(running("gait.strike", body.Left, 0, "down")), one(running("gait.strike", body.Left, 1, "down")), Same},
+		{"strike is never better or worse by itself", one(running("gait.strike", body.Left, 0, "down")), one(running("gait.strike", body.Left, 1, "down")), Changed},
+		{"mobile at the end is neither better nor worse than a stretch", one(trial("ankle.end_feel", body.Left, 0)), one(trial("ankle.end_feel", body.Left, 2)), Changed},
+		{"the other way round too", one(trial("ankle.end_feel", body.Left, 2)), one(trial("ankle.end_feel", body.Left, 0)), Changed},
+		{"a pinch after a stretch is worse", one(trial("ankle.end_feel", body.Left, 1)), one(trial("ankle.end_feel", body.Left, 0)), Worse},
+		{"a hold of 30 after 41", one(trial("hold.forefoot_two", body.Both, 30)), one(trial("hold.forefoot_two", body.Both, 41)), Worse},
+		{"and the other way round", one(trial("hold.forefoot_two", body.Both, 41)), one(trial("hold.forefoot_two", body.Both, 30)), Improved},
+		{"within it both ways", one(trial("hold.forefoot_two", body.Both, 31)), one(trial("hold.forefoot_two", body.Both, 40)), Same},
+		{"and up", one(trial("hold.forefoot_two", body.Both, 40)), one(trial("hold.forefoot_two", body.Both, 31)), Same},
 	} {
 		got := Compare(c.now, c.then, then, h)
 		assert.Equal(t, c.want, got.Change, c.name)
@@ -180,6 +187,112 @@ func TestCompare(t *testing.T) {
 	assert.Equal(t, Improved, Compare(raises(15, StopCeiling), raises(5, "height"), then, h).Change)
 	assert.Equal(t, Same, Compare(raises(15, StopCeiling), raises(28, "height"), then, h).Change, "stopped on purpose is not worse")
 	assert.Equal(t, Worse, Compare(raises(5, "height"), raises(15, StopCeiling), then, h).Change)
+	assert.Equal(t, Same, Compare(raises(25, StopCeiling), raises(15, StopCeiling), then, h).Change, "both stopped on purpose: neither is known")
+	contact := func(ms, se float64) Finding {
+		x := running("gait.contact", body.Left, ms, "easy")
+		x.SE = se
+		return one(x)
+	}
+	assert.Equal(t, Changed, Compare(contact(310, 4), contact(240, 4), then, h).Change, "70 ms against ± 11")
+	assert.Equal(t, Same, Compare(contact(310, 40), contact(240, 40), then, h).Change)
+}
+
+// A side that was stopped on purpose proves what it proves: ahead, at least this difference; behind, at most.
+func TestSidesStoppedOnPurpose(t *testing.T) {
+	for _, c := range []struct {
+		left, right         float64
+		leftStop, rightStop string
+		want                Verdict
+	}{
+		{15, 15, StopCeiling, StopCeiling, Borderline}, // row 36: was clear
+		{15, 6, StopCeiling, "height", Short},          // at least 9 apart
+		{15, 14, StopCeiling, "height", Borderline},    // at least 1: may be more
+		{15, 22, StopCeiling, "height", Borderline},    // at most 7: may be less
+		{15, 16, StopCeiling, "height", Clear},         // at most 1
+		{15, 15, "height", "height", Clear},
+		{6, 15, "height", "height", Short},
+	} {
+		l, r := trial("calf.raises_straight", body.Left, c.left), trial("calf.raises_straight", body.Right, c.right)
+		l.Stop, r.Stop = c.leftStop, c.rightStop
+		fs := read(subject(), l, r)
+		require.Len(t, fs, 3)
+		assert.Equal(t, c.want, fs[2].Verdict, "%v", c)
+		if c.left+c.right != 31 && c.left != 15 {
+			assert.Equal(t, body.Left, fs[2].Side)
+		}
+	}
+}
+
+// A strike angle whose error reaches into another class is undecided, whatever its point value.
+func TestAnUndecidedStrikeIsNotClassed(t *testing.T) {
+	for _, c := range []struct {
+		angle, se float64
+		word      string
+	}{{8.5, 4, "midfoot or rearfoot"}, {8.5, 0.1, "rearfoot"}, {3, 8, "forefoot or rearfoot"}, {-1.5, 1, "forefoot or midfoot"}, {20, 2, "rearfoot"}} {
+		x := running("gait.strike_angle", body.Left, c.angle, "easy")
+		x.SE = c.se
+		p := subject()
+		p.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Left, Worst: 4, Baseline: 2}}
+		f := read(p, x)[0]
+		assert.Equal(t, c.word, f.Word, "%g ± %g", c.angle, 1.96*c.se)
+		if c.se >= 1 && c.angle < 20 {
+			assert.Equal(t, Noted, f.Verdict)
+			assert.Contains(t, f.Reason.Says, "undecided")
+		}
+	}
+	down := read(subject(), running("gait.strike", body.Left, 2, "down"))[0]
+	assert.NotContains(t, down.Reason.Says, "is fine")
+	assert.Contains(t, down.Reason.Says, "brakes with the calf")
+}
+
+// The runner's own cadence is the easy one in the own shoes: a fast run is not averaged in, and in the usual
+// band a reason is needed to change it.
+func TestOwnCadence(t *testing.T) {
+	count := func(spm float64, pace string) Trial {
+		x := running("gait.cadence", body.Both, spm, pace)
+		return x
+	}
+	own, ok := OwnCadence([]Trial{count(160, "easy"), count(186, "fast")}, subject(), house.Rules{})
+	require.True(t, ok)
+	assert.InDelta(t, 160, own.Reading.Value, 1e-9)
+	assert.InDelta(t, 168, own.Target, 1e-9)
+	_, ok = OwnCadence([]Trial{count(186, "fast")}, subject(), house.Rules{})
+	assert.False(t, ok)
+	own, _ = OwnCadence([]Trial{count(178, "easy")}, subject(), house.Rules{})
+	assert.Zero(t, own.Target)
+	assert.Contains(t, own.Why.Says, "nothing asks for a change")
+	loud := running("gait.sound", body.Both, 3, "easy")
+	own, _ = OwnCadence([]Trial{count(178, "easy"), loud}, subject(), house.Rules{})
+	assert.InDelta(t, 178*1.05, own.Target, 1e-9, "a loud landing asks for it")
+}
+
+// A borderline effort to the end is not due the next day; a borderline measurement is. Balance near its cap is
+// clear.
+func TestWhatFallsDue(t *testing.T) {
+	due := func(x Trial, days int) bool {
+		x.On = day.Add(-days)
+		fs := read(subject(), x)
+		return len(DueOn(map[string]body.Date{x.Measure: x.On}, fs, day, house.Rules{})) > 0
+	}
+	raises := trial("calf.raises_straight", body.Left, 24)
+	raises.Stop = "height"
+	for days, want := range map[int]bool{1: false, 6: false, 7: true} {
+		assert.Equal(t, want, due(raises, days), "raises after %d days", days)
+	}
+	ankle := trial("ankle.knee_to_wall", body.Left, 10)
+	assert.False(t, due(ankle, 0))
+	assert.True(t, due(ankle, 1))
+	p := subject()
+	p.BirthDate = "1999-06-01"
+	var at []Trial
+	for _, s := range []float64{45, 45, 43} {
+		at = append(at, trial("balance.open", body.Left, s))
+	}
+	assert.Equal(t, Clear, read(p, at...)[0].Verdict, "45, 45 and 43 s")
+	for i := range at {
+		at[i].Value = 40
+	}
+	assert.NotEqual(t, Clear, read(p, at...)[0].Verdict)
 }
 
 func TestHistorySinceLastAndFirst(t *testing.T) {

@@ -93,8 +93,8 @@ type Due struct {
 	Reason  body.Reason `json:"reason"`
 }
 
-// DueOn lists what a retest owes on a day: borderline values at once, the others after the interval,
-// strength after its own. last is the newest day each measure was taken on.
+// DueOn lists what a retest owes on a day: borderline values at once, efforts to the end after some
+// days, the others after the interval, strength after its own. last is the newest day each measure was taken on.
 func DueOn(last map[string]body.Date, findings []Finding, today body.Date, h house.Rules) []Due {
 	out := []Due{}
 	for _, m := range Measures {
@@ -108,7 +108,11 @@ func DueOn(last map[string]body.Date, findings []Finding, today body.Date, h hou
 		}
 		d := Due{Measure: m.ID, Name: m.Name, Last: on, On: on.Add(h.Int(key)), Reason: h.Because("retest.due", "due after the interval", key).SeeOn(on, "last taken", "%d days ago", today.Sub(on))}
 		for _, f := range findings {
-			if f.Measure == m.ID && f.Verdict == Borderline && on < today && f.Limiter != "side_difference" {
+			again := on.Add(1)
+			if m.Strength { // an effort to the end is not repeated the next day
+				again = on.Add(h.Int("retest.borderline.days"))
+			}
+			if f.Measure == m.ID && f.Verdict == Borderline && again <= today && f.Limiter != "side_difference" {
 				d.On = today
 				d.Reason = h.Because("retest.borderline", "borderline: measured again before acting").SeeOn(on, f.Name+", "+string(f.Side), "%s", f.Shown())
 			}

@@ -133,8 +133,8 @@ func TestCadenceTarget(t *testing.T) {
 		own      float64
 		approach string
 		want     float64
-	}{{160, "own", 168}, {192, "own", 0}, {160, "band", 170}, {150, "band", 165}, {175, "band", 0}, {150, "leave", 0}} {
-		got, _ := CadenceTarget(c.own, c.approach, h)
+	}{{160, "own", 168}, {192, "own", 0}, {160, "band", 170}, {150, "band", 165}, {175, "band", 0}, {150, "leave", 0}, {178, "own", 0}, {188, "own", 0}} {
+		got, _ := CadenceTarget(c.own, c.approach, nil, h)
 		assert.InDelta(t, c.want, got, 1e-9, "%g %s", c.own, c.approach)
 	}
 }

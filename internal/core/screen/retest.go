@@ -19,6 +19,7 @@ const (
 	Improved Change = "better"
 	Same     Change = "same"
 	Worse    Change = "worse"
+	Changed  Change = "changed" // past error, where no direction is the better one
 )
 
 // Compared is one measure and side now and then.
@@ -27,15 +28,21 @@ type Compared struct {
 	Since   body.Date   `json:"since"`
 	Then    Finding     `json:"then"`
 	By      float64     `json:"by" doc:"now minus then, in the finding's unit"`
-	Change  Change      `json:"change" enum:"better,same,worse"`
+	Change  Change      `json:"change" enum:"better,same,worse,changed"`
 	Reason  body.Reason `json:"reason"`
 }
 
-// Compare judges now against then: better or worse only past the minimal detectable change. A step of
-// a score is a step. A value known only as “at least” proves a change only in its own direction.
+// Compare judges now against then: better or worse only past the minimal detectable change, which is taken
+// from the mean of the two values where the error is a share of them. A step of a score is a step. A class
+// with a direction is better or worse, any other has changed. A value known only as “at least” proves a
+// change only in its own direction.
 func Compare(now, then Finding, since body.Date, h house.Rules) Compared {
 	c := Compared{Finding: now, Since: since, Then: then, By: now.Value - then.Value, Change: Same}
+	m, _ := FindMeasure(now.Measure)
 	mdc := now.MDC
+	if m.semKey() == "hold.sem" && now.ID == m.ID {
+		mdc = stats.MDC(holdError((now.Value+then.Value)/2, h))
+	}
 	if strings.HasPrefix(now.Measure, "gait.") { // each may bring its own error
 		mdc = 1.96 * math.Hypot(now.Band, then.Band)
 	}
@@ -47,28 +54,43 @@ func Compare(now, then Finding, since body.Date, h house.Rules) Compared {
 	case "inside":
 		up = outside(then, h) - outside(now, h)
 	case "none":
-		up = float64(rankOf(then.Verdict) - rankOf(now.Verdict))
+		up = 0
+		if directed(now) && directed(then) {
+			up = float64(rankOf(then.Verdict) - rankOf(now.Verdict))
+		}
 	}
 	past := math.Abs(up) > mdc
-	if m, _ := FindMeasure(now.Measure); m.Kind == Pain {
+	if m.Kind == Pain {
 		past = math.Abs(up) >= mdc
 	}
+	difference := now.Limiter == "side_difference" && (now.AtLeast || then.AtLeast)
 	switch {
-	case up > 0 && past && !then.AtLeast, up > 0 && past && now.AtLeast && then.AtLeast:
+	case difference: // a difference of counts stopped on purpose proves no change
+	case up > 0 && past && !then.AtLeast:
 		c.Change = Improved
 	case up < 0 && past && !now.AtLeast:
 		c.Change = Worse
+	case up == 0 && now.Better == "none" && (len(m.Options) > 0 && now.Word != then.Word || len(m.Options) == 0 && math.Abs(c.By) > mdc):
+		c.Change = Changed
 	}
 	if mdc > 0 {
 		r = r.See("smallest real change (MDC)", "%.2g %s", mdc, now.Unit)
 		r.Formula = fmt.Sprintf("%s − %s = %+.2g against ± %.2g", Decimals(now.Value, now.Unit+"."), Decimals(then.Value, then.Unit+"."), c.By, mdc)
 	}
-	r.Says = map[Change]string{Improved: "better: past measurement error", Same: "same: within measurement error", Worse: "worse: past measurement error"}[c.Change]
+	r.Says = map[Change]string{Improved: "better: past measurement error", Same: "same: within measurement error", Worse: "worse: past measurement error", Changed: "changed: past measurement error; neither way is the better one"}[c.Change]
 	if mdc == 0 {
-		r.Says = map[Change]string{Improved: "better: a step of a score is a step", Same: "same", Worse: "worse: a step of a score is a step"}[c.Change]
+		r.Says = map[Change]string{Improved: "better: a step of a score is a step", Same: "same", Worse: "worse: a step of a score is a step", Changed: "changed: neither is the better one"}[c.Change]
 	}
 	c.Reason = r
 	return c
+}
+
+// directed reports a value that is judged: only between two of them one is the better.
+func directed(f Finding) bool { return f.Verdict != Noted }
+
+// holdError is the SEM of a hold: a share of what was held, s.
+func holdError(seconds float64, h house.Rules) float64 {
+	return math.Max(0.5, seconds*h.Get("hold.sem")/100)
 }
 
 func outside(f Finding, h house.Rules) float64 { _, off := PostureClass(f.Value, h); return off }

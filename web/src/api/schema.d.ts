@@ -1820,6 +1820,8 @@ export interface components {
             fixed?: boolean;
             /** Format: double */
             from: number;
+            /** @description the exercise's own test, where another than the table's gives its dose; untested, the row is passed over */
+            measure?: string;
         };
         CautionNote: {
             /** @description day it was first answered yes; empty: before this was kept */
@@ -2038,10 +2040,15 @@ export interface components {
             /** Format: int64 */
             minutes: number;
             /**
-             * @description easy, quality (intervals, hills, race) or long
+             * @description easy, quality (intervals, hills, race, other sport with jumps or sprints) or long
              * @enum {string}
              */
             quality: "easy" | "quality" | "long";
+            /**
+             * @description empty counts as evening
+             * @enum {string}
+             */
+            time?: "morning" | "evening" | "";
             /**
              * Format: int64
              * @description 0 Monday … 6 Sunday
@@ -2827,7 +2834,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "retest" | "start" | "form";
+            kind: "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
             name: string;
             /** @description what Accept decides; empty when there is nothing to accept */
             proposals: components["schemas"]["AdjustProposal"][];
@@ -2846,6 +2853,8 @@ export interface components {
              * @description 0 when unknown
              */
             km?: number;
+            /** @description run as a quality run, not a goal race */
+            minor?: boolean;
             name?: string;
             on: string;
         };
@@ -3158,7 +3167,7 @@ export interface components {
              */
             by: number;
             /** @enum {string} */
-            change: "better" | "same" | "worse";
+            change: "better" | "same" | "worse" | "changed";
             /** @description as it stands now */
             finding: components["schemas"]["ScreenFinding"];
             reason: components["schemas"]["Reason"];

@@ -56,7 +56,7 @@ export function Retest() {
               onChange={setSince}
             />
             <p className="flex flex-wrap gap-6 text-2xl">
-              {["better", "same", "worse"].map((c) => (
+              {["better", "same", "changed", "worse"].map((c) => (
                 <span key={c}>
                   <span className="fig mr-2 font-semibold">{n(c)}</span>
                   <Verdict v={c} />

@@ -13,6 +13,7 @@ export interface RaceDraft {
   on: string;
   km: string;
   name: string;
+  minor: boolean;
 }
 export interface StructuralDraft {
   measure: string;
@@ -38,7 +39,9 @@ export interface Draft {
   words: Record<"goalWords" | "injuries" | "prescribed", string>;
   sprain: boolean;
   surfaces: string[];
-  runs: { minutes: string; quality: string }[];
+  runs: { minutes: string; quality: string; time: string }[];
+  /** Second runs of a day, which have no column of their own. */
+  moreRuns: Profile["runs"];
   minutes: string[];
   lists: Record<"dumbbellsKg" | "platesMm" | "rollersCm", string>;
   bands: string[];
@@ -114,8 +117,9 @@ export function draftOf(p?: Profile): Draft {
     surfaces: p?.surfaces ?? [],
     runs: weekdays.map((_, d) => {
       const r = p?.runs.find((x) => x.weekday === d);
-      return { minutes: show(r?.minutes), quality: r?.quality ?? "easy" };
+      return { minutes: show(r?.minutes), quality: r?.quality ?? "easy", time: r?.time ?? "" };
     }),
+    moreRuns: (p?.runs ?? []).filter((r, i, all) => all.findIndex((x) => x.weekday === r.weekday) !== i),
     minutes: weekdays.map((_, d) => (p ? String(p.minutesByDay[d]) : "15")),
     lists: {
       dumbbellsKg: e?.dumbbellsKg.join(" ") ?? "",
@@ -135,7 +139,7 @@ export function draftOf(p?: Profile): Draft {
       worn: s.worn ?? "",
       figures: Object.fromEntries(shoeFigures.map(([k]) => [k, show(s[k])])),
     })),
-    races: (p?.races ?? []).map((r) => ({ on: r.on, km: show(r.km), name: r.name ?? "" })),
+    races: (p?.races ?? []).map((r) => ({ on: r.on, km: show(r.km), name: r.name ?? "", minor: r.minor ?? false })),
     structural: (p?.structural ?? []).map((x) => ({ measure: x.measure, side: x.side, word: x.word })),
     symptoms: (p?.symptoms ?? []).map((s) => ({
       region: s.region,
@@ -182,14 +186,16 @@ export function profileOf(d: Draft): Profile {
     goalWords: d.words.goalWords,
     surfaces: d.surfaces,
     history: { injuries: d.words.injuries, prescribed: d.words.prescribed, sprain: d.sprain },
-    runs: d.runs.flatMap((r, weekday) =>
+    runs: d.runs.flatMap((r, weekday): Profile["runs"] =>
       r.minutes.trim()
         ? [
             {
               weekday,
               minutes: figure("profile.runs", r.minutes, true),
               quality: r.quality as "easy" | "quality" | "long",
+              ...(r.time ? { time: r.time as "morning" } : {}),
             },
+            ...d.moreRuns.filter((m) => m.weekday === weekday),
           ]
         : [],
     ),
@@ -218,7 +224,7 @@ export function profileOf(d: Draft): Profile {
         ...(s.bought ? { bought: s.bought } : {}),
       };
     }),
-    races: d.races.map((r, i) => ({ on: r.on, km: figure(`profile.races[${i}]`, r.km), name: r.name })),
+    races: d.races.map((r, i) => ({ on: r.on, km: figure(`profile.races[${i}]`, r.km), name: r.name, minor: r.minor })),
     structural: d.structural.map((x) => ({ measure: x.measure, side: x.side as "left", word: x.word })),
     symptoms: d.symptoms.map((s) => ({
       region: s.region,

@@ -128,12 +128,17 @@ function Races({ d, set, fields }: Part) {
             onChange={(e) => change(i, { name: e.target.value })}
             className="min-w-40 grow"
           />
+          <Check checked={r.minor} onChange={(minor) => change(i, { minor })}>
+            Run as a quality run, not a goal race
+          </Check>
           <Button kind="quiet" onClick={() => set({ races: d.races.filter((_, j) => j !== i) })}>
             Remove
           </Button>
         </div>
       ))}
-      <Button onClick={() => set({ races: [...d.races, { on: "", km: "", name: "" }] })}>Add a race</Button>
+      <Button onClick={() => set({ races: [...d.races, { on: "", km: "", name: "", minor: false }] })}>
+        Add a race
+      </Button>
     </div>
   );
 }
@@ -145,10 +150,11 @@ export function Days({ d, set, fields }: Part) {
   const box = "fig min-h-11 w-full min-w-0 rounded-sq border border-line bg-panel px-2";
   return (
     <>
-      <div className="mt-4 grid grid-cols-[2.6rem_1fr_1fr_1fr] items-center gap-1 md:grid-flow-col md:grid-cols-[auto_repeat(7,1fr)] md:grid-rows-4">
+      <div className="mt-4 grid grid-cols-[2.6rem_1fr_1fr_1fr_1fr] items-center gap-1 md:grid-flow-col md:grid-cols-[auto_repeat(7,1fr)] md:grid-rows-5">
         <span />
         <span className="text-sm font-medium">Fixed run, min</span>
         <span className="text-sm font-medium">Kind</span>
+        <span className="text-sm font-medium">Time</span>
         <span className="text-sm font-medium">Strength, min</span>
         {weekdays.map((w, i) => (
           <div key={w} className="contents">
@@ -171,6 +177,17 @@ export function Days({ d, set, fields }: Part) {
                 <option key={x}>{x}</option>
               ))}
             </select>
+            <select
+              aria-label={`Time of the run on ${w}`}
+              value={d.runs[i].time}
+              disabled={!d.runs[i].minutes}
+              onChange={(e) => run(i, { time: e.target.value })}
+              className="min-h-11 w-full rounded-sq border border-line bg-panel text-sm disabled:opacity-40"
+            >
+              <option value="">not asked</option>
+              <option value="morning">morning</option>
+              <option value="evening">evening</option>
+            </select>
             <input
               aria-label={`Strength minutes on ${w}`}
               inputMode="numeric"
@@ -181,6 +198,15 @@ export function Days({ d, set, fields }: Part) {
           </div>
         ))}
       </div>
+      <p className="text-sm text-quiet">A run whose time is not asked counts as one in the evening.</p>
+      {d.moreRuns.map((r, i) => (
+        <p key={i} className="mt-1 text-sm">
+          Also on {weekdays[r.weekday]}: {r.quality}, {r.minutes} min{r.time ? `, ${r.time}` : ""}.{" "}
+          <Button kind="quiet" onClick={() => set({ moreRuns: d.moreRuns.filter((_, j) => j !== i) })}>
+            Remove
+          </Button>
+        </p>
+      ))}
       <p className="text-brick">{fields["profile.runs"] ?? fields["profile.minutesByDay"]}</p>
       <Field
         label="Longest single session"

@@ -261,6 +261,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   noted: { word: "noted", shape: "○", tone: "text-quiet" },
   better: { word: "better", shape: "▲", tone: "text-tide" },
   same: { word: "same", shape: "=", tone: "text-quiet" },
+  changed: { word: "changed", shape: "≠", tone: "text-ochre" },
   worse: { word: "worse", shape: "▼", tone: "text-cinder" },
   up: { word: "notch up", shape: "▲", tone: "text-tide" },
   hold: { word: "hold", shape: "■", tone: "text-ochre" },
@@ -272,6 +273,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   quiet: { word: "quiet", shape: "○", tone: "text-ochre" },
   retest: { word: "retest", shape: "◇", tone: "text-tide" },
   calm_over: { word: "calm over", shape: "◆", tone: "text-tide" },
+  room: { word: "no room", shape: "▥", tone: "text-ochre" },
   form: { word: "form", shape: "◫", tone: "text-tide" },
   start: { word: "start", shape: "▷", tone: "text-quiet" },
 };
