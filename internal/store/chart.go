@@ -28,6 +28,7 @@ type Chart struct {
 	Screens       []Screen // newest first
 	Programme     *Programme
 	Prescriptions []catalog.Prescription // current one of each rail and side
+	Rested        []catalog.Prescription // last one of each rail that the programme in force leaves out
 	Usual         []build.Usual
 	Weeks         []Moved // the week as it was moved since it was built, newest first
 	Days          []TrainingDay
@@ -120,6 +121,10 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
  (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
     jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked, 'set', at) AS j
     FROM prescriptions q WHERE q.programme_id = p.id ORDER BY rail, side, seq DESC) x) AS prescriptions,
+ (SELECT coalesce(jsonb_agg(x.j ORDER BY x.rail, x.side), '[]') FROM (SELECT DISTINCT ON (rail, side) rail, side,
+    jsonb_build_object('id', id, 'rail', rail, 'side', side, 'exercise', exercise, 'dose', dose, 'from', from_day, 'cause', cause, 'parked', parked, 'set', at) AS j
+    FROM prescriptions q WHERE q.programme_id IN (SELECT g.id FROM programmes g WHERE g.runner_id = r.id) AND q.rail NOT IN (SELECT rail FROM prescriptions WHERE programme_id = p.id)
+    ORDER BY rail, side, seq DESC) x) AS rested,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('region', region, 'side', side, 'level', level, 'reason', reason, 'on', (at AT TIME ZONE r.timezone)::date, 'raised', raised) ORDER BY seq), '[]')
     FROM usual_mornings u WHERE u.runner_id = r.id) AS usual,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'week', week) ORDER BY seq DESC), '[]') FROM weeks w WHERE w.programme_id = p.id) AS weeks,

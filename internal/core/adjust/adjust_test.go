@@ -304,6 +304,86 @@ func TestUpBelowTheFirstNotch(t *testing.T) {
 	}
 }
 
+// A cramp at a repetitions-maximum takes repetitions away at the same weight; it never makes the weight heavier.
+func TestACrampAtARepetitionsMaximumKeepsTheWeight(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "heavy_slow", body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 8}
+	in.Profile.Equipment.DumbbellsKg = []float64{10, 20}
+	l := logOn(in.Current, -1)
+	l.CrampAt = 5
+	in.Logs = []Log{logOn(in.Current, -4), l}
+	p := proposed(in)
+	assert.Equal(t, body.Dose{Kind: body.Repetitions, Sets: 4, Reps: 4, OfRM: 8}, p.To.Dose, "%v", p.Fired)
+	assert.Equal(t, "4 × 4 with the weight of 8 RM", p.To.Dose.String())
+}
+
+// Two dumbbells of one weight are one step, and a weight the leg cannot be trusted with waits for a test.
+func TestDumbbellsOwned(t *testing.T) {
+	climb := func(kg ...float64) []string {
+		in := quiet()
+		in.Profile.Equipment.DumbbellsKg = kg
+		in.Current.Exercise, in.Current.Dose = "one_dumbbell", dose(3, 10)
+		in.Current.Dose.LoadKg = kg[0]
+		f, p := facing(in), whole(in).Current
+		var out []string
+		for range 12 {
+			next := f.up(p)
+			if next.Dose == p.Dose && next.Exercise == p.Exercise {
+				return out
+			}
+			p = next
+			out = append(out, p.Exercise+" "+p.Dose.String())
+		}
+		return append(out, "no end")
+	}
+	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_dumbbell 2 × 8 with 6 kg"}, climb(4, 4, 6)[:2])
+	for _, s := range climb(2, 24) {
+		assert.NotContains(t, s, "24 kg", "22 kg more on 70 kg of body mass")
+	}
+	assert.NotContains(t, climb(4, 4, 6), "no end")
+}
+
+// No step up grows the work of one exercise by more than half, small doses apart: up to ten repetitions, 20 s,
+// 20 contacts or paces, 60 s of release a session, a step may add one set or five units.
+func TestPropertyNoStepUpIsTooBig(t *testing.T) {
+	steps, small := 0, 0
+	for _, rail := range catalog.Shipped.Rails {
+		for _, x := range rail.Exercises {
+			for _, from := range x.Ladder {
+				for _, share := range []int{100, 80, 60, 40, 20} {
+					d := from.WithAmount(max(1, from.Amount()*share/100))
+					in := quiet()
+					in.Profile.Equipment = owner().Profile.Equipment
+					in.Current.Rail, in.Current.Exercise, in.Current.Dose = rail.ID, x.ID, d
+					if rail.Whole {
+						in.Current.Side = body.Both
+					}
+					f := facing(in)
+					to := f.up(whole(in).Current)
+					work := func(d body.Dose) float64 { return float64(d.Sets * d.Amount()) } // of one session
+					a, b := work(d), work(to.Dose)
+					if to.Exercise != x.ID || to.Dose.LoadKg != d.LoadKg || to.Dose.Band != d.Band || to.Dose.Spm != d.Spm || b <= a || d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes || x.Published() {
+						continue
+					}
+					steps++
+					limit := map[body.DoseKind]float64{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Release: 60, body.Hold: 20, body.Effort: 20, body.Ramp: 20, body.Gathered: 20}[d.Kind]
+					oneMore := to.Dose.Sets == d.Sets+1 && to.Dose.Amount() <= d.Amount() || b-a <= 5
+					low := to.Dose.Amount() == d.Amount()+1 && to.Dose.Sets == d.Sets
+					if a <= limit && (oneMore || low) {
+						small++
+						continue
+					}
+					if b > 1.5*a+1e-9 && !low {
+						t.Errorf("%s: %s → %s", x.ID, d, to.Dose)
+					}
+				}
+			}
+		}
+	}
+	assert.Greater(t, steps, 300)
+	assert.Greater(t, small, 30)
+}
+
 // A move up into work of both legs waits until the other leg has earned it too; then both move.
 func TestIntoWorkOfBothLegsOnlyTogether(t *testing.T) {
 	both := func(other body.Dose) []Proposal {

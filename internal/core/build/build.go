@@ -103,11 +103,13 @@ type Input struct {
 	// Current are the prescriptions of the programme in force. They are kept until a newer test;
 	// a parked one stays parked, and after a long break the new start is never above it.
 	Current []catalog.Prescription
-	Done    map[string]body.Date // last day each exercise was done
-	Built   body.Date            // day the programme in force was built; a rail is placed anew only from a later test of its own
-	Own     []catalog.Rail       // what the practice added to or changed in the catalogue
-	Today   body.Date
-	House   house.Rules
+	// Rested are the last rows of rails the programme in force leaves out: brought back they keep their state.
+	Rested []catalog.Prescription
+	Done   map[string]body.Date // last day each exercise was done
+	Built  body.Date            // day the programme in force was built; a rail is placed anew only from a later test of its own
+	Own    []catalog.Rail       // what the practice added to or changed in the catalogue
+	Today  body.Date
+	House  house.Rules
 }
 
 // Catalogue is the shipped catalogue with the practice's own rails.

@@ -800,6 +800,22 @@ func TestBuildingAgain(t *testing.T) {
 	p := plan(t, Make(in), "calf_straight").Prescriptions[0]
 	assert.True(t, p.Parked)
 	assert.Equal(t, "two_floor", p.Exercise)
+
+	// Left out and brought back it keeps its state, parked or not; parked it keeps its days too.
+	in.Built, in.Choices.Also = today, []string{"calf_straight"}
+	for _, parked := range []bool{false, true} {
+		low.Parked = parked
+		other := low
+		other.Side = body.Right
+		in.Current, in.Rested = nil, []catalog.Prescription{low, other}
+		made := Make(in)
+		for _, p := range plan(t, made, "calf_straight").Prescriptions {
+			assert.Equal(t, parked, p.Parked)
+			assert.Equal(t, [2]string{"two_floor", "2 × 8"}, [2]string{p.Exercise, p.Dose.String()})
+			assert.Equal(t, today.Add(-9), p.From)
+		}
+		assert.Positive(t, bitsOf(made.Week, "calf_straight"), "parked %v", parked)
+	}
 }
 
 func TestUntestedStartsLowest(t *testing.T) {

@@ -13,9 +13,9 @@ import (
 // loses it nor opens it. What safety took away is parked.
 // why says what its newest test is too little for, where that is the reason.
 func (v view) waiting(rail catalog.Rail, side body.Side, why body.Reason) (spot, bool) {
-	for _, c := range v.in.Current {
+	for _, c := range v.in.rows(rail) {
 		x, known := rail.Exercise(c.Exercise)
-		if c.Rail != rail.ID || c.Side != side || !known {
+		if c.Side != side || !known {
 			continue
 		}
 		a := v.limits[side].May(rail, x)
@@ -36,6 +36,17 @@ func (v view) waiting(rail catalog.Rail, side body.Side, why body.Reason) (spot,
 		return spot{side: side, exercise: x, dose: c.Dose, why: why, pr: c, waits: true}, true
 	}
 	return spot{}, false
+}
+
+// rows are what stands of a rail: in force, or as it was left out.
+func (in Input) rows(rail catalog.Rail) []catalog.Prescription {
+	of := func(rows []catalog.Prescription) []catalog.Prescription {
+		return slices.DeleteFunc(slices.Clone(rows), func(c catalog.Prescription) bool { return c.Rail != rail.ID })
+	}
+	if now := of(in.Current); len(now) > 0 {
+		return now
+	}
+	return of(in.Rested)
 }
 
 // again reports a parked rail that only a new test brings back, and that was tested since: it had been
@@ -67,8 +78,8 @@ func (in Input) retested(rail catalog.Rail, side body.Side) bool {
 func (v view) kept(rail catalog.Rail, s spot) spot {
 	s.pr = catalog.Prescription{Exercise: s.exercise.ID, Dose: s.dose, From: v.in.Today, Cause: "first notch"}
 	notches := v.notches(rail, s.side)
-	for _, c := range v.in.Current {
-		if c.Rail != rail.ID || c.Side != s.side {
+	for _, c := range v.in.rows(rail) {
+		if c.Side != s.side {
 			continue
 		}
 		x, known := rail.Exercise(c.Exercise)

@@ -102,12 +102,8 @@ func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	if rail.Habit {
 		r.when = []catalog.Slot{catalog.Habit}
 	}
-	allParked := true
+	// A parked rail keeps its days: it may return between two builds.
 	for _, pr := range plan.Prescriptions {
-		if pr.Parked {
-			continue
-		}
-		allParked = false
 		at := slices.IndexFunc(rail.Exercises, func(x catalog.Exercise) bool { return x.ID == pr.Exercise })
 		for i, x := range rail.Exercises[max(at, 0):min(max(at, 0)+2, len(rail.Exercises))] {
 			r.hard = r.hard || x.Hard() && rail.Protocol == ""
@@ -120,7 +116,7 @@ func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 			r.when = slices.DeleteFunc(slices.Clone(r.when), func(s catalog.Slot) bool { return !slices.Contains(x.When, s) })
 		}
 	}
-	if allParked || len(r.when) == 0 {
+	if len(r.when) == 0 {
 		r.want = 0
 	}
 	if r.spring = rail.Class == catalog.Spring && plan.PerWeek <= 3; r.spring {
@@ -160,7 +156,7 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 	case s == catalog.Own && run != nil:
 		return name + " is a run day: before, after or in the evening"
 	case r.want == 0:
-		return r.rail.Name + " is parked"
+		return r.rail.Name + " asks for no session"
 	case !slices.Contains(r.when, s):
 		return fmt.Sprintf("%s does not stand %s", r.rail.Name, slotWords[s])
 	case s == catalog.Habit:

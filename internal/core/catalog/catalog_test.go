@@ -393,6 +393,25 @@ func TestABrokenOwnRailIsSetAside(t *testing.T) {
 	assert.Equal(t, permit.Waits, a.Sort(), "its dose waits")
 }
 
+// What bears weight, presses or grips loads the heel too: a sore heel speaks to it.
+func TestAHeelSpeaksToWhatLoadsIt(t *testing.T) {
+	for _, id := range []string{"sole_release", "forefoot_hold", "toe_grip", "settle_kit"} {
+		r, ok := Shipped.Find(id)
+		require.True(t, ok)
+		for _, x := range r.Exercises {
+			assert.True(t, r.Concerns(body.Heel, body.Left, body.Left) || slices.Contains(x.Main, body.Heel) || slices.Contains(x.Also, body.Heel), "%s of %s", x.ID, id)
+		}
+	}
+	r, _ := Shipped.Find("settle_kit")
+	x, ok := r.Exercise("settle_stretch")
+	require.True(t, ok)
+	for pain, free := range map[float64]bool{0: true, 6: false} {
+		l := Limits{Side: body.Left, Facts: feeling(), Mornings: map[body.Region]float64{body.Heel: pain}, Values: map[string]float64{}, Equipment: body.Equipment{Strap: true, Roll: true}}
+		may, why := l.Allowed(r, x)
+		assert.Equal(t, free, may, "heel usually %g: %s", pain, why)
+	}
+}
+
 // A copy keeps what its source asks of the legs; what nobody stated is the hardest it could be, and a
 // stated level below what load and share imply is refused.
 func TestWhatAnOwnExerciseAsksOfTheLegs(t *testing.T) {

@@ -115,6 +115,7 @@ func fillLists(r *Rail) {
 	if len(r.Main) == 0 { // an earlier release knew one list of places
 		r.Main = slices.Clone(r.Regions)
 	}
+	r.Regions = join(r.Regions, r.Main, func(a, b body.Region) bool { return a == b }) // what is mainly loaded matters
 	if r.Answers == nil {
 		r.Answers = map[string]int{}
 	}

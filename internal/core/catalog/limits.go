@@ -201,7 +201,7 @@ func (l Limits) owns(n string) (bool, string) {
 func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 	switch {
 	case n.Morning != nil:
-		for _, g := range r.Regions {
+		for _, g := range slices.Concat(r.Regions, x.Main, x.Also) {
 			if l.Mornings[g] > *n.Morning {
 				return false, fmt.Sprintf("first: %s (%s usually %g)", n.Says, g.Name(), l.Mornings[g])
 			}
@@ -273,7 +273,7 @@ func (l Limits) grades(x Exercise) []body.Dose {
 	var out []body.Dose
 	switch x.Grade {
 	case ByDumbbell:
-		for _, kg := range l.Equipment.DumbbellsKg {
+		for _, kg := range slices.Compact(slices.Sorted(slices.Values(l.Equipment.DumbbellsKg))) { // two of one weight are one step
 			out = append(out, body.Dose{LoadKg: kg})
 		}
 	case ByBand:
