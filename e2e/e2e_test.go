@@ -50,11 +50,11 @@ func TestTheWholePath(t *testing.T) {
 	reads(t, p, "severity 0.70 × relevance 1.0 × confidence 1.0 = 0.70")
 
 	press(p, "Build the programme")
-	// Calf left ⌊0.6 × 12⌋ = 7, right ⌊0.6 × 14⌋ = 8 one-leg raises; ankle left at 65 % of the
+	// Calf left ⌊0.6 × 12 × 2/3⌋ = 4, right ⌊0.6 × 14 × 2/3⌋ = 5 one-leg raises; ankle left at 65 % of the
 	// reference starts with 2 × 8 rocks and one set more, being 4 cm behind.
-	reads(t, p, "One-leg raises, floor", "2 × 7", "2 × 8", "(2 + 1) × 8, 2 s hold", "Press and lift off the stack")
-	choose(p, "[role=button]", "^2 × 7$")
-	reads(t, p, "⌊60 % × 12⌋ = 7, kept within 5–12 → 2 × 7")
+	reads(t, p, "One-leg raises, floor", "2 × 4", "2 × 5", "(2 + 1) × 8, 2 s hold", "Press and lift off the stack")
+	choose(p, "[role=button]", "^2 × 4$")
+	reads(t, p, "⌊60 % × 12 × 0.667⌋ = 4, at most 12 → 2 × 4", "below the first notch")
 	press(p, "Put into force")
 	until(t, p, "is the room Week", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Week")
 	reads(t, p, "Days ahead")
@@ -91,19 +91,19 @@ func TestTheWholePath(t *testing.T) {
 	}
 	require.Greater(t, sessions, 8)
 
-	// The coach opens Adjust: two complete, clean sessions and ten days: up. 2 × 7 → 2 × 8 on the
-	// left (14 → 16 repetitions), 2 × 8 → 3 × 8 on the right.
+	// The coach opens Adjust: two complete, clean sessions and ten days: up by half
+	// again below the first notch: 2 × 4 → 2 × 6 on the left, 2 × 5 → 2 × 7 on the right.
 	w.shift(p, 10*24*time.Hour)
 	choose(p, "nav a", "Adjust")
 	p.MustReload()
 	calf := within(p, "Calf, straight knee")
-	reads(t, p, "notch up", "One-leg raises, floor, 3 × 8")
-	assert.Contains(t, *calf.MustElement("svg").MustAttribute("aria-label"), "right at One-leg raises, floor, 2 × 8, proposed One-leg raises, floor, 3 × 8")
+	reads(t, p, "notch up", "One-leg raises, floor, 2 × 7", "below the first notch")
+	assert.Contains(t, *calf.MustElement("svg").MustAttribute("aria-label"), "right at One-leg raises, floor, 2 × 5, below the first notch, proposed One-leg raises, floor, 2 × 7")
 	right := calf.MustElementR("h3", "/^right$/i").MustParent().MustParent()
 	right.MustElementR("[role=button]", "two complete, clean sessions").MustClick()
 	reads(t, p, "adjust.two-clean", "our own default")
 	tap(right.MustElementR("button", "Accept"))
-	until(t, p, "is as waited for", `() => document.querySelector('section[aria-label="Calf, straight knee"] svg').getAttribute("aria-label").includes("right at One-leg raises, floor, 3 × 8")`)
+	until(t, p, "is as waited for", `() => document.querySelector('section[aria-label="Calf, straight knee"] svg').getAttribute("aria-label").includes("right at One-leg raises, floor, 2 × 7")`)
 
 	// The left is held by the coach, who must say why.
 	left := within(p, "Calf, straight knee").MustElementR("h3", "/^left$/i").MustParent().MustParent()
@@ -124,7 +124,7 @@ func TestTheWholePath(t *testing.T) {
 		reads(t, ph, w.desk.Now().UTC().Format("2 Jan"))
 		until(t, ph, "shows the session", sessionIn)
 		if strings.Contains(text(ph), "One-leg raises, floor") {
-			reads(t, ph, "left 2 × 7", "right 3 × 8")
+			reads(t, ph, "left 2 × 4", "right 2 × 7")
 			break
 		}
 	}

@@ -54,7 +54,7 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	p := w.signedIn()
 	base := "http://" + w.addr + "/runners/" + runner
 	p.MustNavigate(base + "/build")
-	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 7", "Next: Build ends when raises, ankle and big toe reach their references", "every session has its place")
+	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 4", "Next: Wake ends at score 2 in toe control and short foot", "every session has its place")
 
 	press(p, "Put this draft aside to compare")
 	reads(t, p, "The two are the same so far")
@@ -62,7 +62,7 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	fill(p, "A word why", "sore after the hills")
 	p.MustEval(`() => document.activeElement.blur()`)
 	setNotch(t, p, "left", "Up on two, slowly down on one: 2 × 8")
-	reads(t, p, "▾ by hand", "left: Up on two, slowly down on one, 2 × 8; right: One-leg raises, floor, 2 × 7")
+	reads(t, p, "▾ by hand", "left: Up on two, slowly down on one, 2 × 8; right: One-leg raises, floor, 2 × 4")
 	tap(card(p, "Calf, straight knee").MustElementR("[role=button]", "^2 × 8$"))
 	reads(t, p, "set by the coach", "the tests would start at", "sore after the hills")
 	tap(card(p, "Calf, straight knee").MustElementR("button", "^Done$"))

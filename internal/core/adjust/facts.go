@@ -70,6 +70,9 @@ func gather(in Input) facts {
 	if !f.in.Limits.Facts.May(permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Run: body.EasyMinutes}, Side: body.Both}).May() && f.volume == load.Unknown {
 		f.volume = load.Usual // nobody runs while running is locked
 	}
+	if b := f.in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
+		f.volume = load.Usual // the steps' own minutes are no rise
+	}
 	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() || f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
 	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
 	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {

@@ -30,6 +30,7 @@ var rules = []rule{
 	{"form", false, form},
 	{"missed", false, missed},
 	{"volume", false, volume},
+	{"returning", false, returning},
 	{"race", false, race},
 	{"cleared", false, cleared},
 	{"permit", false, permitted},
@@ -310,6 +311,20 @@ func missed(f facts) (Fired, bool) {
 	case n >= f.h.Int("adjust.miss.hold"):
 		r.Says = fmt.Sprintf("missed %s: hold", days(n))
 		return Fired{Verdict: Hold, Reason: r}, true
+	}
+	return Fired{}, false
+}
+
+// returning: on the way back to running at most one rail a week moves up at one-leg level.
+func returning(f facts) (Fired, bool) {
+	back := f.in.Limits.Facts.Back
+	if back == nil || f.exercise.Level < 3 {
+		return Fired{}, false
+	}
+	for _, m := range f.in.Others {
+		if n := f.in.Today.Sub(m.On); m.Verdict == Up && n >= 0 && n < 7 {
+			return Fired{Verdict: Hold, Reason: f.h.Because("adjust.returning", "on the way back to running one rail a week moves up").SeeOn(m.On, "moved up", "%s", m.Rail)}, true
+		}
 	}
 	return Fired{}, false
 }

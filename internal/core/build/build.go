@@ -10,6 +10,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
@@ -105,6 +106,7 @@ type Input struct {
 	Current []catalog.Prescription
 	// Rested are the last rows of rails the programme in force leaves out: brought back they keep their state.
 	Rested []catalog.Prescription
+	Runs   []load.Run
 	Done   map[string]body.Date // last day each exercise was done
 	Built  body.Date            // day the programme in force was built; a rail is placed anew only from a later test of its own
 	Own    []catalog.Rail       // what the practice added to or changed in the catalogue

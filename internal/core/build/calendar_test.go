@@ -303,7 +303,7 @@ func TestPropertyTheCalendar(t *testing.T) {
 			}
 			near := slices.ContainsFunc(p.Races, func(r body.Race) bool { n := r.On.Sub(s.On); return !r.Minor && n > 0 && n <= 14 })
 			want := s.Dose.Sets
-			if near && s.Exercise.Level >= 2 {
+			if strength := map[catalog.Class]bool{"strength": true, "endurance": true, "isometric": true, "spring": true}; near && (s.Exercise.Level >= 2 || strength[s.Exercise.Class]) {
 				want = (s.Dose.Sets + 1) / 2
 			}
 			if no == nil && dose.Sets != want {

@@ -6,7 +6,9 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
+	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 )
 
@@ -139,7 +141,39 @@ func (in Input) Facts() permit.Facts {
 		f.Flatter[side] = true
 	}
 	in.marks(&f)
+	f.Back = in.back()
 	return f
+}
+
+// back finds where the runner stands on the way back to running. A day is quiet when no morning on it was
+// above usual; with no place to answer for, it is.
+func (in Input) back() *load.Returning {
+	barred := []load.Barred{}
+	for _, s := range in.Stops {
+		cleared, on := s.Closed()
+		class := s.Class(in.Profile)
+		if o := s.Opens(); cleared != nil && !s.Mistake() && class != refer.Small && class != refer.Pattern && o != nil && o.Run != "" && o.Run != "none" {
+			barred = append(barred, load.Barred{From: s.On, Until: on})
+		}
+	}
+	usual := NewUsuals(in.Profile, in.Mornings, nil)
+	quiet := func(day body.Date) (is, known bool) {
+		is, known = true, len(in.Mornings) == 0 && len(in.Profile.Symptoms) == 0
+		for _, m := range in.Mornings {
+			if m.On != day {
+				continue
+			}
+			known = true
+			for _, leg := range body.Sides {
+				is = is && (m.Quiet || !m.Side.Touches(leg) || float64(m.Pain) <= usual.At(m.Region, leg, day))
+			}
+		}
+		for _, s := range in.Sessions { // sessions that hurt are reports of the day before
+			is = is && (s.On != day.Add(-1) || s.Pain <= in.House.Int("adjust.pain.go"))
+		}
+		return is, known
+	}
+	return load.Back(barred, in.Runs, quiet, in.Profile, in.Today, in.House)
 }
 
 // marks reads the mornings and sessions: the newest number of each place, places that were above 2, and

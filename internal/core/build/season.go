@@ -147,7 +147,7 @@ func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	case Recovering:
 		return d, true
 	}
-	if x.Level >= 2 {
+	if x.Level >= 2 || slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric, catalog.Spring}, x.Class) {
 		d.Extra = 0
 		d.Sets = (d.Sets + 1) / 2
 	}

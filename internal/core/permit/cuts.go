@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/stats"
 )
@@ -29,6 +30,7 @@ func (f Facts) Cuts() []Cut {
 	out = append(out, f.ofPatterns()...)
 	out = append(out, f.ofSoreness()...)
 	out = append(out, f.ofPauses()...)
+	out = append(out, f.ofReturning()...)
 	return slices.DeleteFunc(out, func(c Cut) bool { return c.Takes.empty() })
 }
 
@@ -78,6 +80,30 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 		out = append(out, Cut{ID: id, Leg: s.Side.Other(), Sort: Waits, Takes: Takes{Above: num(1), New: true, NoUp: true}, Opens: toClear, Reason: why})
 	}
 	return out
+}
+
+// ofReturning is what the way back to running leaves out: everything in a run while they walk, all but the
+// run–walk steps while those last, then all that is more than easy minutes.
+func (f Facts) ofReturning() []Cut {
+	if f.Back == nil {
+		return nil
+	}
+	c := Cut{ID: "back", Leg: body.Both, Sort: Waits, Reason: f.Back.Reason}
+	c.Takes, c.Opens = returning(f.Back.Phase)
+	return []Cut{c}
+}
+
+func returning(phase load.Phase) (Takes, string) {
+	more := []body.RunPart{body.CadenceWork, body.BarePart, body.Rise, body.Hills, body.Quality, body.Strides}
+	switch phase {
+	case load.Walking:
+		return Takes{Running: true}, "quiet days of brisk walking"
+	case load.Stepped:
+		return Takes{Runs: append([]body.RunPart{body.EasyMinutes, body.PostureWork}, more...)}, "the steps back to running, each done quietly"
+	case load.Halved:
+		return Takes{Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides}}, "the day it ends"
+	}
+	return Takes{Runs: more}, "four quiet weeks"
 }
 
 // locked lists the legs a stop locks; both as one.

@@ -10,6 +10,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 )
 
@@ -157,6 +158,7 @@ type Facts struct {
 	Sore    []Mark                           `json:"sore" doc:"places above 2 in a report"`
 	Stiff   map[body.Side]int                `json:"stiff,omitempty" doc:"minutes a sore heel was stiff, newest"`
 	Pauses  []Mark                           `json:"pauses" doc:"reports so high that work waits until the coach spoke with the runner"`
+	Back    *load.Returning                  `json:"back,omitempty" doc:"where they stand on the way back to running"`
 	Since   body.Date                        `json:"since,omitempty" doc:"day from which feeling has to be known"`
 }
 

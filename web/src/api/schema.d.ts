@@ -3625,6 +3625,8 @@ export interface components {
              * @description index of its notch
              */
             at: number;
+            /** @description smaller than the first notch of its exercise */
+            below: boolean;
             prescription: components["schemas"]["CatalogPrescription"];
             /** @enum {string} */
             side: "left" | "right" | "both";

@@ -117,7 +117,7 @@ export function Rail({ rail }: { rail: RailView }) {
       viewBox={`0 0 ${w} 132`}
       className="w-full"
       role="img"
-      aria-label={`${rail.name}: ${rail.sides.map((s) => `${s.side} at ${s.text}${s.toText !== s.text ? `, proposed ${s.toText}` : ""}`).join("; ")}`}
+      aria-label={`${rail.name}: ${rail.sides.map((s) => `${s.side} at ${s.text}${s.below ? ", below the first notch" : ""}${s.toText !== s.text ? `, proposed ${s.toText}` : ""}`).join("; ")}`}
     >
       <rect x={8} y={52} width={w - 16} height={28} fill="var(--sunk)" stroke="var(--line)" />
       {rail.notches.map((k, i) => (
@@ -166,7 +166,7 @@ export function Rail({ rail }: { rail: RailView }) {
               </g>
             )}
             {s.at >= 0 && !s.prescription.parked && (
-              <path d={`M${x(s.at)} ${edge}l-9 ${d * 18}h18z`} fill="var(--cinder)" />
+              <path d={`M${x(s.at) - (s.below ? 12 : 0)} ${edge}l-9 ${d * 18}h18z`} fill="var(--cinder)" />
             )}
             <text
               x={Math.min(Math.max(x(Math.max(s.at, 0)), 60), w - 60)}
@@ -178,7 +178,7 @@ export function Rail({ rail }: { rail: RailView }) {
               fontFamily="var(--font-sans)"
             >
               {s.side === "both" ? "whole runner" : s.side}
-              {s.prescription.parked ? " parked" : ""}
+              {s.prescription.parked ? " parked" : s.below ? " · below the first notch" : ""}
               {s.trail[0] ? ` · moved ${s.trail[0].on.slice(8)}.${s.trail[0].on.slice(5, 7)}.` : ""}
             </text>
           </g>

@@ -1,0 +1,216 @@
+package load
+
+import (
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+// Phase is where a runner stands on the way back to running.
+type Phase string
+
+// The phases: brisk walking on quiet days; run–walk steps every second day; easy running that grows, without
+// quality, hills, cadence or barefoot work; and, after a short stop, half the minutes for a while.
+const (
+	Walking Phase = "walking"
+	Stepped Phase = "steps"
+	Easy    Phase = "easy"
+	Halved  Phase = "half"
+)
+
+// Barred is a stretch without running: a warning sign that barred it until it was cleared. Both days count.
+type Barred struct{ From, Until body.Date }
+
+// Step is one step back to running: so many times run and walk.
+type Step struct {
+	Times     int     `json:"times"`
+	Run, Walk float64 // minutes
+}
+
+// String writes the step as the runner reads it.
+func (s Step) String() string {
+	if s.Walk == 0 {
+		return fmt.Sprintf("%g min unbroken, flat and easy", s.Run)
+	}
+	return fmt.Sprintf("%d × %g min run, %g min walk, flat and easy", s.Times, s.Run, s.Walk)
+}
+
+// Steps lead back to half an hour unbroken. Common practice, no source.
+var Steps = []Step{{10, 1, 2}, {10, 1.5, 1.5}, {10, 2, 1}, {6, 4, 1}, {4, 7, 1}, {1, 30, 0}}
+
+// Returning is the way back to running after a stop or a break.
+type Returning struct {
+	Phase  Phase       `json:"phase" enum:"walking,steps,easy,half"`
+	Step   int         `json:"step" doc:"of the steps, from 0"`
+	Quiet  int         `json:"quiet" doc:"quiet days of walking, or quiet sessions at this step"`
+	Since  body.Date   `json:"since" doc:"day running was opened again"`
+	Next   body.Date   `json:"next" doc:"earliest day of the next session"`
+	Until  body.Date   `json:"until,omitempty" doc:"where it ends by a date"`
+	Reason body.Reason `json:"reason"`
+}
+
+// Says is the day's running in words.
+func (r Returning) Says() string {
+	switch r.Phase {
+	case Walking:
+		return "30 min of brisk walking"
+	case Stepped:
+		return Steps[r.Step].String()
+	}
+	return r.Reason.Says
+}
+
+// Back finds where a runner stands on the way back to running: nil when nothing asks for it. What barred
+// running for 14 days or more, or a stated break of 28, leads through walking, the steps and four quiet
+// weeks; a shorter one halves the minutes for as many days as it lasted, 7 to 14. quiet tells of a day
+// whether its mornings are known and no more than usual. Missing logs are unknown, never a break.
+func Back(barred []Barred, runs []Run, quiet func(body.Date) (is, known bool), p body.Profile, today body.Date, h house.Rules) *Returning {
+	b, whole := longestStop(barred, runs, today, h)
+	if b == nil {
+		return nil
+	}
+	days := b.Until.Sub(b.From)
+	out := &Returning{Since: b.Until}
+	why := func(says string, keys ...string) body.Reason {
+		return h.Because("load.back", says, append(keys, "load.back.days", "load.back.break")...).SeeOn(b.Until, "running opened again", "after %d days without", days)
+	}
+	if !whole {
+		lasts := min(max(days, h.Int("load.back.half.least")), h.Int("load.back.half.most"))
+		if out.Phase, out.Until = Halved, b.Until.Add(lasts); today >= out.Until {
+			return nil
+		}
+		out.Next = today
+		out.Reason = why(fmt.Sprintf("half the usual minutes, easy, until %s", out.Until.Short()), "load.back.half.least", "load.back.half.most")
+		return out
+	}
+	// Walking: so many quiet days, one after the other or not.
+	day, need := b.Until, h.Int("load.back.walks")
+	for ; out.Quiet < need; day = day.Add(1) {
+		if day >= today {
+			out.Phase, out.Next = Walking, today
+			out.Reason = why(fmt.Sprintf("brisk walking first: %d of %d quiet days", out.Quiet, need), "load.back.walks")
+			return out
+		}
+		if is, known := quiet(day.Add(1)); is && known {
+			out.Quiet++
+		}
+	}
+	begun, missed := day, 0
+	out.Quiet, out.Next = 0, begun
+	for _, on := range ran(runs, begun, today) {
+		out.Next = on.Add(2)
+		if out.Step == len(Steps) {
+			break
+		}
+		switch is, known := quiet(on.Add(1)); {
+		case on.Add(1) > today, !known: // repeated, as long as nobody knows
+		case is:
+			missed = 0
+			if out.Quiet++; out.Quiet >= h.Int("load.back.sessions") {
+				out.Step, out.Quiet, begun = out.Step+1, 0, on
+			}
+		default:
+			out.Quiet = 0
+			if missed++; missed >= 2 {
+				out.Step, missed = max(0, out.Step-1), 0
+			}
+		}
+	}
+	out.Next = max(out.Next, today)
+	if out.Step < len(Steps) {
+		out.Phase = Stepped
+		out.Reason = why(fmt.Sprintf("step %d of %d back to running, every second day; %d of %d quiet sessions", out.Step+1, len(Steps), out.Quiet, h.Int("load.back.sessions")), "load.back.sessions")
+		return out
+	}
+	// Easy until four quiet weeks have passed: a day above usual begins them anew.
+	since := begun
+	for d := begun; d <= today; d = d.Add(1) {
+		if is, known := quiet(d); known && !is {
+			since = d
+		}
+	}
+	if out.Until = since.Add(7 * h.Int("load.back.weeks")); today >= out.Until {
+		return nil
+	}
+	out.Phase, out.Next = Easy, today
+	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min a week at first, half of before; no quality, hills, cadence or barefoot work", out.Until.Short(), (p.WeeklyMinutes+1)/2), "load.back.weeks")
+	return out
+}
+
+// longestStop is the newest stretch that asks for a way back, and whether for the whole of it.
+func longestStop(barred []Barred, runs []Run, today body.Date, h house.Rules) (*Barred, bool) {
+	var out *Barred
+	whole := false
+	take := func(b Barred, enough, some int) {
+		n := b.Until.Sub(b.From)
+		if b.Until > today || n < some || out != nil && (out.Until > b.Until || whole && n < enough) {
+			return
+		}
+		out, whole = &b, n >= enough
+	}
+	for _, b := range barred {
+		take(b, h.Int("load.back.days"), 1)
+	}
+	for _, b := range breaks(runs, today) {
+		take(b, h.Int("load.back.break"), h.Int("load.back.break.short"))
+	}
+	return out, whole
+}
+
+// breaks joins the weeks somebody said there was no running in; a run ends a break.
+func breaks(runs []Run, today body.Date) []Barred {
+	out := []Barred{}
+	days := map[body.Date]bool{}
+	for _, r := range runs {
+		if r.Word == None && r.On <= today {
+			for i := range 7 {
+				days[r.On.Add(-i)] = true
+			}
+		}
+	}
+	for _, r := range runs {
+		if r.Word == "" && r.On <= today {
+			delete(days, r.On)
+		}
+	}
+	for d := range days {
+		if days[d.Add(-1)] {
+			continue
+		}
+		end := d
+		for days[end] {
+			end = end.Add(1)
+		}
+		out = append(out, Barred{d, end})
+	}
+	slices.SortFunc(out, func(a, b Barred) int { return a.From.Sub(b.From) })
+	return out
+}
+
+// ran lists the days with a run, each once, in order.
+func ran(runs []Run, from, to body.Date) []body.Date {
+	out := []body.Date{}
+	for _, r := range runs {
+		if r.Word == "" && r.On >= from && r.On <= to && !slices.Contains(out, r.On) {
+			out = append(out, r.On)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Days lists the dated days of the way back over the next days, from on: walking daily, the steps every
+// second day.
+func (r Returning) Days(from body.Date, n int) map[body.Date]string {
+	out := map[body.Date]string{}
+	for i := range n {
+		on := from.Add(i)
+		switch {
+		case r.Phase == Walking, r.Phase == Stepped && on >= r.Next && on.Sub(r.Next)%2 == 0:
+			out[on] = r.Says()
+		}
+	}
+	return out
+}

@@ -1,0 +1,103 @@
+package load
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+)
+
+// The whole way back after three weeks without running, every day quiet: three days of walking, two sessions
+// a step every second day, four quiet weeks. Common practice, no source.
+func TestTheWayBackToRunning(t *testing.T) {
+	const opened = body.Date("2026-03-01")
+	p := body.NewProfile()
+	p.WeeklyMinutes = 120
+	barred := []Barred{{opened.Add(-21), opened}}
+	quiet := func(body.Date) (bool, bool) { return true, true }
+	var runs []Run
+	var saw []string
+	last := ""
+	today := opened
+	for ; today < opened.Add(120); today = today.Add(1) {
+		b := Back(barred, runs, quiet, p, today, house.Rules{})
+		if b == nil {
+			break
+		}
+		if says := b.Says(); says != last {
+			saw, last = append(saw, says), says
+		}
+		if what, ok := b.Days(today, 1)[today]; ok && b.Phase == Stepped {
+			require.Equal(t, Steps[b.Step].String(), what)
+			runs = append(runs, Run{On: today, Minutes: 30})
+		}
+	}
+	assert.Equal(t, []string{"30 min of brisk walking", "10 × 1 min run, 2 min walk, flat and easy", "10 × 1.5 min run, 1.5 min walk, flat and easy", "10 × 2 min run, 1 min walk, flat and easy",
+		"6 × 4 min run, 1 min walk, flat and easy", "4 × 7 min run, 1 min walk, flat and easy", "30 min unbroken, flat and easy"}, saw[:7])
+	assert.Len(t, saw, 8, "then easy minutes until a day")
+	assert.Contains(t, saw[7], "at most 60 min a week")
+	require.Len(t, runs, 12, "two quiet sessions a step")
+	for i := 1; i < len(runs); i++ {
+		assert.Equal(t, 2, runs[i].On.Sub(runs[i-1].On), "every second day")
+	}
+	assert.Equal(t, opened.Add(3), runs[0].On, "after three quiet days")
+	assert.Equal(t, runs[11].On.Add(28), today, "four quiet weeks")
+}
+
+// A session that is not quiet is repeated; twice running it goes one step back; what nobody knows counts as
+// neither.
+func TestStepsThatHurt(t *testing.T) {
+	const opened = body.Date("2026-03-01")
+	at := func(mornings string) (int, Phase) { // a letter a session: q quiet, h hurt, u unknown
+		bad, unknown := map[body.Date]bool{}, map[body.Date]bool{}
+		var runs []Run
+		on := opened.Add(3)
+		for _, m := range mornings {
+			runs = append(runs, Run{On: on, Minutes: 30})
+			bad[on.Add(1)], unknown[on.Add(1)] = m == 'h', m == 'u'
+			on = on.Add(2)
+		}
+		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(d body.Date) (bool, bool) { return !bad[d], !unknown[d] }, body.NewProfile(), on, house.Rules{})
+		require.NotNil(t, b)
+		return b.Step, b.Phase
+	}
+	for mornings, step := range map[string]int{"": 0, "q": 0, "qq": 1, "qh": 0, "qhq": 0, "qhqq": 1, "qquu": 1, "qqqh": 1, "qqhh": 0, "qqqqhhqq": 2, "hh": 0, "uuuu": 0} {
+		got, phase := at(mornings)
+		assert.Equal(t, step, got, mornings)
+		assert.Equal(t, Stepped, phase)
+	}
+}
+
+// What asks for which way: 14 days barred or a stated break of 28 for the whole, less for half the minutes;
+// missing logs are no break; walking waits for quiet days.
+func TestWhichWayBack(t *testing.T) {
+	const today = body.Date("2026-06-01")
+	none := func(weeks ...int) (out []Run) {
+		for _, w := range weeks {
+			out = append(out, Run{On: today.Add(-7*w - 3), Word: None})
+		}
+		return out
+	}
+	phase := func(barred []Barred, runs []Run) Phase {
+		b := Back(barred, runs, func(body.Date) (bool, bool) { return false, true }, body.NewProfile(), today, house.Rules{})
+		if b == nil {
+			return ""
+		}
+		return b.Phase
+	}
+	for _, c := range []struct {
+		days, ago int
+		want      Phase
+	}{{14, 1, Walking}, {13, 1, Halved}, {13, 13, ""}, {13, 12, Halved}, {3, 6, Halved}, {3, 7, ""}, {60, 13, Walking}, {0, 0, ""}} {
+		assert.Equal(t, c.want, phase([]Barred{{today.Add(-c.ago - c.days), today.Add(-c.ago)}}, nil), "%d days barred, %d ago", c.days, c.ago)
+	}
+	assert.Equal(t, Walking, phase(nil, none(0, 1, 2, 3)), "28 days stated")
+	assert.Equal(t, Halved, phase(nil, none(0, 1)), "14 days stated")
+	assert.Equal(t, Phase(""), phase(nil, none(0)), "a week is no break")
+	assert.Equal(t, Phase(""), phase(nil, nil), "nor are missing logs")
+	assert.Equal(t, Halved, phase(nil, append(none(0, 1, 2, 3), Run{On: today.Add(-17), Minutes: 20})), "a run ends a break")
+	assert.Equal(t, Phase(""), phase([]Barred{{today.Add(-30), today.Add(3)}}, nil), "not open yet")
+}
