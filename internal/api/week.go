@@ -20,6 +20,7 @@ type WeekView struct {
 	Days    []store.TrainingDay `json:"days"`
 	Shorts  map[string]string   `json:"shorts" doc:"short names of the rails"`
 	Today   body.Date           `json:"today"`
+	WayBack *job.WayBack        `json:"wayBack,omitempty" doc:"the way back to running, dated"`
 	Race    *build.RaceRule     `json:"race,omitempty" doc:"what a race asks of today"`
 }
 
@@ -38,7 +39,7 @@ func (s *server) week() {
 		if err != nil {
 			return WeekView{}, err
 		}
-		v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []store.TrainingDay{}, Shorts: map[string]string{}, Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House)}
+		v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []store.TrainingDay{}, Shorts: map[string]string{}, Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
 		if o.Programme == nil {
 			return v, nil
 		}

@@ -117,14 +117,7 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 	if s.race != nil {
 		d.Race = s.race.Says
 	}
-	for _, r := range o.Profile.Runs {
-		if r.Weekday == on.Sub(on.Monday()) {
-			d.Run = fmt.Sprintf("%s run, %d min", r.Quality, r.Minutes)
-			if a := o.mayRun(runPart(r)); !a.May() {
-				d.Run = "no running: " + a.Says()
-			}
-		}
-	}
+	d.Run, _ = o.runOn(on)
 	for _, it := range s.items {
 		i := slices.IndexFunc(d.Slots, func(x HandoutSlot) bool { return x.Slot == it.slot })
 		if i < 0 {

@@ -26,6 +26,7 @@ type Phone struct {
 	RunToday   *body.FixedRun     `json:"runToday,omitempty"`
 	Locks      []Lock             `json:"locks" doc:"open warning signs"`
 	Running    string             `json:"running" doc:"why there is no running now; empty when there is"`
+	WayBack    *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
 	QuietFor   bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
 	Signs      []refer.Sign       `json:"signs"`
 	Regions    []body.NamedRegion `json:"regions" doc:"places on the map"`
@@ -118,9 +119,10 @@ type PhoneDay struct {
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
 		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
-	if a := o.mayRun(body.EasyMinutes); !a.May() {
+	if a := o.mayRun(body.EasyMinutes); !o.running() {
 		p.Running = a.Says()
 	}
+	p.WayBack = o.WayBack()
 	p.QuietFor = true
 	for _, w := range build.Watched(o.Profile) {
 		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
@@ -157,16 +159,9 @@ func (o Open) Phone(now time.Time) Phone {
 				}
 			}
 		}
-		for _, r := range o.Profile.Runs {
-			if r.Weekday == on.Sub(on.Monday()) {
-				day.Run = r.Quality
-				if a := o.mayRun(runPart(r)); !a.May() {
-					day.Run = "none until cleared"
-				}
-				if i == 0 && o.mayRun(runPart(r)).May() {
-					p.RunToday = &r
-				}
-			}
+		words, fixed := o.runOn(on)
+		if day.Run = words; i == 0 {
+			p.RunToday = fixed
 		}
 		p.Week = append(p.Week, day)
 	}

@@ -2645,6 +2645,8 @@ export interface components {
             validUntil: string;
             /** @description places asked about each morning */
             watched: components["schemas"]["Watched"][];
+            /** @description where they stand on the way back to running */
+            wayBack?: components["schemas"]["WayBack"];
             /** @description the next seven days */
             week: components["schemas"]["PhoneDay"][];
         };
@@ -3135,6 +3137,10 @@ export interface components {
              * @enum {string}
              */
             word?: "" | "usual" | "none";
+        };
+        RunDay: {
+            on: string;
+            what: string;
         };
         RunnerView: {
             /** Format: int64 */
@@ -3841,6 +3847,29 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
         };
+        WayBack: {
+            /** @description the next two weeks */
+            days: components["schemas"]["RunDay"][];
+            /** @description earliest day of the next session */
+            next: string;
+            /** @enum {string} */
+            phase: "walking" | "steps" | "easy" | "half";
+            /**
+             * Format: int64
+             * @description quiet days of walking, or quiet sessions at this step
+             */
+            quiet: number;
+            reason: components["schemas"]["Reason"];
+            /** @description day running was opened again */
+            since: string;
+            /**
+             * Format: int64
+             * @description of the steps, from 0
+             */
+            step: number;
+            /** @description where it ends by a date */
+            until?: string;
+        };
         WeekChange: {
             /** Format: int64 */
             from?: number;
@@ -3870,6 +3899,8 @@ export interface components {
                 [key: string]: string;
             };
             today: string;
+            /** @description the way back to running, dated */
+            wayBack?: components["schemas"]["WayBack"];
             week?: components["schemas"]["BuildWeek"];
         };
     };

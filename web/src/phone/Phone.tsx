@@ -137,6 +137,15 @@ export function Phone() {
           {bundle.running}
         </p>
       )}
+      {bundle.wayBack && (
+        <section aria-label="Back to running" className="mb-3 border-2 border-tide bg-panel p-3 text-lg">
+          <strong className="text-tide">Back to running: </strong>
+          {bundle.wayBack.reason.says}.
+          {bundle.wayBack.days.some((d) => d.on === today) && (
+            <p className="mt-1 text-xl font-semibold">Today: {bundle.wayBack.days.find((d) => d.on === today)?.what}</p>
+          )}
+        </section>
+      )}
       {bundle.locks
         .filter((l) => l.small)
         .map((l) => (
@@ -232,7 +241,7 @@ export function Phone() {
         {bundle.week.map((d) => (
           <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">
             <span className="fig">{day(d.on)}</span>
-            <span>{[d.run && `${d.run} run`, ...d.rails].filter(Boolean).join(", ") || "rest"}</span>
+            <span>{[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}</span>
           </li>
         ))}
       </ul>

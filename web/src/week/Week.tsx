@@ -52,6 +52,26 @@ export function Week() {
           </Why>
         </p>
       )}
+      {v.wayBack && (
+        <section aria-label="Back to running" className="mb-3 border-l-4 border-tide bg-panel px-4 py-2">
+          <p className="text-lg">
+            <span className="font-semibold text-tide">Back to running: </span>
+            <Why reason={v.wayBack.reason} title="Back to running">
+              {v.wayBack.reason.says}
+            </Why>
+          </p>
+          {v.wayBack.days.length > 0 && (
+            <ul className="mt-1 grid gap-x-6 md:grid-cols-2">
+              {v.wayBack.days.slice(0, 8).map((d) => (
+                <li key={d.on} className="tabular-nums">
+                  <span className="inline-block w-28 text-quiet">{day(d.on)}</span>
+                  {d.what}
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+      )}
       {over.length > 0 && (
         <p className="mb-3 border-l-4 border-ochre bg-panel px-4 py-2">
           Doses have grown: {over.map((d) => weekdays[d.weekday]).join(", ")}{" "}
