@@ -70,9 +70,12 @@ func (o Open) adjustInputs() []adjust.Input {
 
 // proposal is the one of a prescription in force.
 func (o Open) proposal(p catalog.Prescription) adjust.Proposal {
-	for _, x := range o.Proposals() {
-		if x.Rail == p.Rail && x.Side == p.Side {
-			return x
+	if !o.memo.proposed {
+		o.Proposals()
+	}
+	for i := range o.memo.proposals { // not copied: a day asks for each of them often
+		if x := &o.memo.proposals[i]; x.Rail == p.Rail && x.Side == p.Side {
+			return *x
 		}
 	}
 	return adjust.Proposal{From: p, To: p, Verdict: adjust.Hold}

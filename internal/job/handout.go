@@ -157,12 +157,13 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 
 // Doses lists every prescription in force as a table, the first row its heading.
 func (o Open) Doses() [][]string {
-	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked"}}
+	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked", "not now"}}
 	for _, rail := range o.Catalogue.Rails {
-		for _, p := range o.Prescriptions {
-			if p.Rail != rail.ID {
+		for _, row := range o.Prescriptions {
+			if row.Rail != rail.ID {
 				continue
 			}
+			p := o.proposal(row).InForce()
 			x, _ := rail.Exercise(p.Exercise)
 			week := 0
 			if o.Programme != nil {
@@ -178,8 +179,13 @@ func (o Open) Doses() [][]string {
 			if p.Parked {
 				parked = "yes"
 			}
-			out = append(out, []string{rail.Name, string(p.Side), p.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()), fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
-				strings.TrimSuffix(fmt.Sprintf("%g", p.Dose.LoadKg), ".0"), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked})
+			// What may not be done is named with its reason, without a dose.
+			if a := o.limits(p.Side).Reach(rail, p.Exercise, p.Dose).May(rail, x); p.Parked || !a.May() {
+				out = append(out, []string{rail.Name, string(p.Side), x.Name, "", "", "", "", "", "", "", "", fmt.Sprint(week), string(p.From), parked, cmp.Or(a.Says(), "parked")})
+				continue
+			}
+			out = append(out, []string{rail.Name, string(p.Side), x.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()), fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
+				strings.TrimSuffix(fmt.Sprintf("%g", p.Dose.LoadKg), ".0"), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, ""})
 		}
 	}
 	return out

@@ -16,6 +16,7 @@ import (
 // memo keeps what one reading of a chart computes once.
 type memo struct {
 	calendar  *build.Calendar
+	days      map[body.Date]training
 	limits    map[body.Side]catalog.Limits
 	facts     *permit.Facts
 	proposals []adjust.Proposal

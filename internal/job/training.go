@@ -48,6 +48,9 @@ type itemSide struct {
 // training assembles a day: what is planned for it, open to no warning sign and kept out by no race, in
 // session order, the weaker side first.
 func (o Open) training(on body.Date) training {
+	if s, ok := o.memo.days[on]; ok {
+		return s
+	}
 	s := training{on: on, race: build.RaceOn(o.Profile, on, o.House)}
 	for _, d := range o.Days {
 		if d.On != on {
@@ -65,6 +68,10 @@ func (o Open) training(on body.Date) training {
 			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }), slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
 	})
 	o.shorten(s.items)
+	if o.memo.days == nil {
+		o.memo.days = map[body.Date]training{}
+	}
+	o.memo.days[on] = s
 	return s
 }
 

@@ -12,139 +12,13 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/permit"
+	"notchback/internal/core/permit/plain"
 	"notchback/internal/core/refer"
 )
 
 const today = body.Date("2026-03-02")
 
-// What follows states the tables of warning signs and cautions once more, plainly and apart from the code:
-// what each takes away, as a physiotherapist would read it off a sheet (common practice, no source).
-
-// row is a line of the sheet of cautions. Zero values take nothing away.
-type row struct {
-	level    int // highest level left; 9 all
-	calf     int // highest level of calf work left; 9 all
-	impact   int // 0 none left, 1 supported, 2 all
-	bare     int // highest stage of bare work left; −1 none, 9 all
-	no       []string
-	noRun    bool
-	noFaster bool // no rise, hills, quality (and strides where impact says so)
-}
-
-var sheet = map[string]row{
-	"sensation":    {2, 9, 0, -1, []string{"pressure", "cold"}, false, true},
-	"diabetes":     {3, 9, 2, 0, []string{"outdoors"}, false, false},
-	"under_18":     {3, 9, 1, 1, []string{"lowering", "rm", "to_failure"}, false, false},
-	"steroid":      {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
-	"quinolone":    {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
-	"tendon":       {9, 2, 0, 1, []string{"edge", "lowering", "rm", "to_failure"}, false, true},
-	"bone":         {3, 9, 1, 1, nil, false, true},
-	"energy":       {3, 9, 1, 1, nil, false, true},
-	"pregnancy":    {3, 9, 1, 1, []string{"rm", "prone", "supine"}, false, true},
-	"surgery":      {1, 9, 0, -1, nil, true, false},
-	"hardware":     {9, 9, 0, 1, []string{"forced"}, false, false},
-	"inflammatory": {3, 9, 2, 9, []string{"joint"}, false, false},
-	"clot":         {9, 9, 2, 9, []string{"pressure"}, false, false},
-	"circulation":  {9, 9, 2, 9, []string{"cold"}, false, false},
-	"fall":         {9, 9, 2, 9, []string{"eyes_closed", "block"}, false, false},
-	"balance":      {9, 9, 2, 9, []string{"eyes_closed", "block"}, false, false},
-	"bmi":          {9, 9, 2, 9, nil, false, false}, // half the contacts, nothing out
-	"":             {9, 9, 2, 9, nil, false, false},
-}
-
-func hits(x body.Demand, word string) bool {
-	switch word {
-	case "pressure":
-		return x.Pressure
-	case "cold":
-		return x.Cold
-	case "edge":
-		return x.Edge
-	case "prone", "supine":
-		return string(x.Position) == word
-	}
-	return slices.Contains(x.Tags, body.Tag(word))
-}
-
-func impactOf(x body.Demand) int {
-	return max(0, slices.Index([]body.Impact{"none", "supported", "free"}, x.Impact))
-}
-
-// takenBy reads a row of the sheet for one thing.
-func (r row) takenBy(x body.Demand) bool {
-	faster := slices.Contains([]body.RunPart{body.Rise, body.Hills, body.Quality}, x.Run) || x.Run == body.Strides
-	return x.Level > r.level || x.Level > r.calf && slices.Contains(x.Tags, body.CalfWork) || impactOf(x) > r.impact || x.Bare && x.Stage > r.bare ||
-		slices.ContainsFunc(r.no, func(w string) bool { return hits(x, w) }) || x.Run != "" && (r.noRun || r.noFaster && faster || x.Run == body.Strides && r.impact < 2)
-}
-
-// legs, stated again: what it trains, and what it stands on.
-func legs(x body.Demand, side body.Side) (left, right bool) {
-	both := side == body.Both || x.Trains == body.BothLegs || x.Bears == body.BothLegs
-	one := x.Trains == body.OneSide || x.Trains != body.NoLeg && x.Trains != body.BothLegs || x.Bears == body.TrainedLeg
-	return both || one && side == body.Left || x.Bears == body.OtherLeg && side == body.Right, both || one && side == body.Right || x.Bears == body.OtherLeg && side == body.Left
-}
-
-type state struct {
-	name                        string
-	touch, shape, pinch, squats float64 // −1 unknown, 0 good, 1 bad
-}
-
-var states = []state{{"unknown", -1, -1, -1, -1}, {"bad", 1, 1, 1, 1}, {"good", 0, 0, 0, 0}}
-
-// forbidden says from the sheet alone whether something may not be done.
-func forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, place body.Region, at body.Side, caution string, st state) bool {
-	left, right := legs(x, side)
-	touched := left || right
-	caution = map[bool]string{true: "sensation", false: caution}[caution == "ulcer" || caution == "diabetes" && st.touch != 0]
-	r := sheet[caution]
-	if touched && r.takenBy(x) {
-		return true
-	}
-	unfeeling := caution == "sensation" || caution == "diabetes"
-	class := sign.Class
-	if caution == "bone" || caution == "energy" {
-		if sign.ID == "bone" || sign.ID == "bone_run" {
-			class = refer.SameDay
-		}
-	}
-	lockBoth := at == body.Both || place == body.WholePerson || place == body.AboveKnee
-	onLocked := (lockBoth || at == body.Left) && left || (lockBoth || at == body.Right) && right
-	switch {
-	case sign.ID == "ill", class == refer.Emergency, class == refer.SameDay:
-		return true
-	case sign.ID == "blister":
-		if unfeeling {
-			return true
-		}
-		if onLocked && (x.Bare || impactOf(x) > 0 || x.Pressure || x.Cold || x.Run == body.Strides) {
-			return true
-		}
-	case class == refer.HardStop:
-		if !inForce || onLocked || touched && (x.Level > 1 || impactOf(x) > 0 || x.Bare && (x.Stage > 0 || hits(x, "walking")) || x.Run != "") {
-			return true
-		}
-	}
-	// What could hurt and is not known.
-	if !touched {
-		return false
-	}
-	for _, ask := range []struct {
-		waits bool
-		v     float64
-		feel  bool
-	}{{x.Pressure || x.Bare, st.touch, true}, {hits(x, "grip"), st.shape, false}, {hits(x, "ankle_range") && hits(x, "forced"), st.pinch, false}, {hits(x, "deep_squat") && x.Bare, st.squats, false}} {
-		switch {
-		case !ask.waits || ask.v == 0:
-		case ask.v > 0:
-			return true
-		case !inForce, !ask.feel && (x.Level > 2 || impactOf(x) > 0):
-			return true
-		}
-	}
-	return false
-}
-
-func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, st state) permit.Facts {
+func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, st plain.State) permit.Facts {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg = "1985-05-05", 70
 	switch caution {
@@ -160,7 +34,7 @@ func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, s
 	}
 	f := permit.Facts{Today: today, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}}
 	for _, s := range body.Sides {
-		for m, v := range map[string]float64{"sole.touch": st.touch, "toes.shape": st.shape, "ankle.end_feel": st.pinch, "squat.arch": st.squats} {
+		for m, v := range map[string]float64{"sole.touch": st.Touch, "toes.shape": st.Shape, "ankle.end_feel": st.Pinch, "squat.arch": st.Squats} {
 			if v >= 0 {
 				f.Tests[s][m] = v
 			}
@@ -204,7 +78,7 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 	}
 	cautions := []string{"", "ulcer"}
 	for _, id := range permit.CautionIDs() {
-		require.Contains(t, sheet, id, "the sheet names every caution")
+		require.Contains(t, plain.Sheet, id, "the sheet names every caution")
 		cautions = append(cautions, id)
 	}
 	asked := 0
@@ -230,7 +104,7 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 					continue
 				}
 				for _, caution := range cautions {
-					for _, st := range states {
+					for _, st := range plain.States {
 						f := factsOf(sign, place, at, caution, st)
 						cuts := f.Cuts()
 						for i, id := range ids {
@@ -242,8 +116,8 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 								inForce := (asked+k)%2 == 0
 								a := f.Judge(cuts, permit.Ask{Demand: x, Side: side, InForce: inForce})
 								asked++
-								if want := !forbidden(x, side, inForce, sign, place, at, caution, st); a.May() != want {
-									t.Fatalf("%s, %s, in force %v, under “%s” at %s %s, caution %q, tests %s: may %v, the sheet says %v (%s)", id, side, inForce, sign.ID, at, place, caution, st.name, a.May(), want, a.Says())
+								if want := !plain.Forbidden(x, side, inForce, sign, place, at, caution, st); a.May() != want {
+									t.Fatalf("%s, %s, in force %v, under “%s” at %s %s, caution %q, tests %s: may %v, the sheet says %v (%s)", id, side, inForce, sign.ID, at, place, caution, st.Name, a.May(), want, a.Says())
 								}
 								if !a.May() && a.Reasons[0].Opens == "" {
 									t.Fatalf("%s: %s says nothing of what opens it", id, a.Says())
@@ -267,16 +141,16 @@ func TestPropertyLimitsIntersect(t *testing.T) {
 	}
 	slices.Sort(ids)
 	rapid.Check(t, func(t *rapid.T) {
-		st := rapid.SampledFrom(states).Draw(t, "tests")
+		st := rapid.SampledFrom(plain.States).Draw(t, "tests")
 		x := all[rapid.SampledFrom(ids).Draw(t, "what")]
 		side := rapid.SampledFrom(body.Sides).Draw(t, "side")
 		inForce := rapid.Bool().Draw(t, "in force")
 		sum := factsOf(refer.Sign{}, "", "", "", st)
-		no := forbidden(x, side, inForce, refer.Sign{}, "", "", "", st)
+		no := plain.Forbidden(x, side, inForce, refer.Sign{}, "", "", "", st)
 		cautions := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"steroid", "bone", "energy", "pregnancy", "surgery", "hardware", "inflammatory", "clot", "circulation", "fall", "sensation"}), 0, 4, rapid.ID).Draw(t, "cautions")
 		sum.Profile.Cautions = cautions
 		for _, c := range cautions {
-			no = no || forbidden(x, side, inForce, refer.Sign{}, "", "", c, st)
+			no = no || plain.Forbidden(x, side, inForce, refer.Sign{}, "", "", c, st)
 		}
 		for i := range rapid.IntRange(0, 3).Draw(t, "signs") {
 			sign := rapid.SampledFrom(refer.Signs).Draw(t, "sign")
@@ -285,9 +159,9 @@ func TestPropertyLimitsIntersect(t *testing.T) {
 				continue // a second one is a stop: below
 			}
 			sum.Stops = append(sum.Stops, refer.Stop{ID: fmt.Sprint(i), Sign: sign.ID, Region: place, Side: at, On: today, Recorded: today})
-			no = no || forbidden(x, side, inForce, sign, place, at, "", st)
+			no = no || plain.Forbidden(x, side, inForce, sign, place, at, "", st)
 			for _, c := range cautions {
-				no = no || forbidden(x, side, inForce, sign, place, at, c, st)
+				no = no || plain.Forbidden(x, side, inForce, sign, place, at, c, st)
 			}
 		}
 		if a := sum.May(permit.Ask{Demand: x, Side: side, InForce: inForce}); a.May() == no {
@@ -303,7 +177,7 @@ func ask(id string, side body.Side) permit.Ask {
 // What a clinician opens is opened, and nothing more.
 func TestAClearanceOpensWhatItNames(t *testing.T) {
 	level, bare, yes, supported := 2, 1, true, body.Supported
-	f := factsOf(refer.Sign{ID: "swelling"}, body.Calf, body.Left, "", states[2])
+	f := factsOf(refer.Sign{ID: "swelling"}, body.Calf, body.Left, "", plain.States[2])
 	clear := func(o *refer.Opening) permit.Facts {
 		g := f
 		g.Stops = []refer.Stop{f.Stops[0]}
@@ -342,7 +216,7 @@ func TestAClearanceOpensWhatItNames(t *testing.T) {
 // Limits speak for their own caution, replace only what they name, and never cover one answered later.
 func TestLimitsUnderACaution(t *testing.T) {
 	four, yes := 4, true
-	f := factsOf(refer.Sign{}, "", "", "bone", states[2])
+	f := factsOf(refer.Sign{}, "", "", "bone", plain.States[2])
 	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May())
 	f.Limits = []refer.Limit{{For: "bone", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &four}}}
 	assert.True(t, f.May(ask("one_dumbbell", body.Left)).May())
@@ -361,7 +235,7 @@ func TestLimitsUnderACaution(t *testing.T) {
 
 // Diabetes with feeling tested and never an ulcer is the milder row.
 func TestDiabetesWithFeeling(t *testing.T) {
-	f := factsOf(refer.Sign{}, "", "", "diabetes", states[2])
+	f := factsOf(refer.Sign{}, "", "", "diabetes", plain.States[2])
 	f.Taken = map[string]body.Date{"sole.touch|left": today.Add(-30), "sole.touch|right": today.Add(-30)}
 	assert.True(t, f.May(ask("one_floor", body.Left)).May())
 	assert.True(t, f.May(ask("balance_open", body.Left)).May())
@@ -373,7 +247,7 @@ func TestDiabetesWithFeeling(t *testing.T) {
 
 // An illness takes everything until two days free of it, then half for as long as it lasted.
 func TestAfterAnIllness(t *testing.T) {
-	f := factsOf(refer.Sign{ID: "ill"}, body.WholePerson, body.Both, "", states[2])
+	f := factsOf(refer.Sign{ID: "ill"}, body.WholePerson, body.Both, "", plain.States[2])
 	f.Stops[0].On = today.Add(-8)
 	assert.False(t, f.May(ask("trunk_brace", body.Both)).May())
 	f.Stops[0].Clearances = []refer.Clearance{{Kind: "healed", Who: "Runner", On: today.Add(-1)}}
@@ -391,7 +265,7 @@ func TestAfterAnIllness(t *testing.T) {
 
 // Tingling once is noted; a second time within 14 days it is a stop.
 func TestTinglingTwice(t *testing.T) {
-	f := factsOf(refer.Sign{ID: "laces"}, body.TopOfFoot, body.Left, "", states[2])
+	f := factsOf(refer.Sign{ID: "laces"}, body.TopOfFoot, body.Left, "", plain.States[2])
 	assert.True(t, f.May(ask("one_floor", body.Left)).May())
 	f.Stops = append(f.Stops, refer.Stop{ID: "t", Sign: "laces", Region: body.TopOfFoot, Side: body.Left, On: today.Add(-10)})
 	assert.False(t, f.May(ask("one_floor", body.Left)).May())
@@ -434,7 +308,7 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 			f.Stiff = map[body.Side]int{body.Left: 40}
 		}, []string{"one_floor"}, []string{"two_floor"}},
 	} {
-		f := factsOf(refer.Sign{}, "", "", "", states[2])
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 		c.change(&f)
 		ps := f.Patterns()
 		require.NotEmpty(t, ps, c.name)
@@ -461,7 +335,7 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 
 // A sore place takes what it does not bear, at the same day's number, and gives it back by a lower one.
 func TestSorePlaces(t *testing.T) {
-	f := factsOf(refer.Sign{}, "", "", "", states[2])
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 	at := func(r body.Region, pain int) permit.Facts {
 		g := f
 		g.Marks = []permit.Mark{{Region: r, Side: body.Left, Pain: pain, On: today}}
