@@ -165,6 +165,16 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	ph.MustReload()
 	reads(t, ph, "not sent yet") // still there after a restart of the page
 
+	// Records kept by another release are not drawn; what was reported stays. So it does under a new link: it is
+	// the same runner's, and is sent once that is known.
+	ph.MustEval(`() => localStorage.setItem("bundle", JSON.stringify({...JSON.parse(localStorage.bundle), release: "2026.11.4"}))`)
+	ph.MustReload()
+	reads(t, ph, "not sent yet", "No signal", "Try again")
+	assert.NotContains(t, text(ph), "Lark Test")
+	ph.MustEval(`() => { const t = localStorage.link; localStorage.link = "an earlier one"; location.hash = t }`)
+	ph.MustReload()
+	reads(t, ph, "not sent yet", "Try again")
+
 	w.up()
 	ph.MustReload()
 	until(t, ph, "has sent everything", allSent)

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -17,6 +18,8 @@ import (
 type Phone struct {
 	Name       string             `json:"name"`
 	Today      body.Date          `json:"today"`
+	Runner     string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
+	Release    string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
 	Timezone   string             `json:"timezone"`
 	ValidUntil time.Time          `json:"validUntil" doc:"after this, strength work kept on the phone is not shown until it has been refreshed"`
 	Sessions   []PhoneSession     `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
@@ -117,7 +120,7 @@ type PhoneDay struct {
 
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Open) Phone(now time.Time) Phone {
-	p := Phone{Name: o.Name, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
+	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
 		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
 	if a := o.mayRun(body.EasyMinutes); !o.running() {
 		p.Running = a.Says()

@@ -76,9 +76,7 @@ type Opening struct {
 }
 
 // Empty reports an opening that names nothing.
-func (o Opening) Empty() bool {
-	return o.Level == nil && o.Impact == nil && o.Bare == nil && o.Edge == nil && o.Pressure == nil && o.Cold == nil && o.Range == nil && o.Maximal == nil && o.Run == ""
-}
+func (o Opening) Empty() bool { return o == Opening{} }
 
 // Limit is what somebody recorded for one caution or pattern: who, when and what it opens. It replaces
 // only the fields it names and speaks for that caution alone.

@@ -158,3 +158,88 @@ func TestEverySignIsAnswered(t *testing.T) {
 	p.BirthDate, p.Cautions = "2012-05-05", []string{"pregnancy", "diabetes"}
 	assert.ErrorContains(t, CheckAnswers(all, nil, p, day), "3 warning signs")
 }
+
+// Every field of a recorded limit, clearance and opening is checked at its edge.
+func TestWhatIsRecordedIsChecked(t *testing.T) {
+	const today = body.Date("2026-03-02")
+	num := func(n int) *int { return &n }
+	impact, odd := body.Supported, body.Impact("high")
+	limit := func(change func(*Limit)) error {
+		l := Limit{For: "bone", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: Opening{Level: num(2)}}
+		change(&l)
+		return CheckLimit(l, today)
+	}
+	for field, change := range map[string]func(*Limit){
+		"for":   func(l *Limit) { l.For = "pattern" },
+		"who":   func(l *Limit) { l.Who = "  " },
+		"on":    func(l *Limit) { l.On = today.Add(1) },
+		"kind":  func(l *Limit) { l.Kind = "friend" },
+		"side":  func(l *Limit) { l.Side = "middle" },
+		"opens": func(l *Limit) { l.Opens = Opening{} },
+		"level": func(l *Limit) { l.Opens.Level = num(5) },
+		"run":   func(l *Limit) { l.Opens.Run = "far" },
+	} {
+		err := limit(change)
+		var f *body.FieldError
+		if assert.ErrorAs(t, err, &f, field) {
+			assert.Equal(t, field, f.Field)
+		}
+	}
+	assert.Error(t, limit(func(l *Limit) { l.On = "soon" }), "no day at all")
+	for _, fine := range []func(*Limit){func(*Limit) {}, func(l *Limit) { l.On = today.Add(-400) }, func(l *Limit) { l.For = "pattern.shin" }, func(l *Limit) { l.Opens, l.Words = Opening{}, "nothing yet" }} {
+		assert.NoError(t, limit(fine))
+	}
+	assert.Error(t, limit(func(l *Limit) { l.Kind = "coach" }), "bone is a clinician's")
+	assert.NoError(t, limit(func(l *Limit) { l.For, l.Kind = "bmi", "coach" }), "body mass index is the coach's too")
+
+	for _, o := range []Opening{{Level: num(-1)}, {Level: num(5)}, {Bare: num(-2)}, {Bare: num(6)}, {Impact: &odd}, {Run: "far"}} {
+		assert.Error(t, o.Check())
+		assert.False(t, o.Empty())
+	}
+	yes := true
+	for _, o := range []Opening{{Level: num(0)}, {Level: num(4)}, {Bare: num(-1)}, {Bare: num(5)}, {Impact: &impact}, {Run: "none"}, {Run: "steps"}, {Run: "easy"}, {Run: "all"}, {Edge: &yes}, {Pressure: &yes}, {Cold: &yes}, {Range: &yes}, {Maximal: &yes}} {
+		assert.NoError(t, o.Check())
+		assert.False(t, o.Empty(), "%+v names something", o)
+	}
+	assert.True(t, Opening{}.Empty())
+
+	stop := Stop{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today.Add(-5), Recorded: today.Add(-5)}
+	clear := func(change func(*Clearance)) error {
+		c := Clearance{Kind: "clinician", Who: "GP", On: today, Opens: &Opening{Level: num(2)}}
+		change(&c)
+		return CheckClearance(stop, c, today)
+	}
+	for _, bad := range []func(*Clearance){
+		func(c *Clearance) { c.On = "2026-13-01" }, func(c *Clearance) { c.On = today.Add(-6) }, func(c *Clearance) { c.On = today.Add(1) }, func(c *Clearance) { c.Who = "" },
+		func(c *Clearance) { c.Opens = nil }, func(c *Clearance) { c.Opens = &Opening{} }, func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "  " }, func(c *Clearance) { c.Opens.Level = num(7) },
+	} {
+		assert.Error(t, clear(bad))
+	}
+	for _, fine := range []func(*Clearance){func(*Clearance) {}, func(c *Clearance) { c.On = stop.On }, func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "nothing yet" }} {
+		assert.NoError(t, clear(fine))
+	}
+
+	// The newest word in fields counts; one in words alone does not take it back.
+	stop.Clearances = []Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-2), Opens: &Opening{Level: num(1)}}, {Kind: "clinician", Who: "GP", On: today.Add(-1), Opens: &Opening{Level: num(2)}}, {Kind: "clinician", Who: "GP", On: today, Limits: "slowly"}}
+	require.NotNil(t, stop.Opens())
+	assert.Equal(t, 2, *stop.Opens().Level)
+
+	// A sign that was closed is asked again: only an open one answers yes.
+	p := body.NewProfile()
+	p.BirthDate = "1985-05-05"
+	var denied []string
+	for _, s := range Asked(p, today) {
+		assert.NotNil(t, s.Which, s.ID)
+		if s.ID != "swelling" {
+			denied = append(denied, s.ID)
+		}
+	}
+	open := stop
+	open.Clearances = nil
+	assert.NoError(t, CheckAnswers(denied, []Stop{open}, p, today))
+	assert.Error(t, CheckAnswers(denied, []Stop{stop}, p, today), "cleared, so not answered today")
+	assert.Error(t, CheckAnswers(denied, nil, p, today))
+	for _, s := range Signs {
+		assert.NotNil(t, s.Which, "%s: the page reads a list", s.ID)
+	}
+}

@@ -2630,7 +2630,11 @@ export interface components {
             quietFor: boolean;
             /** @description places on the map */
             regions: components["schemas"]["NamedRegion"][];
+            /** @description of the code that made this; a page of another release does not draw it */
+            release: string;
             runToday?: components["schemas"]["FixedRun"];
+            /** @description id; reports kept on a phone belong to one runner */
+            runner: string;
             /** @description why there is no running now; empty when there is */
             running: string;
             /** @description today and tomorrow, so that a morning without signal has its session */

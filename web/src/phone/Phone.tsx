@@ -34,6 +34,7 @@ export function Phone() {
 
   const sync = useCallback(async () => {
     try {
+      if (!keptBundle()) await refresh(); // whose reports they are
       await flush();
       setBundle(await refresh());
       setTrouble("");
@@ -79,7 +80,14 @@ export function Phone() {
   if (!bundle)
     return (
       <Frame>
+        {lockedHere().map((l) => (
+          <p key={l} role="alert" className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
+            <strong className="text-brick">⬣ Stop. </strong>
+            {l}
+          </p>
+        ))}
         <p role="status" className="text-lg">
+          {waiting.length > 0 && <strong>{waiting.length} not sent yet. </strong>}
           {trouble || "Fetching your session …"}
         </p>
         {trouble && (

@@ -6,6 +6,8 @@ export interface Entry {
   kind: "logs" | "mornings" | "runs" | "signs" | "intake" | `healed/${string}`;
   body: unknown;
   label: string;
+  /** Whose report it is; a report is sent for nobody else. */
+  runner?: string;
   refused?: string;
   fields?: Record<string, string>;
 }
@@ -24,14 +26,25 @@ export function token(): string {
   const fresh = location.hash.slice(1);
   const kept = localStorage.getItem("link") ?? "";
   if (fresh && fresh !== kept) {
-    for (const k of ["link", "bundle", "outbox", "locked", "intake draft", "intake form"]) localStorage.removeItem(k);
+    // A new link may be the same runner's or another's. What was reported stays until it is known whose it is.
+    const whose = read<Partial<Bundle> | null>("bundle", null)?.runner ?? (kept ? "before" : "");
+    if (whose)
+      write(
+        "outbox",
+        outbox().map((e) => ({ runner: whose, ...e })),
+      );
+    for (const k of ["link", "bundle", "intake draft", "intake form"]) localStorage.removeItem(k);
     localStorage.setItem("link", fresh);
     return fresh;
   }
   return kept;
 }
 
-export const keptBundle = () => read<Bundle | null>("bundle", null);
+/** The kept records; none when a page of another release wrote them: their shape may differ. */
+export function keptBundle(): Bundle | null {
+  const b = read<Bundle | null>("bundle", null);
+  return b?.release === __RELEASE__ ? b : null;
+}
 export const outbox = () => read<Entry[]>("outbox", []);
 export const lockedHere = () => read<string[]>("locked", []);
 
@@ -42,7 +55,8 @@ export function lockHere(words: string) {
 
 /** Puts an entry into the outbox before anything is sent, so that a dead battery loses nothing. */
 export function put(kind: Entry["kind"], body: unknown, label: string) {
-  write("outbox", [...outbox(), { id: newId(), kind, body, label }]);
+  const runner = read<Partial<Bundle> | null>("bundle", null)?.runner;
+  write("outbox", [...outbox(), { id: newId(), kind, body, label, runner }]);
 }
 
 export const call = (path: string, init: RequestInit = {}) =>
@@ -51,7 +65,8 @@ export const call = (path: string, init: RequestInit = {}) =>
 /** Sends what waits: warning signs before anything else, then in order. An entry leaves the outbox only when
  * the server has confirmed it; a refused one stays with the reason, and never holds back the others. */
 export async function flush(): Promise<void> {
-  const waiting = outbox().filter((x) => !x.refused);
+  const me = read<Partial<Bundle> | null>("bundle", null)?.runner;
+  const waiting = outbox().filter((x) => !x.refused && (!x.runner || x.runner === me));
   for (const e of [...waiting.filter((x) => x.kind === "signs"), ...waiting.filter((x) => x.kind !== "signs")]) {
     const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) });
     if (a.ok)
@@ -77,6 +92,8 @@ export function dropRefused() {
   );
 }
 
+const earlier = "it was entered under an earlier link of another runner, or of nobody this phone knows; tell the coach";
+
 /** Fetches the page's records and keeps them. */
 export async function refresh(): Promise<Bundle> {
   const a = await call("/api/phone");
@@ -85,6 +102,12 @@ export async function refresh(): Promise<Bundle> {
   write("bundle", b);
   // The server knows every sign once the outbox is empty; its word replaces this phone's.
   if (!outbox().some((e) => e.kind === "signs")) localStorage.removeItem("locked");
+  const others = outbox().filter((e) => e.runner && e.runner !== b.runner && !e.refused);
+  if (others.length)
+    write(
+      "outbox",
+      outbox().map((e) => (others.some((o) => o.id === e.id) ? { ...e, refused: earlier } : e)),
+    );
   return b;
 }
 

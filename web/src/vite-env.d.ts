@@ -1,0 +1,2 @@
+/** The release this page was built for. */
+declare const __RELEASE__: string;
