@@ -4,8 +4,8 @@ import (
 	"slices"
 	"time"
 
-	"notchback/internal/core/adjust"
 	"notchback/internal/core"
+	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"

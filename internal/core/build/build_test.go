@@ -614,6 +614,53 @@ func overCeiling(p Programme) string {
 // bothFromOne are exercises of both legs that a one-leg test bounds.
 var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "seated_raise": "calf.raises_bent"}
 
+// Nobody is stuck: under every option of every approach what is chosen finds its sessions, and a runner who fails
+// every test but feeling and skin still has foot work to do at home.
+func TestEveryoneHasSomethingToDo(t *testing.T) {
+	for _, a := range house.Approaches {
+		for _, o := range a.Options {
+			in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
+			in.Profile.Approaches = map[string]string{a.ID: o.ID}
+			p := Make(in)
+			n := 0
+			for _, r := range p.Rails {
+				if r.Chosen {
+					n++
+					assert.Positive(t, bitsOf(p.Week, r.Rail), "%s %s: %s has a day: %v", a.ID, o.ID, r.Rail, p.Week.GaveWay)
+				}
+			}
+			assert.Greater(t, n, 2, "%s %s", a.ID, o.ID)
+		}
+	}
+	in := input(nil)
+	for _, m := range screen.Measures {
+		worst := m.Min
+		if m.Better == "lower" || m.Kind == screen.Pain || m.Kind == screen.Blemish {
+			worst = m.Max
+		}
+		switch {
+		case m.ID == "sole.touch":
+			worst = 0
+		case m.ID == "toes.shape", m.ID == "ankle.end_feel", m.ID == "squat.arch":
+			worst = 1
+		case m.InContext || len(m.Parts) > 0:
+			continue
+		}
+		for _, side := range m.Sides() {
+			in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: worst, Stop: "height", On: today})
+		}
+	}
+	p := Make(in)
+	foot := 0
+	for _, r := range p.Rails {
+		rail, _ := catalog.Shipped.Find(r.Rail)
+		if r.Chosen && len(r.Prescriptions) > 0 && (rail.Foot || rail.Part == "wake") && bitsOf(p.Week, r.Rail) > 0 {
+			foot++
+		}
+	}
+	assert.Positive(t, foot, "foot work at home, whatever failed")
+}
+
 // Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
 // above what its own test allows, no dose exceeds
 // its exercise or the kit, and nothing locked, barred or not permitted is ever chosen.

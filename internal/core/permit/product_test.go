@@ -2,6 +2,7 @@ package permit_test
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"testing"
 
@@ -231,6 +232,28 @@ func TestLimitsUnderACaution(t *testing.T) {
 	assert.True(t, f.May(ask("one_dumbbell", body.Left)).May(), "and lapses after six weeks")
 	f.Profile.CautionNotes["steroid"] = body.CautionNote{Answered: today.Add(-2), Side: body.Left}
 	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "a day nobody knows is today")
+}
+
+// Nobody is stuck under a caution: with everything opened for it, everything is open again.
+func TestACautionWithEverythingOpened(t *testing.T) {
+	four, five, free, yes := 4, 5, body.FreeHops, true
+	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes, Run: "all"}
+	ids := slices.Sorted(maps.Keys(things()))
+	for _, c := range permit.CautionIDs() {
+		f := factsOf(refer.Sign{}, "", "", c, plain.States[2])
+		f.Limits = []refer.Limit{{For: c, Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: all}}
+		f.Taken = map[string]body.Date{"sole.touch|left": today, "sole.touch|right": today}
+		for _, id := range ids {
+			a := f.May(permit.Ask{Demand: things()[id], Side: body.Left})
+			if alone := slices.Contains(things()[id].Tags, body.EyesClosed) || slices.Contains(things()[id].Tags, body.Block); alone && (c == "fall" || c == "balance") {
+				continue // beside the coach only
+			}
+			if lying := things()[id].Position; c == "pregnancy" && (lying == "prone" || lying == "supine") {
+				continue // until birth, whoever says what
+			}
+			assert.True(t, a.May(), "%s under %s: %s", id, c, a.Says())
+		}
+	}
 }
 
 // Diabetes with feeling tested and never an ulcer is the milder row.
