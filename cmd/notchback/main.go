@@ -21,8 +21,8 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/cluster"
+	"notchback/internal/core/build"
 	"notchback/internal/core/house"
-	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 	"notchback/internal/demo"
 	"notchback/internal/job"
@@ -73,7 +73,7 @@ func run(ctx context.Context, args []string) error {
 		fmt.Print(screen.Table(house.Rules{}))
 		return nil
 	case "permissions":
-		fmt.Print(permit.Table(house.Rules{}))
+		fmt.Print(build.Table(house.Rules{}))
 		return nil
 	case "films":
 		fmt.Print(standin.TableText(house.Rules{}))

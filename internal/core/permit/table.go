@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 )
 
@@ -68,7 +69,7 @@ var classes = []struct {
 	{refer.Small, "Small", "closed by the runner's own word, not before the next day"},
 }
 
-// Table is docs/permissions.md: what each warning sign, caution, pattern and limit takes away or opens.
+// Table is the first part of docs/permissions.md: what each warning sign, caution, pattern and limit takes away or opens.
 // Each row is made by asking the cuts themselves for a runner with that one thing, on the left where it
 // has a side.
 func Table(h house.Rules) string {
@@ -119,6 +120,11 @@ func Table(h house.Rules) string {
 			who += "; a retest of 10 and more on that side"
 		}
 		fmt.Fprintf(&b, "| %s | `pattern.%s` | %s | %s |\n", p.name, p.id, cell(p.takes.Words()), who)
+	}
+	b.WriteString("\n## The way back to running\n\nAfter a warning sign that barred running for 14 days, once it is cleared, or a stated break of 28 days; a shorter one halves the minutes for a while.\n\n| phase | takes away in runs | opened by |\n|---|---|---|\n")
+	for _, phase := range []load.Phase{load.Walking, load.Stepped, load.Easy, load.Halved} {
+		t, opens := returning(phase)
+		fmt.Fprintf(&b, "| %s | %s | %s |\n", phase, cell(t.Words()), opens)
 	}
 	b.WriteString("\n## What a limit opens\n\nA stop that locks a whole leg is taken as the example; each field opened alone leaves this closed. A field that is not named stays closed.\n\n| opened | still taken away of that leg |\n|---|---|\n")
 	yes := true
