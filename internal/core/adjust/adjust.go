@@ -61,8 +61,9 @@ type Input struct {
 
 	Other *Row `json:"other,omitempty" doc:"the other leg's row of this rail"`
 
-	usuals *build.Usuals
-	own    *Proposal // decided by its own reports alone
+	usuals *build.Usuals // those of another history, to compare two under one
+	shared *shared       // the same for every row of a runner
+	own    *Proposal     // decided by its own reports alone
 }
 
 // Row is what the other leg's row of a rail would do by itself.
@@ -75,12 +76,43 @@ type Row struct {
 	Fired   []Fired              `json:"fired"`
 }
 
-func (in Input) usual() build.Usuals {
-	if in.usuals != nil {
-		return *in.usuals
-	}
-	return build.NewUsuals(in.Profile, in.Mornings, in.Usual)
+// shared is what every row of a runner looks at, gathered once.
+type shared struct {
+	usual     build.Usuals
+	marks     []mark // mornings of every place, a leg each, oldest first
+	volume    load.State
+	volumeWhy body.Reason
 }
+
+func (in Input) gathered() *shared {
+	if in.shared != nil {
+		return in.shared
+	}
+	s := &shared{}
+	if in.usuals != nil {
+		s.usual = *in.usuals
+	} else {
+		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
+	}
+	s.marks = make([]mark, 0, 2*len(in.Mornings))
+	for _, m := range in.Mornings {
+		if m.On > in.Today || m.Quiet {
+			continue
+		}
+		for _, leg := range body.Sides {
+			if m.Side.Touches(leg) {
+				s.marks = append(s.marks, mark{m, leg, s.usual.At(m.Region, leg, m.On)})
+			}
+		}
+	}
+	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
+		slices.SortStableFunc(s.marks, order)
+	}
+	s.volume, s.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
+	return s
+}
+
+func (in Input) usual() build.Usuals { return in.gathered().usual }
 
 // Fired is one rule that spoke.
 type Fired struct {
@@ -121,10 +153,7 @@ func Propose(in Input) Proposal { return in.together() }
 
 // alone decides a row by its own reports.
 func alone(in Input) Proposal {
-	if in.usuals == nil {
-		u := in.usual()
-		in.usuals = &u
-	}
+	in.shared = in.gathered()
 	out := propose(in)
 	for range 3 {
 		next, ok := in.lowered(out)
@@ -235,9 +264,9 @@ func ProposeAll(ins []Input) []Proposal {
 func Pair(ins []Input) []Input {
 	out := slices.Clone(ins)
 	if len(out) > 0 {
-		u := out[0].usual()
+		s := out[0].gathered()
 		for i := range out {
-			out[i].usuals = &u
+			out[i].shared = s
 		}
 	}
 	for i := range out {

@@ -576,11 +576,50 @@ func TestPublishedProgrammesWeekByWeek(t *testing.T) {
 	}
 }
 
-func BenchmarkAdjust(b *testing.B) {
-	in := quiet()
-	for b.Loop() {
-		proposed(in)
+// BenchmarkProposals proposes for a runner with a row on each side of every rail, 90 days of sessions every second
+// day, of mornings in three places of both legs, and of runs.
+func BenchmarkProposals(b *testing.B) {
+	base := owner()
+	base.Mornings = nil
+	for d := -89; d <= 0; d++ {
+		for _, region := range []body.Region{body.Heel, body.Achilles, body.Shin} {
+			for _, side := range body.Sides {
+				base.Mornings = append(base.Mornings, build.Morning{On: today.Add(d), Region: region, Side: side, Pain: (d*d + len(region)) % 3, Seq: int64(d+90) * 10})
+			}
+		}
+		if d%3 == 0 {
+			base.Runs = append(base.Runs, load.Run{On: today.Add(d), Minutes: 40, Km: 7, Seq: int64(d+90)*10 + 2})
+		}
 	}
+	var ins []Input
+	rows := 0
+	for _, rail := range catalog.Shipped.Rails {
+		var logs []Log
+		var mine []Input
+		for _, side := range rail.Sides() {
+			x := rail.Exercises[len(rail.Exercises)/2]
+			cur := catalog.Prescription{ID: rail.ID + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: x.Ladder[0], From: today.Add(-89)}
+			for d := -88; d <= 0; d += 2 {
+				l := logOn(cur, d)
+				l.Seq, l.Times = int64(d+90)*10+5, cur.Dose.Times()
+				logs = append(logs, l)
+			}
+			in := base
+			in.Current = cur
+			mine = append(mine, in)
+			rows++
+		}
+		for _, in := range mine {
+			in.Logs = logs
+			in = whole(in)
+			ins = append(ins, in)
+		}
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		ProposeAll(ins)
+	}
+	b.ReportMetric(float64(rows), "rows")
 }
 
 // A sign that came and was cleared before the dose of the same day was set leaves that dose alone; one

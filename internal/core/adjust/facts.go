@@ -23,8 +23,10 @@ type facts struct {
 	may        permit.Answer // of the exercise in force
 	side       body.Side     // both, where both legs work at once
 	legs       []body.Side
-	logs       []Log  // all of the rail and side as they are judged, newest first
-	doseLogs   []Log  // of them, those of the dose in force
+	logs       []Log // all of the rail and side as they are judged, newest first
+	doseLogs   []Log // of them, those of the dose in force
+	unseen     []Log // of them, those nobody has decided on
+	days       []session
 	marks      []mark // mornings at places the exercise loads, oldest first
 	volume     load.State
 	volumeWhy  body.Reason
@@ -43,6 +45,7 @@ type mark struct {
 func (m mark) over() float64 { return float64(m.Pain) - m.usual }
 
 func gather(in Input) facts {
+	in.shared = in.gathered()
 	f := facts{in: in, h: in.House, rail: in.Rail}
 	f.exercise, _ = f.rail.Exercise(in.Current.Exercise)
 	f.in.Limits = in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose)
@@ -52,6 +55,7 @@ func gather(in Input) facts {
 	}
 	f.legs = f.exercise.Legs(f.side)
 	f.race = build.RaceOn(in.Profile, in.Today, in.House)
+	f.logs = make([]Log, 0, len(in.Logs))
 	for _, l := range in.Logs {
 		if l.On <= in.Today && l.Prescription.Side.Touches(f.side) {
 			f.logs = append(f.logs, l.standing(f.seen(l.Prescription.Side)))
@@ -60,13 +64,21 @@ func gather(in Input) facts {
 	slices.SortStableFunc(f.logs, func(a, b Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) })
 	// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
 	// a new id and keeps its days.
+	f.doseLogs = make([]Log, 0, len(f.logs))
 	for _, l := range f.logs {
 		if l.Prescription.ID == in.Current.ID || l.Prescription.Exercise == in.Current.Exercise && l.On >= in.Current.From && l.Prescription.From == in.Current.From {
 			f.doseLogs = append(f.doseLogs, l)
 		}
 	}
+	f.unseen = make([]Log, 0, len(f.logs))
+	for _, l := range f.logs {
+		if l.Seq > f.seen(l.Prescription.Side) {
+			f.unseen = append(f.unseen, l)
+		}
+	}
+	f.days = f.trained()
 	f.gatherMarks()
-	f.volume, f.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
+	f.volume, f.volumeWhy = in.shared.volume, in.shared.volumeWhy
 	if !f.in.Limits.Facts.May(permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Run: body.EasyMinutes}, Side: body.Both}).May() && f.volume == load.Unknown {
 		f.volume = load.Usual // nobody runs while running is locked
 	}
@@ -93,32 +105,26 @@ func (f facts) seen(side body.Side) int64 {
 }
 
 // undecided are the sessions nobody has decided on yet, newest first; short ones and late ones too.
-func (f facts) undecided() []Log {
-	var out []Log
-	for _, l := range f.logs {
-		if l.Seq > f.seen(l.Prescription.Side) {
-			out = append(out, l)
-		}
-	}
-	return out
-}
+func (f facts) undecided() []Log { return f.unseen }
 
 func (f facts) open(m mark) bool { return m.Seq > f.seen(m.leg) }
 
 func (f *facts) gatherMarks() {
-	usual := f.in.usual()
-	for _, m := range f.in.Mornings {
-		if m.On > f.in.Today || m.Quiet || !(f.exercise.Loads(m.Region) || m.Region == body.WholePerson || f.weight(m.Region)) {
-			continue
+	concerns := map[body.Region]bool{}
+	all := f.in.shared.marks
+	for i := range all {
+		r := all[i].Region
+		is, known := concerns[r]
+		if !known {
+			is = f.exercise.Loads(r) || r == body.WholePerson || f.weight(r)
+			concerns[r] = is
 		}
-		for _, leg := range f.legs {
-			if m.Side.Touches(leg) {
-				f.marks = append(f.marks, mark{m, leg, usual.At(m.Region, leg, m.On)})
+		if is && slices.Contains(f.legs, all[i].leg) {
+			if f.marks == nil {
+				f.marks = make([]mark, 0, len(all)-i)
 			}
+			f.marks = append(f.marks, all[i])
 		}
-	}
-	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(f.marks, order) {
-		slices.SortStableFunc(f.marks, order)
 	}
 }
 
@@ -221,11 +227,13 @@ type session struct {
 	fresh    bool // a report of it is undecided
 }
 
-// sessions lists the training days of the dose in force, newest first. A halved, short or taken-back
+func (f facts) sessions() []session { return f.days }
+
+// trained lists the training days of the dose in force, newest first. A halved, short or taken-back
 // session counts as done, not towards a move up. A dose of several times a day is complete when all its
 // times were done, a habit at half of them.
-func (f facts) sessions() []session {
-	var out []session
+func (f facts) trained() []session {
+	out := make([]session, 0, len(f.doseLogs))
 	times := map[body.Date]int{}
 	need := f.in.Current.Dose.Times()
 	if f.rail.Habit {

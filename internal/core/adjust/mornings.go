@@ -31,6 +31,10 @@ func morning(f facts) (Fired, bool) {
 		if !f.open(m) || !bad && m.over() < 1 {
 			continue
 		}
+		// What could not be more protective than what was found already needs no words.
+		if worst := fired && best.Verdict == Back && best.Steps == 2; worst || fired && !bad && best.Verdict != Up {
+			continue
+		}
 		r := f.seeMark(f.h.Because("", "", "adjust.morning.back"), m)
 		r.Formula = fmt.Sprintf("%d − %g = %g over usual; back from %g", m.Pain, m.usual, m.over(), back)
 		switch {
