@@ -701,3 +701,68 @@ func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 		assert.Equal(t, rule == "adjust.warning-sign", back, rule)
 	}
 }
+
+// The brake: a place well above usual, its worst number of the newest morning, at most seven days old; or a rail of
+// the leg that went back for pain less than seven days ago.
+func TestTheBrake(t *testing.T) {
+	brakes := func(change func(*Input)) bool {
+		in := quiet()
+		change(&in)
+		_, fired := brake(facing(in))
+		return fired
+	}
+	at := func(day int, pains ...int) func(*Input) {
+		return func(in *Input) {
+			in.Mornings = nil
+			for i, p := range pains {
+				in.Mornings = append(in.Mornings, build.Morning{On: today.Add(day), Region: body.Heel, Side: body.Left, Pain: p, Seq: int64(i + 1)})
+			}
+		}
+	}
+	back := func(days int, rule string, side body.Side) func(*Input) {
+		return func(in *Input) {
+			in.Others = []Move{{On: today.Add(-days), Verdict: Back, Rail: "toe_calf", Side: side, Rule: rule}}
+		}
+	}
+	for name, c := range map[string]struct {
+		change func(*Input)
+		want   bool
+	}{
+		"quiet": {func(*Input) {}, false}, "usual 1, now 3": {at(0, 3), true}, "now 2": {at(0, 2), false},
+		"a week ago": {at(-7, 3), true}, "longer": {at(-8, 3), false},
+		"worst first": {at(0, 4, 1), true}, "worst last": {at(0, 1, 4), true}, "both low": {at(0, 2, 1), false},
+		"went back for pain": {back(6, "adjust.pain", body.Left), true}, "a week ago, it is over": {back(7, "adjust.pain", body.Left), false},
+		"for mornings": {back(0, "adjust.morning", body.Left), true}, "for a rising row": {back(1, "adjust.mornings-rising", body.Left), true},
+		"for effort": {back(1, "adjust.effort", body.Left), false}, "the other leg": {back(1, "adjust.pain", body.Right), false}, "both legs": {back(1, "adjust.pain", body.Both), true},
+	} {
+		assert.Equal(t, c.want, brakes(c.change), name)
+	}
+}
+
+// What the coach may choose instead: not up on a morning above five, not up or back to a parked rail, and always less.
+func TestChoosingOnABadMorning(t *testing.T) {
+	in := quiet()
+	setMorning(&in, 0, 6)
+	for v, may := range map[Verdict]bool{Up: false, Hold: true, Back: true, Park: true, Return: false, Pending: false, "sideways": false} {
+		_, err := choose(in, v)
+		assert.Equal(t, may, err == nil, "%s: %v", v, err)
+	}
+	in = quiet()
+	p, err := choose(in, Up)
+	assert.NoError(t, err)
+	assert.Equal(t, 1, p.Steps)
+	p, _ = choose(in, Hold)
+	assert.Zero(t, p.Steps)
+	in.Current.Parked = true
+	for v, may := range map[Verdict]bool{Up: false, Return: true} {
+		_, err := choose(in, v)
+		assert.Equal(t, may, err == nil, "parked, %s: %v", v, err)
+	}
+	// Where nothing of the leg may move up, the coach's word moves nothing up either.
+	in = quiet()
+	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-40), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-30), Limits: "slowly"}}}}
+	_, err = choose(in, Up)
+	assert.ErrorContains(t, err, "no move up")
+	_, err = choose(in, Hold)
+	assert.NoError(t, err)
+}

@@ -58,3 +58,15 @@ func TestCheck(t *testing.T) {
 	assert.ErrorContains(t, Run{On: today, Minutes: -3}.Check(today), "enter 1 to 1440 min")
 	assert.NoError(t, Run{On: today, Minutes: 30}.Check(today))
 }
+
+// A word about the week covers seven days and no more; the newest one counts.
+func TestAWordAboutTheWeek(t *testing.T) {
+	week := func(word Word, ago int) Run { return Run{On: today.Add(-ago), Word: word} }
+	assert.Equal(t, Usual, state([]Run{week(AsUsual, 0)}, 120))
+	assert.Equal(t, Usual, state([]Run{week(AsUsual, 6)}, 120))
+	assert.Equal(t, Unknown, state([]Run{week(AsUsual, 7)}, 120), "it has run out")
+	assert.Equal(t, Usual, state([]Run{week(None, 3)}, 120))
+	grown := append(steady(60, 4), week(AsUsual, 2))
+	grown[0].Minutes, grown[0].Km = 100, 0
+	assert.Equal(t, High, state(grown, 60), "as usual never hides what was run")
+}
