@@ -3,9 +3,11 @@ package job
 import (
 	"cmp"
 	"fmt"
+	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/load"
+	"notchback/internal/core/permit"
 )
 
 // RunDay is one dated day of the way back to running.
@@ -38,12 +40,8 @@ func (o Open) WayBack() *WayBack {
 
 // running reports whether nothing but the way back stands against easy minutes.
 func (o Open) running() bool {
-	for _, r := range o.mayRun(body.EasyMinutes).Reasons {
-		if r.Cut != "back" {
-			return false
-		}
-	}
-	return true
+	a := o.mayRun(body.EasyMinutes)
+	return a.May() || !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Cut != "back" && r.Sort != permit.Holds })
 }
 
 // runOn is the run of a day in words, and the fixed run where it stands as it is: none while a warning sign is

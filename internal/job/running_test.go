@@ -48,6 +48,10 @@ func TestTheRunOfADay(t *testing.T) {
 	assert.Len(t, back.WayBack().Days, 14, "walking is daily")
 	assert.NotContains(t, back.Phone(today.Time()).Running, "until cleared")
 
+	// A caution that only holds moves up does not hide the way back.
+	back.Profile.Cautions, back.memo = []string{"bmi"}, &memo{limits: map[body.Side]catalog.Limits{}}
+	assert.NotNil(t, back.WayBack())
+
 	steps := open(stop(30, 5))
 	require.NotNil(t, steps.WayBack())
 	assert.Equal(t, "10 × 1 min run, 2 min walk, flat and easy", words(steps))

@@ -153,6 +153,9 @@ func Propose(in Input) Proposal { return in.together() }
 
 // alone decides a row by its own reports.
 func alone(in Input) Proposal {
+	if _, ok := in.Rail.Exercise(in.Current.Exercise); !ok {
+		return in.gone()
+	}
 	in.shared = in.gathered()
 	out := propose(in)
 	for range 3 {
@@ -170,6 +173,18 @@ func alone(in Input) Proposal {
 		out, in = again, next
 	}
 	return out
+}
+
+// gone is the proposal for an exercise that the catalogue no longer has: it waits, and nothing else is hurt by it.
+func (in Input) gone() Proposal {
+	why := in.House.Because("adjust.gone", "no longer in the catalogue: it waits until the rail is mended in the Library, or built again")
+	why = why.See("in force", "%s", in.Current.Text())
+	verdict := Hold
+	if in.Current.Parked {
+		verdict = Park
+	}
+	return Proposal{Rail: in.Current.Rail, Side: in.Current.Side, Verdict: verdict, From: in.Current, To: in.Current, Fired: []Fired{{Verdict: verdict, Reason: why}},
+		May: permit.Answer{Kind: permit.NotNow, Reasons: []permit.Reason{{Reason: why, Cut: "rail", Sort: permit.Waits, Leg: in.Current.Side, Opens: "the rail is mended, or the programme built again"}}}}
 }
 
 // lowered is the input as it would stand had the back of an earlier proposal been accepted just before
@@ -364,6 +379,9 @@ func Joint(cat catalog.Catalogue, rows []catalog.Prescription, massKg float64) [
 // warning sign, caution, pattern, finding, gate or pause.
 func Choose(in Input, v Verdict) (Proposal, error) {
 	p := Propose(in)
+	if _, ok := in.Rail.Exercise(in.Current.Exercise); !ok {
+		return p, body.Refuse("verdict", "%s", p.Fired[0].Reason.Says)
+	}
 	f := gather(in)
 	x := Fired{Verdict: v, Steps: 1, Reason: in.House.Because("adjust.coach", "the coach decided otherwise")}
 	if v == Park || v == Hold {

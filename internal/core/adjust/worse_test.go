@@ -64,7 +64,7 @@ func drawLife(r *rand.Rand) life {
 	r.Shuffle(len(drawn), func(i, j int) { drawn[i], drawn[j] = drawn[j], drawn[i] })
 	places := drawn[:watchedPlaces]
 	for _, p := range places[:r.IntN(3)] {
-		l.profile.Symptoms = append(l.profile.Symptoms, body.Symptom{Region: p, Side: body.Sides[r.IntN(2)], Baseline: r.IntN(4) + r.IntN(2)*r.IntN(8), Worst: r.IntN(8)})
+		l.profile.Symptoms = append(l.profile.Symptoms, body.Symptom{Region: p, Side: body.Sides[r.IntN(2)], Baseline: r.IntN(4) + r.IntN(2)*r.IntN(9), Worst: r.IntN(8)})
 	}
 	if some(2) {
 		l.profile.WeeklyMinutes = 150
@@ -106,10 +106,21 @@ func drawLife(r *rand.Rand) life {
 			l.runs = append(l.runs, load.Run{On: today.Add(d), Minutes: 40 + float64(r.IntN(40)), Km: 8 + float64(r.IntN(8))})
 		}
 	}
+	back := some(3)
+	if back { // five weeks stated to be without running, over for a week or more: they are on the way back
+		over := 7 + r.IntN(20)
+		l.runs = slices.DeleteFunc(l.runs, func(x load.Run) bool { return today.Sub(x.On) >= over })
+		for w := range 5 {
+			l.runs = append(l.runs, load.Run{On: today.Add(-over - 7*w), Word: load.None})
+		}
+	}
 	rails := slices.Clone(catalog.Shipped.Rails)
 	r.Shuffle(len(rails), func(i, j int) { rails[i], rails[j] = rails[j], rails[i] })
 	for _, rail := range rails[:2] {
 		l.drawRail(r, rail)
+		if side := rail.Sides()[0]; back && !some(4) {
+			l.moves = append(l.moves, Move{On: today.Add(-r.IntN(7)), Verdict: Up, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"})
+		}
 	}
 	for range r.IntN(6) / 5 {
 		sign := refer.Signs[r.IntN(len(refer.Signs))]
@@ -231,7 +242,7 @@ func (l life) inputs(usual *build.Usuals) []Input {
 			sessions = append(sessions, permit.Mark{Region: e.Main[0], Side: x.Prescription.Side, Pain: pain, On: x.On, Seq: x.Seq})
 		}
 	}
-	facts := build.Input{Profile: l.profile, Stops: l.stops, Mornings: l.mornings, Sessions: sessions, Spoke: l.spoke, Today: today}.Facts()
+	facts := build.Input{Profile: l.profile, Stops: l.stops, Mornings: l.mornings, Sessions: sessions, Spoke: l.spoke, Today: today, Runs: l.runs}.Facts()
 	for s, ms := range l.tests {
 		maps.Copy(facts.Tests[s], ms)
 	}
@@ -482,7 +493,7 @@ func (c *tally) compare(seed uint64, several bool) {
 		if at(xb) < at(xa) && xb.Level <= xa.Level && !ta.Parked {
 			continue // an easier exercise of the climb may begin with more of it
 		}
-		if pa[i].Verdict == Up && pb[i].Verdict == Hold {
+		if pa[i].Verdict == Up && (pb[i].Verdict == Hold || pb[i].Verdict == Pending) {
 			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
 		}
 		if ta.Parked || f.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {

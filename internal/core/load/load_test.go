@@ -70,3 +70,14 @@ func TestAWordAboutTheWeek(t *testing.T) {
 	grown[0].Minutes, grown[0].Km = 100, 0
 	assert.Equal(t, High, state(grown, 60), "as usual never hides what was run")
 }
+
+// A run report at the edges of what it may say.
+func TestCheckAtItsEdges(t *testing.T) {
+	for _, r := range []Run{{On: today, Minutes: 1}, {On: today, Minutes: 1440, Km: 250, RPE: 10}, {On: today, Word: AsUsual}, {On: today, Word: None}, {On: today.Add(-366), Minutes: 30}} {
+		assert.NoError(t, r.Check(today), "%+v", r)
+	}
+	for _, r := range []Run{{On: today, Minutes: 0}, {On: today, Minutes: 1441}, {On: today, Minutes: 30, Km: 251}, {On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -1}, {On: today, Word: "some"},
+		{On: today, Word: None, Minutes: 3}, {On: today, Word: AsUsual, Km: 3}, {On: today.Add(-367), Minutes: 30}, {On: "soon", Minutes: 30}} {
+		assert.Error(t, r.Check(today), "%+v", r)
+	}
+}

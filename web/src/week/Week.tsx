@@ -61,14 +61,11 @@ export function Week() {
             </Why>
           </p>
           {v.wayBack.days.length > 0 && (
-            <ul className="mt-1 grid gap-x-6 md:grid-cols-2">
-              {v.wayBack.days.slice(0, 8).map((d) => (
-                <li key={d.on} className="tabular-nums">
-                  <span className="inline-block w-28 text-quiet">{day(d.on)}</span>
-                  {d.what}
-                </li>
-              ))}
-            </ul>
+            <>
+              <p className="mt-1 text-xl font-semibold tabular-nums">{v.wayBack.days[0].what}</p>
+              <p className="tabular-nums">{v.wayBack.days.map((d) => day(d.on)).join(" · ")}</p>
+              <p className="mt-1 text-quiet">The fixed runs below wait until the way back is done.</p>
+            </>
           )}
         </section>
       )}

@@ -1,0 +1,255 @@
+package adjust
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/refer"
+)
+
+// Each rule at its edges: the value that still passes and the first that does not.
+func TestRulesAtTheirEdges(t *testing.T) {
+	settledIn := func(change func(*Input)) func(*Input) {
+		return func(in *Input) {
+			in.Current.From = today.Add(-20)
+			in.Logs = nil
+			for _, d := range []int{-13, -10, -5, -2} {
+				l := logOn(in.Current, d)
+				l.Pain = 4
+				in.Logs = append(in.Logs, l)
+			}
+			for d := -14; d < -6; d++ {
+				in.Mornings = append(in.Mornings, morningOn(d, 1))
+			}
+			change(in)
+		}
+	}
+	release := func(pain int) func(*Input) {
+		return func(in *Input) {
+			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "leg_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
+			in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+			in.Logs[1].Pain = pain
+		}
+	}
+	for name, c := range map[string]struct {
+		change  func(*Input)
+		verdict Verdict
+	}{
+		"pain 2 is quiet":        {func(in *Input) { in.Logs[1].Pain = 2 }, Up},
+		"pain 5 holds":           {func(in *Input) { in.Logs[1].Pain = 5 }, Hold},
+		"effort 8 leaves two":    {func(in *Input) { in.Logs[0].RPE, in.Logs[1].RPE = 8, 8 }, Up},
+		"effort 9 in the older":  {func(in *Input) { in.Logs[0].RPE = 9 }, Hold},
+		"seven days at the dose": {func(in *Input) { in.Current.From = today.Add(-7) }, Up},
+		"six":                    {func(in *Input) { in.Current.From = today.Add(-6) }, Hold},
+		"80 % twice holds":       {func(in *Input) { in.Logs[0].Done, in.Logs[1].Done = []int{7, 6}, []int{7, 6} }, Hold},
+		"under it twice":         {func(in *Input) { in.Logs[0].Done, in.Logs[1].Done = []int{6, 6}, []int{6, 6} }, Back},
+		"under it in two decided sessions": {func(in *Input) {
+			in.Logs[0].Done, in.Logs[1].Done, in.Moves = []int{6, 6}, []int{6, 6}, []Move{{On: today, Verdict: Hold}}
+		}, Hold},
+		"a fault in the older":             {func(in *Input) { in.Logs[0].Faults = []string{"rushed"} }, Hold},
+		"a cramp at 3 takes the dose down": {func(in *Input) { in.Logs[1].CrampAt = 3 }, Back},
+		"six days missed":                  {func(in *Input) { in.Today = today.Add(4) }, Up},
+		"seven":                            {func(in *Input) { in.Today = today.Add(5) }, Hold},
+		"thirteen":                         {func(in *Input) { in.Today = today.Add(11) }, Hold},
+		"fourteen":                         {func(in *Input) { in.Today = today.Add(12) }, Back},
+		"27":                               {func(in *Input) { in.Today = today.Add(25) }, Back},
+		"28":                               {func(in *Input) { in.Today = today.Add(26) }, Park},
+		"back for missing was taken": {func(in *Input) {
+			in.Today = today.Add(12)
+			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"}}
+		}, Hold},
+		"settled at 4":                        {settledIn(func(*Input) {}), Up},
+		"… after 13 days":                     {settledIn(func(in *Input) { in.Current.From = today.Add(-13) }), Hold},
+		"… with three sessions":               {settledIn(func(in *Input) { in.Logs = in.Logs[1:] }), Hold},
+		"… at 6":                              {settledIn(func(in *Input) { in.Logs[0].Pain = 6 }), Back},
+		"… with a fault":                      {settledIn(func(in *Input) { in.Logs[0].Faults = []string{"rushed"} }), Hold},
+		"… rising":                            {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 5, 5 }), Hold},
+		"… falling":                           {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 3, 3 }), Up},
+		"release at 4 is fine":                {release(4), Up},
+		"at 5 it waits":                       {release(5), Hold},
+		"at 7 too":                            {release(7), Hold},
+		"at 8 it goes back":                   {release(8), Back},
+		"an effort missing in the older":      {func(in *Input) { in.Logs[0].RPE = -1 }, Pending},
+		"the morning after the older missing": {func(in *Input) { in.Mornings = append(in.Mornings[:3:3], in.Mornings[4:]...) }, Pending},
+	} {
+		in := quiet()
+		c.change(&in)
+		p := proposed(in)
+		assert.Equal(t, c.verdict, p.Verdict, "%s: %v", name, p.Fired[0].Reason)
+	}
+}
+
+// The morning after a session is its worst place, whichever was entered first; a place not asked about counts too.
+func TestTheMorningAfterIsTheWorstPlace(t *testing.T) {
+	in := quiet()
+	in.Profile.Symptoms = append(in.Profile.Symptoms, body.Symptom{Region: body.Achilles, Side: body.Left, Baseline: 0})
+	for _, first := range []bool{true, false} {
+		other := build.Morning{On: today.Add(-1), Region: body.Achilles, Side: body.Left, Pain: 1}
+		ms := in.Mornings
+		if first {
+			ms = append([]build.Morning{other}, ms...)
+		} else {
+			ms = append(append([]build.Morning{}, ms...), other)
+		}
+		x := in
+		x.Mornings = ms
+		f := facing(x)
+		worst, _ := f.morningAfter(Log{On: today.Add(-2)})
+		assert.Equal(t, body.Achilles, worst.Region, "1 over a usual of 0, beside 1 over a usual of 1")
+	}
+}
+
+// An exercise or a rail that the catalogue no longer has waits: nothing of the others is lost by it.
+func TestWhatTheCatalogueNoLongerHas(t *testing.T) {
+	for _, change := range []func(*Input){func(in *Input) { in.Current.Exercise = "gone" }, func(in *Input) { in.Current.Rail = "gone" }, func(in *Input) { in.Current.Exercise, in.Current.Parked = "gone", true }} {
+		in := quiet()
+		change(&in)
+		all := ProposeAll([]Input{whole(in), whole(quiet())})
+		assert.False(t, all[0].May.May())
+		assert.Equal(t, all[0].From, all[0].To)
+		assert.Contains(t, all[0].Fired[0].Reason.Says, "no longer in the catalogue")
+		assert.Equal(t, Up, all[1].Verdict, "the other row goes on")
+		_, err := choose(in, Up)
+		assert.Error(t, err)
+	}
+}
+
+// News is what nobody has decided on, and what protects whatever was decided.
+func TestWhatIsNews(t *testing.T) {
+	in := quiet()
+	assert.True(t, proposed(in).News, "two sessions nobody decided on")
+	in.Moves = []Move{{On: today, Verdict: Hold}}
+	p := proposed(in)
+	assert.Equal(t, Up, p.Verdict)
+	assert.False(t, p.News, "decided")
+	in.Limits.Facts.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
+	assert.True(t, proposed(in).News, "a park speaks again")
+	in.Current.Parked = true
+	assert.False(t, proposed(in).News, "until it is parked")
+}
+
+// Most protective is, in this order: lower level, less bouncing, nothing below level or on bent-back toes, fewer
+// seconds under load times the load, fewer sets.
+func TestWhatIsHarder(t *testing.T) {
+	type dosed struct {
+		exercise string
+		dose     body.Dose
+	}
+	in := quiet()
+	f := facing(in)
+	hold := func(s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: 2, Seconds: s} }
+	loaded := dose(2, 8)
+	loaded.LoadKg = 4
+	twice := dose(2, 8)
+	twice.PerDay = 2
+	paused := dose(2, 8)
+	paused.Seconds = 2
+	for _, c := range []struct{ harder, than dosed }{
+		{dosed{"one_floor", dose(1, 3)}, dosed{"two_step", dose(3, 12)}},   // level
+		{dosed{"two_step", dose(2, 8)}, dosed{"two_floor", dose(3, 12)}},   // below level
+		{dosed{"one_floor", dose(2, 9)}, dosed{"one_floor", dose(2, 8)}},   // seconds
+		{dosed{"one_dumbbell", loaded}, dosed{"one_dumbbell", dose(2, 8)}}, // load
+		{dosed{"one_floor", twice}, dosed{"one_floor", dose(3, 10)}},       // times a day
+		{dosed{"two_pause", paused}, dosed{"two_pause", dose(2, 8)}},       // held longer
+		{dosed{"one_floor", dose(4, 6)}, dosed{"one_floor", dose(3, 8)}},   // sets, all else the same
+	} {
+		a, ok := f.rail.Exercise(c.harder.exercise)
+		assert.True(t, ok)
+		b, _ := f.rail.Exercise(c.than.exercise)
+		assert.True(t, f.harder(a, c.harder.dose, b, c.than.dose), "%v than %v", c.harder, c.than)
+		assert.False(t, f.harder(b, c.than.dose, a, c.harder.dose), "%v than %v", c.than, c.harder)
+	}
+	in.Current.Rail, in.Current.Exercise = "spring", "free_two"
+	f = facing(in)
+	free, _ := f.rail.Exercise("free_two")
+	one, _ := f.rail.Exercise("hands_one")
+	assert.True(t, f.harder(free, hold(1), one, hold(120)), "free bouncing is harder than with the hands, at one level")
+}
+
+// The last clean dose of an exercise: whole, no fault, pain 2 or less, no cramp, the next morning not above usual; and
+// no more than was done of it since.
+func TestTheLastCleanDose(t *testing.T) {
+	for name, c := range map[string]struct {
+		change func(l *Log, in *Input)
+		want   string
+	}{
+		"as it was":           {func(*Log, *Input) {}, "3 × 10"},
+		"pain 2":              {func(l *Log, _ *Input) { l.Pain = 2 }, "3 × 10"},
+		"pain 3":              {func(l *Log, _ *Input) { l.Pain = 3 }, ""},
+		"a fault":             {func(l *Log, _ *Input) { l.Faults = []string{"rushed"} }, ""},
+		"a cramp":             {func(l *Log, _ *Input) { l.CrampAt = 9 }, ""},
+		"not whole":           {func(l *Log, _ *Input) { l.Done = []int{10, 10, 9} }, ""},
+		"morning at usual":    {func(_ *Log, in *Input) { in.Mornings = append(in.Mornings, morningOn(-20, 1)) }, "3 × 10"},
+		"morning above usual": {func(_ *Log, in *Input) { in.Mornings = append(in.Mornings, morningOn(-20, 2)) }, ""},
+		"less of it since": {func(_ *Log, in *Input) {
+			was := in.Current
+			was.Exercise, was.Dose, was.From = "two_step", dose(2, 8), today.Add(-40)
+			l := logOn(was, -19)
+			l.Pain = 5
+			in.Logs = append(in.Logs, l)
+		}, "2 × 8"},
+	} {
+		in := quiet()
+		was := in.Current
+		was.Exercise, was.Dose, was.From = "two_step", dose(3, 10), today.Add(-40)
+		l := logOn(was, -21)
+		c.change(&l, &in)
+		in.Logs = append(in.Logs, l)
+		f := facing(in)
+		x, _ := f.rail.Exercise("two_step")
+		got, ok := f.clean(x)
+		assert.Equal(t, c.want != "", ok, name)
+		if ok {
+			assert.Equal(t, c.want, got.String(), name)
+		}
+	}
+}
+
+// Mornings running, a usual of 1: three each further above it with the last at 3 go back two, four above it with the last
+// at 3 back one; more than two days apart, or all decided, they are no row.
+func TestMorningsRunning(t *testing.T) {
+	for name, c := range map[string]struct {
+		days, pains []int
+		seen        int // of the newest so many are undecided; 0: all
+		verdict     Verdict
+		steps       int
+	}{
+		"1 2 3":                     {[]int{-2, -1, 0}, []int{1, 2, 3}, 0, Back, 2},
+		"below usual first":         {[]int{-2, -1, 0}, []int{0, 2, 2}, 0, "", 0},
+		"0 2 3":                     {[]int{-2, -1, 0}, []int{0, 2, 3}, 0, "", 0},
+		"1 1 3":                     {[]int{-2, -1, 0}, []int{1, 1, 3}, 0, "", 0},
+		"1 2 2":                     {[]int{-2, -1, 0}, []int{1, 2, 2}, 0, "", 0},
+		"two days apart":            {[]int{-4, -2, 0}, []int{1, 2, 3}, 0, Back, 2},
+		"three days apart":          {[]int{-5, -2, 0}, []int{1, 2, 3}, 0, "", 0},
+		"only the last undecided":   {[]int{-2, -1, 0}, []int{1, 2, 3}, 1, Back, 2},
+		"all decided":               {[]int{-2, -1, 0}, []int{1, 2, 3}, -1, "", 0},
+		"2 2 2 2":                   {[]int{-3, -2, -1, 0}, []int{2, 2, 2, 2}, 0, "", 0},
+		"a row of long ago is over": {[]int{-17, -16, -15}, []int{1, 2, 3}, 0, "", 0},
+	} {
+		in := quiet()
+		in.Mornings = nil
+		for i, d := range c.days {
+			m := morningOn(d, c.pains[i])
+			m.Seq = int64(i + 1)
+			in.Mornings = append(in.Mornings, m)
+		}
+		for i := range in.Logs {
+			in.Logs[i].Seq = int64(100 + i)
+		}
+		switch {
+		case c.seen < 0:
+			in.Moves = []Move{{On: today, Verdict: Hold, Seen: 200}}
+		case c.seen > 0:
+			in.Moves = []Move{{On: today, Verdict: Hold, Seen: int64(len(c.days) - c.seen)}}
+		}
+		x, fired := morningsRising(facing(in))
+		assert.Equal(t, c.verdict != "", fired, name)
+		if fired {
+			assert.Equal(t, c.verdict, x.Verdict, name)
+			assert.Equal(t, c.steps, x.Steps, name)
+		}
+	}
+}
