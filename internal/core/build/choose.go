@@ -476,15 +476,15 @@ func Wanted(rail catalog.Rail, keep bool, x catalog.Exercise, in Input) int {
 
 // reachesFree reports whether free bounces are within reach on either side.
 func reachesFree(rail catalog.Rail, in Input) bool {
-	return slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool {
-		if x.Impact != body.FreeHops {
-			return false
+	facts := in.Facts()
+	for _, side := range body.Sides {
+		l := Limits(in, side, Bounce, facts)
+		if slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool {
+			ok, _ := l.Allowed(rail, x)
+			return ok && x.Impact == body.FreeHops
+		}) {
+			return true
 		}
-		for _, side := range body.Sides {
-			if ok, _ := Limits(in, side, Bounce, in.Facts()).Allowed(rail, x); ok {
-				return true
-			}
-		}
-		return false
-	})
+	}
+	return false
 }
