@@ -196,7 +196,11 @@ export function Phone() {
           {session.race && <p className="mb-3 border-l-4 border-cinder bg-panel px-3 py-2 text-lg">{session.race}</p>}
           <div className="mb-3 flex items-center justify-between gap-3">
             <p className="text-lg">
-              <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
+              {session.items.length > 0 ? (
+                <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
+              ) : (
+                "Nothing of it may be done today."
+              )}
               {few && " as planned; the short version is on"}
             </p>
             {session.items.length > 0 && (
