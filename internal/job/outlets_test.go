@@ -274,7 +274,9 @@ func TestNothingForbiddenIsShown(t *testing.T) {
 			w.signs = append(w.signs, sign())
 		}
 		for range r.IntN(4) {
-			if c := cautions[1+r.IntN(len(cautions)-1)]; !slices.Contains(w.cautions, c) {
+			c := cautions[1+r.IntN(len(cautions)-1)]
+			other := map[string]string{"under_18": "balance", "balance": "under_18"}[c] // one age
+			if !slices.Contains(w.cautions, c) && (other == "" || !slices.Contains(w.cautions, other)) {
 				w.cautions = append(w.cautions, c)
 			}
 		}
