@@ -45,7 +45,7 @@ func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned, done [
 	ahead := slices.DeleteFunc(slices.Clone(planned), func(s Standing) bool { return s.On < today || !c.isHard(s) })
 	slices.SortStableFunc(ahead, func(a, b Standing) int { return a.On.Sub(b.On) })
 	for _, s := range ahead {
-		if c.rested(s) == nil {
+		if _, no, _ := c.Judge(s); no == nil { // what is left out tires nobody
 			c.tires(s)
 		}
 	}
