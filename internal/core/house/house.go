@@ -101,6 +101,7 @@ var work = []Rule{
 	{"load.back.break.short", "A stated break this long halves the minutes for a while", 14, "days", 7, 14, body.Ours, ""},
 	{"load.back.half.least", "Half the minutes for at least", 7, "days", 7, 14, body.Ours, ""},
 	{"load.back.half.most", "Half the minutes for at most", 14, "days", 14, 28, body.Ours, ""},
+	{"load.back.reach", "A way back begun longer ago than this is over", 84, "days", 84, 88, body.Ours, ""},
 	{"load.back.walks", "Quiet days of brisk walking before the first step", 3, "days", 3, 7, body.Ours, ""},
 	{"load.back.sessions", "Quiet sessions before the next step", 2, "", 2, 4, body.Ours, ""},
 	{"load.back.weeks", "Quiet weeks before quality, hills, cadence and barefoot work", 4, "weeks", 4, 8, body.Ours, ""},

@@ -58,7 +58,7 @@ func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
 	lower := strings.Fields(`adjust.complete.low adjust.again.days adjust.brake.days adjust.return.days adjust.return.mornings
 		permit.laces.days permit.ill.free permit.ill.most permit.ill.gentle permit.steroid.days permit.quinolone.days
 		permit.surgery.days permit.birth.days permit.balance.least dose.floor.reps dose.floor.seconds dose.floor.contacts
-		load.back.half.least load.back.half.most load.back.walks load.back.sessions load.back.weeks race.taper race.heavy race.after race.after.long week.hard.best retest.borderline.days`)
+		load.back.half.least load.back.reach load.back.half.most load.back.walks load.back.sessions load.back.weeks race.taper race.heavy race.after race.after.long week.hard.best retest.borderline.days`)
 	pace := strings.Fields("adjust.cramp.hold adjust.miss.hold adjust.miss.back adjust.miss.retest")
 	for _, r := range All {
 		switch {

@@ -64,13 +64,32 @@ func (r Returning) Says() string {
 
 // Back finds where a runner stands on the way back to running: nil when nothing asks for it. What barred
 // running for 14 days or more, or a stated break of 28, leads through walking, the steps and four quiet
-// weeks; a shorter one halves the minutes for as many days as it lasted, 7 to 14. quiet tells of a day
-// whether its mornings are known and no more than usual. Missing logs are unknown, never a break.
+// weeks; a shorter one halves the minutes for as many days as it lasted, 7 to 14. Of several the most
+// protective counts. quiet tells of a day whether its mornings are known and no more than usual. Missing logs
+// are unknown, never a break; what ended before the records reach is over.
 func Back(barred []Barred, runs []Run, quiet func(body.Date) (is, known bool), p body.Profile, today body.Date, h house.Rules) *Returning {
-	b, whole := longestStop(barred, runs, today, h)
-	if b == nil {
-		return nil
+	var out *Returning
+	rank := []Phase{Halved, Easy, Stepped, Walking}
+	take := func(b Barred, enough, some int) {
+		n := b.Until.Sub(b.From)
+		if b.Until > today || n < some || today.Sub(b.Until) > h.Int("load.back.reach") {
+			return
+		}
+		if x := b.back(n >= enough, runs, quiet, p, today, h); x != nil && (out == nil || slices.Index(rank, x.Phase) >= slices.Index(rank, out.Phase)) {
+			out = x
+		}
 	}
+	for _, b := range barred {
+		take(b, h.Int("load.back.days"), 1)
+	}
+	for _, b := range breaks(runs, today) {
+		take(b, h.Int("load.back.break"), h.Int("load.back.break.short"))
+	}
+	return out
+}
+
+// back is the way back after one stretch; whole for one long enough to walk first.
+func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bool), p body.Profile, today body.Date, h house.Rules) *Returning {
 	days := b.Until.Sub(b.From)
 	out := &Returning{Since: b.Until}
 	why := func(says string, keys ...string) body.Reason {
@@ -137,26 +156,6 @@ func Back(barred []Barred, runs []Run, quiet func(body.Date) (is, known bool), p
 	out.Phase, out.Next = Easy, today
 	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min a week at first, half of before; no quality, hills, cadence or barefoot work", out.Until.Short(), (p.WeeklyMinutes+1)/2), "load.back.weeks")
 	return out
-}
-
-// longestStop is the newest stretch that asks for a way back, and whether for the whole of it.
-func longestStop(barred []Barred, runs []Run, today body.Date, h house.Rules) (*Barred, bool) {
-	var out *Barred
-	whole := false
-	take := func(b Barred, enough, some int) {
-		n := b.Until.Sub(b.From)
-		if b.Until > today || n < some || out != nil && (out.Until > b.Until || whole && n < enough) {
-			return
-		}
-		out, whole = &b, n >= enough
-	}
-	for _, b := range barred {
-		take(b, h.Int("load.back.days"), 1)
-	}
-	for _, b := range breaks(runs, today) {
-		take(b, h.Int("load.back.break"), h.Int("load.back.break.short"))
-	}
-	return out, whole
 }
 
 // breaks joins the weeks somebody said there was no running in; a run ends a break.

@@ -100,4 +100,11 @@ func TestWhichWayBack(t *testing.T) {
 	assert.Equal(t, Phase(""), phase(nil, nil), "nor are missing logs")
 	assert.Equal(t, Halved, phase(nil, append(none(0, 1, 2, 3), Run{On: today.Add(-17), Minutes: 20})), "a run ends a break")
 	assert.Equal(t, Phase(""), phase([]Barred{{today.Add(-30), today.Add(3)}}, nil), "not open yet")
+	long, short, old := Barred{today.Add(-40), today.Add(-20)}, Barred{today.Add(-3), today.Add(-1)}, Barred{today.Add(-400), today.Add(-85)}
+	for _, all := range [][]Barred{{long, short}, {short, long}} {
+		assert.Equal(t, Walking, phase(all, nil), "the most protective of several")
+	}
+	assert.Equal(t, Halved, phase([]Barred{old, short}, nil), "what ended before the records reach is over, and hides nothing")
+	assert.Equal(t, Phase(""), phase([]Barred{old}, nil))
+	assert.Equal(t, Walking, phase([]Barred{{today.Add(-400), today.Add(-84)}}, nil))
 }
