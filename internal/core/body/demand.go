@@ -122,6 +122,12 @@ func (d Demand) Has(t Tag) bool { return slices.Contains(d.Tags, t) }
 // Loads reports whether a place is loaded, mainly or besides.
 func (d Demand) Loads(r Region) bool { return slices.Contains(d.Main, r) || slices.Contains(d.Also, r) }
 
+// Demanding reports work at level 2 and above, with bouncing, on bare feet, below level or on bent-back toes: none
+// of it begins in the two weeks before a goal race.
+func (d Demand) Demanding() bool {
+	return d.Level >= 2 || d.Impact.Beyond(NoImpact) || d.Bare || d.Edge || d.ToesBack
+}
+
 // Legs lists the legs a demand prescribed for a side trains or bears on, left before right; none for
 // trunk work.
 func (d Demand) Legs(side Side) []Side {

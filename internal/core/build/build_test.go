@@ -2,14 +2,11 @@ package build
 
 import (
 	"fmt"
-	"maps"
-	"math"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -74,138 +71,13 @@ func Example() {
 // The placement table of the calf rail: < 5 two legs (fixed 3 × 10), 5–9 two legs off a step, never more
 // than were done on one; 10–14 one leg, 15–24 on the step, 25 and over the smallest dumbbell; 60 % of the
 // test, which takes 2 s a repetition, at 3 s.
-func TestPlaceCalf(t *testing.T) {
-	calf, _ := catalog.Shipped.Find("calf_straight")
-	for _, c := range []struct {
-		raises float64
-		want   string
-	}{
-		{0, "Two-leg raises, floor, 3 × 10"}, {4, "Two-leg raises, floor, 3 × 10"},
-		{5, "Two-leg raises off a step, 2 × 5"}, {9, "Two-leg raises off a step, 2 × 8"},
-		{10, "One-leg raises, floor, 2 × 4"}, {14, "One-leg raises, floor, 2 × 5"},
-		{15, "One-leg raises off a step, 2 × 6"}, {24, "One-leg raises off a step, 2 × 9"},
-		{25, "One-leg raises with a dumbbell, 2 × 9 with 4 kg"}, {60, "One-leg raises with a dumbbell, 2 × 12 with 4 kg"},
-	} {
-		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{c.raises, c.raises}))
-		s, ok := look(in).place(calf, body.Left)
-		require.True(t, ok)
-		assert.Equal(t, c.want, s.exercise.Name+", "+s.dose.String(), "%v raises", c.raises)
-	}
-}
-
 // No first dose is beyond 60 % of what was tested, in its own unit and time; what is too little for one
 // exercise begins with the easier one, and what is too little for all waits. Contacts are never made of
 // seconds.
-func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
-	for _, c := range []struct {
-		rail, want string
-		tests      map[string]float64
-	}{
-		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 3 s", map[string]float64{"hold.forefoot_two": 6}},
-		{"forefoot_hold", "", map[string]float64{"hold.forefoot_two": 3}},
-		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 30 s", map[string]float64{"hold.forefoot_two": 60}},
-		{"forefoot_hold", "One foot, 2 × 6 s", map[string]float64{"hold.forefoot_two": 60, "hold.forefoot_one": 10}},
-		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 30 s", map[string]float64{"hold.forefoot_two": 60, "hold.forefoot_one": 3}},
-		{"balance", "", map[string]float64{"balance.open": 3}},
-		{"balance", "One leg, eyes open, 1 × 3 s, 3 times a day", map[string]float64{"balance.open": 5}},
-		{"balance", "One leg, eyes closed, 1 × 2 s, 3 times a day", map[string]float64{"balance.open": 45, "balance.closed": 4}},
-		{"balance", "Leaning chest forward, belly still, 1 × 27 s, 3 times a day", map[string]float64{"balance.open": 45, "balance.closed": 2}},
-		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", map[string]float64{"hop.supported": 15}},
-		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", nil},
-		{"spring", "Two-foot bounce, hands on a table, 1 × 36 s", map[string]float64{"hop.supported": 60}},
-		{"toe_calf", "Toes on a roll, one leg, 1 × 3", map[string]float64{"calf.raises_straight": 20}},
-		{"toe_calf", "Toes on a roll, two legs, 1 × 8", map[string]float64{"calf.raises_straight": 12}},
-		{"toe_calf", "Toes on a roll, two legs, 1 × 5", map[string]float64{"calf.raises_straight": 4}},
-	} {
-		in := input(nil)
-		known := map[string]float64{"toe.press": 3, "foot.short": 3}
-		maps.Copy(known, c.tests)
-		for id, x := range known {
-			m, _ := screen.FindMeasure(id)
-			for _, side := range m.Sides() {
-				in.Trials = append(in.Trials, screen.Trial{Measure: id, Side: side, Value: x, Stop: "height", On: today})
-			}
-		}
-		rail, _ := catalog.Shipped.Find(c.rail)
-		s, ok := look(in).place(rail, body.Left)
-		assert.Equal(t, c.want != "", ok, "%s %v: %s", c.rail, c.tests, s.why.Says)
-		if ok {
-			assert.Equal(t, c.want, s.exercise.Name+", "+s.dose.String(), "%s %v", c.rail, c.tests)
-		}
-	}
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25}))
-	in.Profile.Equipment.DumbbellsKg = []float64{24}
-	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(), "24 kg is more than a tenth of what was tested")
-}
-
 // A test that shows too little keeps what is in force parked until it is taken again.
-func TestATestTooShortToTrainBy(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	in.Choices.Also = []string{"balance"}
-	in.Current = []catalog.Prescription{{Rail: "balance", Side: body.Left, Exercise: "balance_open", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 10, PerDay: 3}, From: today.Add(-30)}}
-	in.Built = today.Add(-30)
-	for i, side := range body.Sides {
-		in.Trials = append(in.Trials, screen.Trial{Measure: "balance.open", Side: side, Value: []float64{2, 20}[i], On: today})
-	}
-	got := plan(t, Make(in), "balance")
-	require.Len(t, got.Prescriptions, 2)
-	assert.True(t, got.Prescriptions[0].Parked)
-	assert.True(t, got.Prescriptions[0].WaitsForTest())
-	assert.Equal(t, 12, got.Prescriptions[1].Dose.Seconds)
-	in.Current, in.Built = nil, ""
-	got = plan(t, Make(in), "balance")
-	require.Len(t, got.Locked, 1)
-	assert.Contains(t, got.Locked[0].Says, "too little to train by")
-}
-
 // Where either side would begin with work of both legs, the weaker side decides for both: the stronger
 // side's toe lifts on two feet would train the weaker foot as well.
-func TestAStrongerSideDoesNotTrainTheWeakerOne(t *testing.T) {
-	in := input(nil)
-	for i, side := range body.Sides {
-		for _, id := range []string{"toes.big_alone", "toes.others_alone"} {
-			in.Trials = append(in.Trials, screen.Trial{Measure: id, Side: side, Value: []float64{2, 3}[i], On: today})
-		}
-	}
-	in.Choices.Also = []string{"toe_control"}
-	got := plan(t, Make(in), "toe_control")
-	require.Len(t, got.Prescriptions, 2, "%v", got.Why)
-	assert.Equal(t, "toes_seated", got.Prescriptions[1].Exercise)
-	assert.Equal(t, got.Prescriptions[0].Dose, got.Prescriptions[1].Dose)
-}
-
 // A toe entered as shorter than it was lifted has no angle: that is untested, not range to spare.
-func TestAToeShorterThanItsLiftStartsLowest(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Profile.BigToeMm = 30
-	rail, _ := catalog.Shipped.Find("big_toe")
-	s, ok := look(in).place(rail, body.Left)
-	require.True(t, ok)
-	assert.Zero(t, s.at)
-	assert.Contains(t, s.why.Says, "measure its length again")
-}
-
-func TestPlaceWithoutTheKitTakesTheEasierVariant(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Profile.Equipment = body.Equipment{}
-	p := Make(in)
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", plan(t, p, "calf_straight").Prescriptions[0].Text())
-	assert.Equal(t, "tucked_rocks", plan(t, p, "big_toe").Prescriptions[0].Exercise, "no plates to stack")
-}
-
-func TestTheWeakerSideDecidesATwoLegExerciseAndGetsTheExtraSet(t *testing.T) {
-	in := input(trials([2]float64{6, 9.8}, [2]float64{36, 36}, [2]float64{3, 18}))
-	p := Make(in)
-	calf := plan(t, p, "calf_straight")
-	assert.Equal(t, "two_floor", calf.Prescriptions[0].Exercise)
-	assert.Equal(t, "two_floor", calf.Prescriptions[1].Exercise)
-	ankle := plan(t, p, "ankle_bend")
-	assert.Equal(t, 1, ankle.Prescriptions[0].Dose.Extra, "left is 3.8 cm behind: one extra set")
-	assert.Equal(t, 0, ankle.Prescriptions[1].Dose.Extra)
-	in.Profile.Symptoms = []body.Symptom{{Region: body.Achilles, Side: body.Left, Baseline: 3}}
-	assert.Equal(t, 0, plan(t, Make(in), "ankle_bend").Prescriptions[0].Dose.Extra, "not while it hurts more than 2")
-}
-
 // Calm belongs to a leg: a sore Achilles gets two-legged raises on the floor and two-legged holds, nothing
 // below level and nothing on one leg; the other leg goes on.
 func TestCalmIsTheLegs(t *testing.T) {
@@ -574,46 +446,9 @@ func TestApproachesShapeTheProgramme(t *testing.T) {
 
 // firstDoses states again, per exercise, the test its first dose rests on, the seconds a unit of it takes
 // and those of the test's.
-var firstDoses = map[string]struct {
-	test            string
-	seconds, tested float64
-}{
-	"one_floor": {"calf.raises_straight", 3, 2}, "one_step": {"calf.raises_straight", 3, 2}, "one_dumbbell": {"calf.raises_straight", 3, 2}, "towel_one": {"calf.raises_straight", 8, 2},
-	"bent_standing": {"calf.raises_bent", 3, 2}, "bent_loaded": {"calf.raises_bent", 3, 2}, "shin_wall": {"shin.raises", 3, 2},
-	"hold_two": {"hold.forefoot_two", 1, 1}, "hold_one": {"hold.forefoot_one", 1, 1}, "hands_two": {"hop.supported", 1, 1},
-	"balance_open": {"balance.open", 1, 1}, "balance_lean": {"balance.open", 1, 1}, "balance_closed": {"balance.closed", 1, 1},
-}
-
 // overCeiling states the calf ceiling again: two rails, both lowering rails being one, 16 sets at level 3 and
 // above a week; a published programme alone.
-func overCeiling(p Programme) string {
-	counted := map[string]string{"calf_straight": "s", "calf_bent": "b", "toe_calf": "t", "forefoot_hold": "f", "eccentric_straight": "e", "eccentric_bent": "e"}
-	rails, sets := map[string]bool{}, 0
-	for _, r := range p.Rails {
-		if counted[r.Rail] == "" || !r.Chosen {
-			continue
-		}
-		rails[counted[r.Rail]] = true
-		most := 0
-		for _, pr := range r.Prescriptions {
-			rail, _ := catalog.Shipped.Find(r.Rail)
-			if x, _ := rail.Exercise(pr.Exercise); x.Level >= 3 {
-				most = max(most, pr.Dose.Sets+pr.Dose.Extra)
-			}
-		}
-		if counted[r.Rail] != "e" {
-			sets += most * r.PerWeek
-		}
-	}
-	if len(rails) > 2 || rails["e"] && len(rails) > 1 || sets > 16 {
-		return fmt.Sprintf("%v with %d hard sets", rails, sets)
-	}
-	return ""
-}
-
 // bothFromOne are exercises of both legs that a one-leg test bounds.
-var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "seated_raise": "calf.raises_bent"}
-
 // Nobody is stuck: under every option of every approach what is chosen finds its sessions, and a runner who fails
 // every test but feeling and skin still has foot work to do at home.
 func TestEveryoneHasSomethingToDo(t *testing.T) {
@@ -664,96 +499,6 @@ func TestEveryoneHasSomethingToDo(t *testing.T) {
 // Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
 // above what its own test allows, no dose exceeds
 // its exercise or the kit, and nothing locked, barred or not permitted is ever chosen.
-func TestPropertyPlacement(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		p := anyRunner(t)
-		for _, c := range refer.Cautions {
-			if rapid.IntRange(0, 5).Draw(t, c.ID) == 0 {
-				p.Cautions = append(p.Cautions, c.ID)
-			}
-		}
-		if rapid.IntRange(0, 2).Draw(t, "hurts") == 0 {
-			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.Heel, body.Achilles, body.Shin}).Draw(t, "where"), Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
-		}
-		in := Input{Profile: p, Today: today}
-		for _, m := range screen.Measures {
-			if rapid.IntRange(0, 2).Draw(t, "taken") == 0 || m.InContext || len(m.Parts) > 0 {
-				continue
-			}
-			top := m.Max
-			if m.Kind == screen.Ability {
-				top = 3
-			} else if rapid.Bool().Draw(t, "weak") {
-				top = m.Min + (m.Max-m.Min)/3
-			}
-			for _, side := range m.Sides() {
-				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)), Stop: "height", On: today})
-			}
-		}
-		if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
-			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t, "stop at"), Side: body.Left, On: today}}
-		}
-		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"calf_straight", "calf_bent", "toe_calf", "forefoot_hold", "balance", "spring", "shin", "toe_control", "eccentric_straight", "eccentric_bent"}), 0, 4, rapid.ID[string]).Draw(t, "also")
-		prog := Make(in)
-		v := look(in)
-		if over := overCeiling(prog); over != "" {
-			t.Fatal(over)
-		}
-		for _, r := range prog.Rails {
-			rail, _ := catalog.Shipped.Find(r.Rail)
-			for _, pr := range r.Prescriptions {
-				x, _ := rail.Exercise(pr.Exercise)
-				if no := v.refusal(rail, x, pr.Dose, pr.Side); no != "" {
-					t.Fatalf("%s: %s", pr.Text(), no)
-				}
-				// Stated again: an open stop on the left locks all that trains or stands on it, and of the other leg
-				// nothing new is given; a caution of these takes external load away.
-				if len(in.Stops) > 0 {
-					t.Fatalf("%s is begun under a warning sign", pr.Text())
-				}
-				tested := func(m string) float64 {
-					least := math.Inf(1)
-					for _, tr := range in.Trials {
-						if tr.Measure == m && (tr.Side == pr.Side || tr.Side == body.Both || x.Trains == body.BothLegs) {
-							least = min(least, tr.Value)
-						}
-					}
-					return least
-				}
-				if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 && !math.IsInf(tested(f.test), 1) {
-					t.Fatalf("%s begins above 60 %% of %g in %s", pr.Text(), tested(f.test), f.test)
-				}
-				if m := bothFromOne[pr.Exercise]; m != "" && !math.IsInf(tested(m), 1) && float64(pr.Dose.Amount()) > max(5, tested(m)) {
-					t.Fatalf("%s begins above the weaker side's %g on one leg", pr.Text(), tested(m))
-				}
-				if pr.Dose.Kind == body.Contacts && pr.Dose.Amount() > 5 {
-					t.Fatalf("%s: nobody counted contacts", pr.Text())
-				}
-				for _, c := range []string{"sensation", "bone", "energy", "pregnancy", "inflammatory"} {
-					if slices.Contains(p.Cautions, c) && x.Level > 3 {
-						t.Fatalf("%s under the caution %s", pr.Text(), c)
-					}
-				}
-			}
-		}
-		if broken := brokenRule(prog.Week, prog.Rails, p); broken != "" {
-			t.Fatal(broken)
-		}
-		// A better figure of the rail's own test, all else the same.
-		rail := rapid.SampledFrom(catalog.Shipped.Rails).Filter(func(r catalog.Rail) bool { return r.Place != nil && r.Place.By != "toe" }).Draw(t, "rail")
-		lo, ok := v.place(rail, body.Right)
-		old, tested := v.limits[body.Right].Values[rail.Place.Measure]
-		if !ok || !tested {
-			return
-		}
-		v.limits[body.Right].Values[rail.Place.Measure] = old + rapid.Float64Range(0, 20).Draw(t, "better")
-		hi, ok := v.place(rail, body.Right)
-		if !ok || hi.at < lo.at || (hi.at == lo.at && hi.dose.Work(0, 0) < lo.dose.Work(0, 0)) {
-			t.Fatalf("%s: %g starts at %s, %g at %s", rail.ID, old, lo.dose, v.limits[body.Right].Values[rail.Place.Measure], hi.dose)
-		}
-	})
-}
-
 // Under an open stop nothing new begins, on either leg; what was in force keeps its place: parked on the
 // locked leg, waiting on the other. Building again once it is cleared does not open what was parked.
 func TestNothingBeginsUnderAStop(t *testing.T) {
@@ -863,12 +608,6 @@ func TestBuildingAgain(t *testing.T) {
 		}
 		assert.Positive(t, bitsOf(made.Week, "calf_straight"), "parked %v", parked)
 	}
-}
-
-func TestUntestedStartsLowest(t *testing.T) {
-	r := plan(t, Make(input(nil)), "calf_straight")
-	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
-	assert.Contains(t, r.Placed[0].Says, "test first")
 }
 
 func TestUsualMorning(t *testing.T) {

@@ -111,7 +111,7 @@ func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note str
 	if !may {
 		return left(race.Why, "race", "after the race")
 	}
-	if race != nil && race.State != Recovering && c.New(s.Exercise, s.On) {
+	if race != nil && race.State != Recovering && c.begins(s.Exercise, s.On) {
 		return left(c.house.Because("race.new", fmt.Sprintf("Race on %s: nothing that was not done in the last %d days.", race.On.Short(), c.house.Int("race.new")), "race.new", "race.taper"), "race", "after the race")
 	}
 	today, morning := c.quality(s.On)
@@ -180,10 +180,8 @@ func (c Calendar) NoRoom(today body.Date) map[string]body.Reason {
 	return out
 }
 
-// New reports work at level 2 and above, with impact, bare, below level or on bent-back toes that was not
-// done in the last weeks: none of it stands in the two weeks before a goal race.
-func (c Calendar) New(x catalog.Exercise, on body.Date) bool {
-	asks := x.Level >= 2 || x.Impact.Beyond(body.NoImpact) || x.Bare || x.Edge || x.ToesBack
+// begins reports demanding work that was not done in the last weeks.
+func (c Calendar) begins(x catalog.Exercise, on body.Date) bool {
 	last, ok := c.done[x.ID]
-	return asks && (!ok || on.Sub(last) > c.house.Int("race.new"))
+	return x.Demanding() && (!ok || on.Sub(last) > c.house.Int("race.new"))
 }

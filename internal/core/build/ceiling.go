@@ -15,7 +15,7 @@ type calfWork struct {
 	sets       int      // at level 3 and above, a week and leg
 }
 
-// inForce finds the published programme that is followed to its end.
+// calfInForce finds the published programme that is followed to its end.
 func (v view) calfInForce() calfWork {
 	var w calfWork
 	for _, c := range v.in.Current {

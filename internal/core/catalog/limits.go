@@ -102,7 +102,7 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	case x.Grade == BySpm && len(l.Spm) == 0:
 		no(permit.NotNow, permit.Safety, "cadence", "a counted cadence", "no cadence target: count the cadence first")
 	}
-	if l.RaceNear != "" && !standing && !slices.Contains(l.Done, x.ID) && (x.Level >= 2 || x.Impact.Beyond(body.NoImpact) || x.Bare || x.Edge || x.ToesBack) {
+	if l.RaceNear != "" && !standing && !slices.Contains(l.Done, x.ID) && x.Demanding() {
 		no(permit.NotNow, permit.Calendar, "race", "after the race", "%s", l.RaceNear)
 	}
 	if l.NoRM && x.Published() && x.Loaded() {

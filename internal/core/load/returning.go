@@ -20,7 +20,7 @@ const (
 	Halved  Phase = "half"
 )
 
-// Barred is a stretch without running: a warning sign that barred it until it was cleared. Both days count.
+// Barred is a stretch without running: from the day of the warning sign, or the first stated, to the day it was opened again.
 type Barred struct{ From, Until body.Date }
 
 // Step is one step back to running: so many times run and walk.

@@ -1,0 +1,143 @@
+package adjust
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+)
+
+func TestBackBelowTheFirstNotch(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
+	f := facing(in)
+	p := whole(in).Current
+	for _, want := range []string{"1 × 8", "1 × 6", "1 × 4", "1 × 3"} {
+		p = f.back(p)
+		assert.Equal(t, "Two-leg raises, floor, "+want, p.Text())
+	}
+	assert.True(t, f.back(p).Parked, "nothing easier in the same position")
+
+	// A stack lift never becomes a sit on tucked heels that was never done.
+	in.Current.Rail, in.Current.Exercise, in.Current.Dose = "big_toe", "stack_lift", body.Dose{Kind: body.Ramp, Sets: 1, Seconds: 2}
+	assert.True(t, facing(in).back(whole(in).Current).Parked)
+
+	// From the first dose of one-leg raises: the two-leg ones off a step, done cleanly three weeks ago, at that dose.
+	in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_straight", "one_floor", dose(1, 3)
+	was := in.Current
+	was.Exercise, was.Dose, was.From = "two_step", dose(3, 10), today.Add(-40)
+	in.Logs = append(in.Logs, logOn(was, -21))
+	assert.Equal(t, "Two-leg raises off a step, 3 × 10", facing(in).back(whole(in).Current).Text())
+}
+
+func TestUpBelowTheFirstNotch(t *testing.T) {
+	for _, c := range []struct {
+		exercise string
+		from     body.Dose
+		want     []string
+	}{
+		{"one_floor", dose(2, 3), []string{"2 × 4", "2 × 6", "2 × 8", "3 × 8"}},
+		{"towel_one", dose(1, 3), []string{"1 × 4", "1 × 6", "1 × 8", "2 × 8"}},
+		{"hold_two", body.Dose{Kind: body.Hold, Sets: 2, Seconds: 2}, []string{"2 × 3 s", "2 × 4 s", "2 × 6 s", "2 × 9 s", "2 × 13 s", "2 × 15 s"}},
+		{"heel_bounce", body.Dose{Kind: body.Contacts, Sets: 2, Reps: 5}, []string{"2 × 7 contacts", "2 × 10 contacts", "2 × 15 contacts", "2 × 20 contacts", "3 × 20 contacts"}},
+	} {
+		in := quiet()
+		for _, r := range catalog.Shipped.Rails {
+			if _, ok := r.Exercise(c.exercise); ok {
+				in.Current.Rail = r.ID
+			}
+		}
+		in.Current.Exercise, in.Current.Dose = c.exercise, c.from
+		f, p := facing(in), whole(in).Current
+		for _, want := range c.want {
+			p = f.up(p)
+			assert.Equal(t, want, p.Dose.String(), c.exercise)
+			assert.Equal(t, c.exercise, p.Exercise)
+		}
+	}
+}
+
+func TestACrampAtARepetitionsMaximumKeepsTheWeight(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "heavy_slow", body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 8}
+	in.Profile.Equipment.DumbbellsKg = []float64{10, 20}
+	l := logOn(in.Current, -1)
+	l.CrampAt = 5
+	in.Logs = []Log{logOn(in.Current, -4), l}
+	p := proposed(in)
+	assert.Equal(t, body.Dose{Kind: body.Repetitions, Sets: 4, Reps: 4, OfRM: 8}, p.To.Dose, "%v", p.Fired)
+	assert.Equal(t, "4 × 4 with the weight of 8 RM", p.To.Dose.String())
+}
+
+func TestDumbbellsOwned(t *testing.T) {
+	climb := func(kg ...float64) []string {
+		in := quiet()
+		in.Profile.Equipment.DumbbellsKg = kg
+		in.Current.Exercise, in.Current.Dose = "one_dumbbell", dose(3, 10)
+		in.Current.Dose.LoadKg = kg[0]
+		f, p := facing(in), whole(in).Current
+		var out []string
+		for range 12 {
+			next := f.up(p)
+			if next.Dose == p.Dose && next.Exercise == p.Exercise {
+				return out
+			}
+			p = next
+			out = append(out, p.Exercise+" "+p.Dose.String())
+		}
+		return append(out, "no end")
+	}
+	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_dumbbell 2 × 8 with 6 kg"}, climb(4, 4, 6)[:2])
+	for _, s := range climb(2, 24) {
+		assert.NotContains(t, s, "24 kg", "22 kg more on 70 kg of body mass")
+	}
+	assert.NotContains(t, climb(4, 4, 6), "no end")
+}
+
+func TestPropertyNoStepUpIsTooBig(t *testing.T) {
+	steps, small := 0, 0
+	for _, rail := range catalog.Shipped.Rails {
+		for _, x := range rail.Exercises {
+			for _, from := range x.Ladder {
+				for _, share := range []int{100, 80, 60, 40, 20} {
+					d := from.WithAmount(max(1, from.Amount()*share/100))
+					in := quiet()
+					in.Profile.Equipment = owner().Profile.Equipment
+					in.Current.Rail, in.Current.Exercise, in.Current.Dose = rail.ID, x.ID, d
+					if rail.Whole {
+						in.Current.Side = body.Both
+					}
+					f := facing(in)
+					to := f.up(whole(in).Current)
+					work := func(d body.Dose) float64 { return float64(d.Sets * d.Amount()) } // of one session
+					a, b := work(d), work(to.Dose)
+					if to.Exercise != x.ID || to.Dose.LoadKg != d.LoadKg || to.Dose.Band != d.Band || to.Dose.Spm != d.Spm || b <= a || d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes || x.Published() {
+						continue
+					}
+					steps++
+					limit := map[body.DoseKind]float64{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Release: 60, body.Hold: 20, body.Effort: 20, body.Ramp: 20, body.Gathered: 20}[d.Kind]
+					oneMore := to.Dose.Sets == d.Sets+1 && to.Dose.Amount() <= d.Amount() || b-a <= 5
+					low := to.Dose.Amount() == d.Amount()+1 && to.Dose.Sets == d.Sets
+					if a <= limit && (oneMore || low) {
+						small++
+						continue
+					}
+					if b > 1.5*a+1e-9 && !low {
+						t.Errorf("%s: %s → %s", x.ID, d, to.Dose)
+					}
+				}
+			}
+		}
+	}
+	assert.Greater(t, steps, 300)
+	assert.Greater(t, small, 30)
+}
+
+func TestAfterACrampTheTargetClimbsByTwo(t *testing.T) {
+	in := quiet()
+	in.Current.Dose, in.Current.Cause = dose(2, 5), "cramp"
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	assert.Equal(t, "One-leg raises, floor, 2 × 7", proposed(in).To.Text())
+}
