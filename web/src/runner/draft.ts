@@ -197,7 +197,7 @@ export function profileOf(d: Draft): Profile {
             },
             ...d.moreRuns.filter((m) => m.weekday === weekday),
           ]
-        : [],
+        : d.moreRuns.filter((m) => m.weekday === weekday),
     ),
     minutesByDay: d.minutes.map((m) => figure("profile.minutesByDay", m, true)),
     equipment: {
