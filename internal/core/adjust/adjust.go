@@ -79,9 +79,14 @@ type Row struct {
 // shared is what every row of a runner looks at, gathered once.
 type shared struct {
 	usual     build.Usuals
-	marks     []mark // mornings of every place, a leg each, oldest first
+	marks     []mark    // mornings of every place, a leg each, oldest first
+	loud      []mark    // of them, those above usual, or so high that it does not matter
+	running   [][]*mark // by place and leg, those of the last days
+	reported  map[body.Date][]*build.Morning
+	above     map[body.Side]mark // a place that stands so far above usual that nothing of the leg moves up
 	volume    load.State
 	volumeWhy body.Reason
+	newest    int64 // report of any rail: mornings, runs, signs
 }
 
 func (in Input) gathered() *shared {
@@ -95,24 +100,69 @@ func (in Input) gathered() *shared {
 		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
 	}
 	s.marks = make([]mark, 0, 2*len(in.Mornings))
-	for _, m := range in.Mornings {
+	for i := range in.Mornings {
+		m := &in.Mornings[i]
 		if m.On > in.Today || m.Quiet {
 			continue
 		}
+		at := slices.IndexFunc(body.RegionNames, func(n body.NamedRegion) bool { return n.ID == m.Region })
 		for _, leg := range body.Sides {
-			if m.Side.Touches(leg) {
-				s.marks = append(s.marks, mark{m, leg, s.usual.At(m.Region, leg, m.On)})
+			if m.Side.Touches(leg) && at >= 0 {
+				s.marks = append(s.marks, mark{m, leg, s.usual.At(m.Region, leg, m.On), at})
 			}
 		}
 	}
 	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
 		slices.SortStableFunc(s.marks, order)
 	}
+	high := in.House.Int("adjust.pain.back2")
+	for i := range s.marks {
+		if m := &s.marks[i]; m.over() >= 1 || m.Pain >= high {
+			s.loud = append(s.loud, *m)
+		}
+	}
+	s.reported = map[body.Date][]*build.Morning{}
+	for i := range in.Mornings {
+		m := &in.Mornings[i]
+		s.reported[m.On] = append(s.reported[m.On], m)
+	}
+	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
+	s.above = in.standsAbove(s.marks)
+	for i := range in.Mornings {
+		s.newest = max(s.newest, in.Mornings[i].Seq)
+	}
+	for _, r := range in.Runs {
+		s.newest = max(s.newest, r.Seq)
+	}
+	for i := range in.Limits.Facts.Stops {
+		s.newest = max(s.newest, in.Limits.Facts.Stops[i].Seq)
+	}
 	s.volume, s.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
+	running := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Run: body.EasyMinutes}, Side: body.Both}
+	if s.volume == load.Unknown && !in.Limits.Facts.May(running).May() {
+		s.volume = load.Usual // nobody runs while running is locked
+	}
+	if b := in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
+		s.volume = load.Usual // the steps' own minutes are no rise
+	}
 	return s
 }
 
-func (in Input) usual() build.Usuals { return in.gathered().usual }
+// marksOn are the mornings of a day.
+func (s *shared) marksOn(day body.Date) []mark {
+	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
+	to := from
+	for to < len(s.marks) && s.marks[to].On == day {
+		to++
+	}
+	return s.marks[from:to]
+}
+
+// marksSince are the mornings from a day on.
+func (s *shared) marksSince(day body.Date) []mark {
+	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
+	return s.marks[from:]
+}
 
 // Fired is one rule that spoke.
 type Fired struct {
@@ -157,20 +207,20 @@ func alone(in Input) Proposal {
 		return in.gone()
 	}
 	in.shared = in.gathered()
-	out := propose(in)
+	out, f := propose(in)
 	for range 3 {
-		next, ok := in.lowered(out)
+		next, ok := f.lowered(out)
 		if !ok {
 			break
 		}
-		again := propose(next)
+		again, then := propose(next)
 		if again.Verdict != Back && again.Verdict != Park {
 			break
 		}
 		again.From, again.Steps = out.From, out.Steps+again.Steps
 		again.Fired = append(again.Fired, out.Fired...)
 		again.News, again.Seen = true, out.Seen
-		out, in = again, next
+		out, f = again, then
 	}
 	return out
 }
@@ -189,66 +239,76 @@ func (in Input) gone() Proposal {
 
 // lowered is the input as it would stand had the back of an earlier proposal been accepted just before
 // the first session at its dose; false when there was none.
-func (in Input) lowered(p Proposal) (Input, bool) {
+func (f *facts) lowered(p Proposal) (Input, bool) {
+	in := f.in
 	if p.Verdict != Back {
 		return in, false
 	}
-	f := gather(in)
-	first := -1
-	logs := slices.Clone(f.logs)
-	slices.Reverse(logs)
-	for i, l := range logs {
-		mine := l.Prescription.ID == in.Current.ID || l.On >= in.Current.From && l.Prescription.From == in.Current.From
-		if mine && l.Seq > f.seen(l.Prescription.Side) && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() && i > 0 {
-			first = i
+	to := p.To.Dose.WithoutExtra()
+	at, oldest := -1, true
+	for i, l := range slices.Backward(f.logs) { // oldest first
+		same := l.Prescription.ID == in.Current.ID || l.On >= in.Current.From && l.Prescription.From == in.Current.From
+		if !oldest && same && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == to && f.fresh(l) {
+			at = i
 			break
 		}
+		oldest = false
 	}
-	if first < 0 {
+	if at < 0 {
 		return in, false
 	}
-	at := logs[first]
+	first := f.logs[at]
 	out := in
 	out.Current = p.To
-	out.Current.From = at.On
-	out.Moves = append(slices.Clone(in.Moves), Move{On: at.On, Verdict: Back, Steps: p.Steps, Side: f.side, Seen: at.Seq - 1, Rule: p.Fired[0].Reason.Rule})
+	out.Current.From = first.On
+	out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: p.Steps, Side: f.side, Seen: first.Seq - 1, Rule: p.Fired[0].Reason.Rule})
 	out.Logs = slices.Clone(in.Logs)
-	for i, l := range out.Logs {
-		if l.Seq >= at.Seq && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == p.To.Dose.WithoutExtra() {
-			out.Logs[i].Prescription.From = at.On
+	for i := range out.Logs {
+		if l := &out.Logs[i]; l.Seq >= first.Seq && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == to {
+			l.Prescription.From = first.On
 		}
 	}
 	return out, true
 }
 
-func propose(in Input) Proposal {
+// spoken is a rule that fired, and what it would make of the row.
+type spoken struct {
+	Fired
+	to catalog.Prescription
+}
+
+func propose(in Input) (Proposal, *facts) {
 	f := gather(in)
-	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, Fired: []Fired{}, May: f.may, Seen: f.newest()}
+	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, May: f.may, Seen: f.newest()}
+	var spoke []spoken
+	say := func(x Fired) { spoke = append(spoke, spoken{x, f.apply(x)}) }
 	for _, r := range rules {
 		if in.Current.Parked && !r.whenParked {
 			continue
 		}
 		if x, ok := r.see(f); ok {
 			x.Reason.Rule = "adjust." + r.name
-			out.Fired = append(out.Fired, x)
+			say(x)
 		}
 	}
 	// Moving up is what no rule forbids and the two sessions earned; otherwise say what is missing.
 	if !in.Current.Parked {
-		x := f.earned()
-		if len(out.Fired) == 0 || x.Verdict == Up || x.Verdict == Pending {
-			out.Fired = append(out.Fired, x)
+		if v, says := f.earned(); len(spoke) == 0 || v != Hold {
+			say(f.earns(v, says))
 		}
 	}
-	if len(out.Fired) == 0 {
-		out.Fired = append(out.Fired, Fired{Verdict: Park, Reason: f.stays()})
+	if len(spoke) == 0 {
+		say(Fired{Verdict: Park, Reason: f.stays()})
 	}
-	slices.SortStableFunc(out.Fired, func(a, b Fired) int {
-		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), f.gentler(f.apply(a), f.apply(b)), cmp.Compare(b.Steps, a.Steps))
+	slices.SortStableFunc(spoke, func(a, b spoken) int {
+		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), in.gentler(a.to, b.to), cmp.Compare(b.Steps, a.Steps))
 	})
-	win := out.Fired[0]
+	for _, s := range spoke {
+		out.Fired = append(out.Fired, s.Fired)
+	}
+	win := spoke[0]
 	out.Verdict, out.Steps = win.Verdict, win.Steps
-	out.To = f.apply(win)
+	out.To = win.to
 	if out.Verdict == Back && out.To.Parked {
 		out.Verdict = Park
 	}
@@ -261,7 +321,7 @@ func propose(in Input) Proposal {
 		}
 	}
 	out.News = f.news() || (out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
-	return out
+	return out, f
 }
 
 // ProposeAll proposes for every rail and side of a runner. Where both legs work at once on one dose, the
@@ -315,7 +375,7 @@ func (in Input) together() Proposal {
 	x, ok := in.Rail.Exercise(p.From.Exercise)
 	if o := *in.Other; ok && x.Both() && o.From.Exercise == p.From.Exercise && o.From.Parked == p.From.Parked {
 		p.News = p.News || o.News
-		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && gather(in).gentler(o.To, p.To) < 0 {
+		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && in.gentler(o.To, p.To) < 0 {
 			// The more protective holds for both legs.
 			p.Verdict, p.Steps, p.Fired = o.Verdict, o.Steps, o.Fired
 			side := p.Side
@@ -361,10 +421,10 @@ func Joint(cat catalog.Catalogue, rows []catalog.Prescription, massKg float64) [
 			if i == k || !ok || !known || !x.Both() || out[k].Rail != out[i].Rail || out[k].Exercise != out[i].Exercise {
 				continue
 			}
-			f := facts{rail: rail, in: Input{Profile: body.Profile{MassKg: massKg}}}
+			in := Input{Rail: rail, Profile: body.Profile{MassKg: massKg}}
 			a, b := out[i], out[k]
 			a.Parked, b.Parked = false, false
-			if f.gentler(b, a) < 0 {
+			if in.gentler(b, a) < 0 {
 				out[i].Dose = out[k].Dose
 			}
 			out[i].Dose.Extra = 0
@@ -412,25 +472,16 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 }
 
 // newest is the number of the newest report there is of the runner.
-func (f facts) newest() int64 {
-	n := int64(0)
-	for _, l := range f.in.Logs {
-		n = max(n, l.Seq)
-	}
-	for _, m := range f.in.Mornings {
-		n = max(n, m.Seq)
-	}
-	for _, r := range f.in.Runs {
-		n = max(n, r.Seq)
-	}
-	for _, s := range f.in.Limits.Facts.Stops {
-		n = max(n, s.Seq)
+func (f *facts) newest() int64 {
+	n := f.in.shared.newest
+	for i := range f.in.Logs {
+		n = max(n, f.in.Logs[i].Seq)
 	}
 	return n
 }
 
 // apply turns a verdict into the next prescription.
-func (f facts) apply(x Fired) catalog.Prescription {
+func (f *facts) apply(x Fired) catalog.Prescription {
 	to := f.in.Current
 	to.ID = ""
 	switch {
@@ -438,7 +489,8 @@ func (f facts) apply(x Fired) catalog.Prescription {
 		to.Dose, to.Cause = *x.Dose, CauseCramp
 		to.Dose.Extra = 0
 	case x.Verdict == Up:
-		to = f.up(to)
+		to = f.next
+		to.ID = ""
 	case x.Verdict == Back:
 		for range x.Steps {
 			if next := f.back(to); !next.Parked || to.Dose == f.in.Current.Dose && to.Exercise == f.in.Current.Exercise {
@@ -465,7 +517,7 @@ func (f facts) apply(x Fired) catalog.Prescription {
 }
 
 // returned is two notches lower, as far as there are any; where that may not be done, it stays parked.
-func (f facts) returned(p catalog.Prescription) catalog.Prescription {
+func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 	to := p
 	to.Parked = false
 	if !f.mistaken() {
@@ -483,10 +535,10 @@ func (f facts) returned(p catalog.Prescription) catalog.Prescription {
 	return to
 }
 
-func (f facts) news() bool { return len(f.undecided()) > 0 }
+func (f *facts) news() bool { return len(f.undecided()) > 0 }
 
 // beyond says why the next exercise of the rail is out of reach; empty at its real top.
-func (f facts) beyond() string {
+func (f *facts) beyond() string {
 	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == f.in.Current.Exercise })
 	for _, x := range f.rail.Exercises[at+1:] {
 		if ok, no := f.in.Limits.Allowed(f.rail, x); !ok && !x.Retired {

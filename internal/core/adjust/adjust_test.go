@@ -76,7 +76,7 @@ func number(in *Input) {
 
 func proposed(in Input) Proposal                   { return Propose(whole(in)) }
 func choose(in Input, v Verdict) (Proposal, error) { return Choose(whole(in), v) }
-func facing(in Input) facts                        { return gather(whole(in)) }
+func facing(in Input) *facts                       { return gather(whole(in)) }
 
 func dose(sets, reps int) body.Dose {
 	return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps}
@@ -458,6 +458,7 @@ func BenchmarkProposals(b *testing.B) {
 			mine = append(mine, in)
 			rows++
 		}
+		slices.SortStableFunc(logs, func(a, b Log) int { return a.On.Sub(b.On) })
 		for _, in := range mine {
 			in.Logs = logs
 			in = whole(in)

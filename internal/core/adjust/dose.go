@@ -41,7 +41,7 @@ func only(a permit.Answer, cuts ...string) bool {
 // up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one
 // that may be done. No step grows the work by more than half; a load step grows the load on the leg by at
 // most a tenth. After a cramp it climbs by at most two repetitions, or five seconds.
-func (f facts) up(p catalog.Prescription) catalog.Prescription {
+func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	if !known {
 		return p
@@ -89,21 +89,19 @@ func (f facts) up(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
-// of lists all doses of an exercise for what the runner owns, easiest first.
-func (f facts) of(x catalog.Exercise) []body.Dose {
-	var out []body.Dose
-	r := f.rail
-	r.Exercises = []catalog.Exercise{x}
-	for _, n := range r.Every(f.in.Limits) {
-		out = append(out, n.Dose)
+// of lists all doses of an exercise for what the runner owns, easiest first; none of a retired one that
+// does not stand.
+func (f *facts) of(x catalog.Exercise) []body.Dose {
+	if x.Retired && !slices.Contains(f.in.Limits.Standing, x.ID) {
+		return nil
 	}
-	return out
+	return f.in.Limits.Doses(x)
 }
 
 func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
 
 // within is the next dose inside an exercise; ok is false at its top.
-func (f facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool) {
+func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool) {
 	d.Extra = 0
 	all := f.of(x)
 	i := slices.Index(all, d)
@@ -144,7 +142,7 @@ func lighter(a, b body.Dose) bool {
 
 // carries reports whether the next weight or tension may be taken: at most a tenth more load on the leg;
 // where no body mass is lifted, or a band is used, it starts at a dose of at most half more in all.
-func (f facts) carries(x catalog.Exercise, d, n body.Dose) bool {
+func (f *facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 	mass := x.Share * f.in.Profile.MassKg
 	switch {
 	case n.Spm > 0:
@@ -161,7 +159,7 @@ func (f facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 
 // grow is the next dose of the same weight, made smaller where it would grow the work by more than half.
 // Below the first notch it goes by half again, at least by one.
-func (f facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
+func (f *facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 	if first := x.Ladder[0]; d.Kind == first.Kind && d.Kind != body.RMLoad && d.Amount() < first.Amount() && d.Sets <= first.Sets {
 		return d.WithAmount(min(first.Amount(), max(d.Amount()+1, d.Amount()*(100+f.h.Int("dose.step"))/100)))
 	}
@@ -202,7 +200,7 @@ func (f facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 // back goes back one: to the nearest dose of the exercise with at most 80 % of its work, or one made by
 // dropping a set, a round or a fifth; else to an easier exercise at the last dose done cleanly there; else
 // to an earlier one in the same position and at a lower level, at its lowest dose; else it parks.
-func (f facts) back(p catalog.Prescription) catalog.Prescription {
+func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	p.Dose.Extra = 0
 	if known && f.in.Limits.May(f.rail, x).Sort() != permit.Safety {
@@ -213,7 +211,7 @@ func (f facts) back(p catalog.Prescription) catalog.Prescription {
 	}
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if d, ok := f.clean(e); ok && f.in.Limits.May(f.rail, e).May() && !f.harder(e, d, x, p.Dose) {
+		if d, ok := f.clean(e); ok && f.in.Limits.May(f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
 			return p
 		}
@@ -229,7 +227,7 @@ func (f facts) back(p catalog.Prescription) catalog.Prescription {
 }
 
 // less is the largest dose of the exercise with at most 80 % of the work.
-func (f facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
+func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	d.Extra = 0
 	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
 	best, found := body.Dose{}, false
@@ -256,21 +254,21 @@ func (f facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 
 // clean is the last dose of an exercise done whole, without a fault, at pain 2 or less and with a quiet
 // morning after it; no more than what was done of it since.
-func (f facts) clean(x catalog.Exercise) (body.Dose, bool) {
+func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
 	least := body.Dose{}
 	for _, l := range f.logs { // newest first
 		if l.Prescription.Exercise != x.ID {
 			continue
 		}
-		if d := l.Prescription.Dose.WithoutExtra(); least.Sets == 0 || f.harder(x, least, x, d) {
+		if d := l.Prescription.Dose.WithoutExtra(); least.Sets == 0 || f.in.harder(x, least, x, d) {
 			least = d
 		}
 		if l.Share() < 100 || !l.Clean() || l.Pain > f.go_ || l.CrampAt > 0 {
 			continue
 		}
 		quiet := true
-		for _, m := range f.marks {
-			quiet = quiet && (m.On != l.On.Add(1) || m.over() <= 0)
+		for m := range f.loads(f.in.shared.marksOn(l.On.Add(1))) {
+			quiet = quiet && m.over() <= 0
 		}
 		if quiet {
 			return least, true
@@ -281,8 +279,8 @@ func (f facts) clean(x catalog.Exercise) (body.Dose, bool) {
 
 // harder compares what two prescriptions ask: level, then bouncing, then what is loaded below level or on
 // bent-back toes, then seconds under load times the load, then sets.
-func (f facts) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
-	return f.strain(x, d).compare(f.strain(than, t)) > 0
+func (in Input) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
+	return in.strain(x, d).compare(in.strain(than, t)) > 0
 }
 
 // strain is how much a dose asks, in the order protection goes by.
@@ -290,7 +288,7 @@ type strain [5]float64
 
 func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
 
-func (f facts) strain(x catalog.Exercise, d body.Dose) strain {
+func (in Input) strain(x catalog.Exercise, d body.Dose) strain {
 	edge := 0.0
 	if x.Edge {
 		edge++
@@ -302,7 +300,7 @@ func (f facts) strain(x catalog.Exercise, d body.Dose) strain {
 	if d.Kind == body.Repetitions || d.Kind == body.RMLoad {
 		seconds *= x.RepS + float64(d.Seconds)
 	}
-	system := x.Share*f.in.Profile.MassKg + d.LoadKg
+	system := x.Share*in.Profile.MassKg + d.LoadKg
 	if system == 0 {
 		system = 1
 	}
@@ -310,14 +308,14 @@ func (f facts) strain(x catalog.Exercise, d body.Dose) strain {
 }
 
 // gentler orders prescriptions by how protective they are, the most protective first.
-func (f facts) gentler(a, b catalog.Prescription) int {
+func (in Input) gentler(a, b catalog.Prescription) int {
 	if a.Parked != b.Parked {
 		if a.Parked {
 			return -1
 		}
 		return 1
 	}
-	x, _ := f.rail.Exercise(a.Exercise)
-	y, _ := f.rail.Exercise(b.Exercise)
-	return f.strain(x, a.Dose).compare(f.strain(y, b.Dose))
+	x, _ := in.Rail.Exercise(a.Exercise)
+	y, _ := in.Rail.Exercise(b.Exercise)
+	return in.strain(x, a.Dose).compare(in.strain(y, b.Dose))
 }

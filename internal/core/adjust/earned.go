@@ -2,6 +2,7 @@ package adjust
 
 import (
 	"fmt"
+	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/stats"
@@ -9,7 +10,7 @@ import (
 
 // minDays is how long a dose stands before it may move: by class, or the stage of a published
 // programme; a week after a cramp.
-func (f facts) minDays() (int, string) {
+func (f *facts) minDays() (int, string) {
 	if len(f.exercise.StageDays) > 0 {
 		for i, d := range f.exercise.Ladder {
 			if d.Sets == f.in.Current.Dose.Sets && d.Reps == f.in.Current.Dose.Reps && f.in.Current.Cause != CauseCramp {
@@ -26,7 +27,7 @@ func (f facts) minDays() (int, string) {
 
 // settled is the second way up under the monitored approach: pain 3–5 for at least 14 days with four
 // complete sessions, mornings at usual, and the second week's median pain no higher than the first's.
-func (f facts) settled() bool {
+func (f *facts) settled() bool {
 	if f.h.Choice(f.in.Profile.Approaches, "pain") == "none" || f.in.Today.Sub(f.in.Current.From) < 14 {
 		return false
 	}
@@ -54,29 +55,10 @@ func (f facts) settled() bool {
 }
 
 // earned says whether the last two sessions earn a move up, or what is still missing.
-func (f facts) earned() Fired {
-	need, key := f.minDays()
-	keys := []string{"adjust.pain.go", "adjust.rpe.max"}
-	if key != "" {
-		keys = append(keys, key)
-	}
-	r := f.h.Because("adjust.two-clean", "two complete, clean sessions with quiet mornings: up", keys...)
-	r.Provenance, r.Source = body.Ours, ""
+func (f *facts) earned() (Verdict, string) {
 	two := f.lastTwo()
-	for i := len(two) - 1; i >= 0; i-- {
-		r = f.see(r, two[i].Log)
-		if m, ok := f.morningAfter(two[i].Log); ok && m.leg != "" {
-			r = r.SeeOn(two[i].On.Add(1), "first steps after it", "%d of 10 (usual %g)", m.Pain, m.usual)
-		}
-	}
-	held := f.in.Today.Sub(f.in.Current.From)
-	r = r.See("since the last move", "%s of %d", days(held), need)
-	wait := func(v Verdict, says string, args ...any) Fired {
-		r.Says = fmt.Sprintf(says, args...)
-		return Fired{Verdict: v, Reason: r}
-	}
 	if len(two) < 2 {
-		return wait(Hold, "%d of 2 sessions at this dose", len(two))
+		return Hold, fmt.Sprintf("%d of 2 sessions at this dose", len(two))
 	}
 	settled := f.settled()
 	quiet := f.go_
@@ -87,35 +69,61 @@ func (f facts) earned() Fired {
 		m, _ := f.morningAfter(l.Log)
 		switch {
 		case l.Share() < 100 && l.Prescription.Dose.Kind == body.Effort:
-			return wait(Hold, "the whole time twice running is needed; %s was not", l.On.Short())
+			return Hold, fmt.Sprintf("the whole time twice running is needed; %s was not", l.On.Short())
 		case !l.complete || l.CrampAt > 0:
-			return wait(Hold, "the whole dose twice running is needed; %s was not", l.On.Short())
+			return Hold, fmt.Sprintf("the whole dose twice running is needed; %s was not", l.On.Short())
 		case !l.Clean():
-			return wait(Hold, "clean form twice running is needed; %s was not", l.On.Short())
+			return Hold, fmt.Sprintf("clean form twice running is needed; %s was not", l.On.Short())
 		case !f.fatigue && l.RPE > f.h.Int("adjust.rpe.max"):
-			return wait(Hold, "two in reserve twice running is needed; %s was not", l.On.Short())
+			return Hold, fmt.Sprintf("two in reserve twice running is needed; %s was not", l.On.Short())
 		case l.Pain > quiet && !settled:
-			return wait(Hold, "quiet sessions twice running are needed; %s was not", l.On.Short())
+			return Hold, fmt.Sprintf("quiet sessions twice running are needed; %s was not", l.On.Short())
 		case m.leg != "" && m.over() > 0:
-			return wait(Hold, "the morning after %s was above usual", l.On.Short())
+			return Hold, fmt.Sprintf("the morning after %s was above usual", l.On.Short())
 		}
 	}
 	for _, l := range two {
 		if l.noEffort && !f.fatigue {
-			return wait(Pending, "waits for the effort of %s", l.On.Short())
+			return Pending, fmt.Sprintf("waits for the effort of %s", l.On.Short())
 		}
 		if len(l.Was) > 0 && l.fresh && l.Source != "coach" {
-			return wait(Pending, "waits until the coach has seen the correction of %s", l.On.Short())
+			return Pending, fmt.Sprintf("waits until the coach has seen the correction of %s", l.On.Short())
 		}
 		if _, reported := f.morningAfter(l.Log); !reported {
-			return wait(Pending, "waits for the first steps of %s", l.On.Add(1).Short())
+			return Pending, fmt.Sprintf("waits for the first steps of %s", l.On.Add(1).Short())
 		}
 	}
-	if held < need {
-		return wait(Hold, "earned, but the dose stands %s; it needs %d", days(held), need)
+	if need, _ := f.minDays(); f.held() < need {
+		return Hold, fmt.Sprintf("earned, but the dose stands %s; it needs %d", days(f.held()), need)
 	}
 	if settled && two[0].Pain > f.go_ {
-		r.Says = "some pain, but settled: two weeks, four complete sessions, mornings at usual, not rising"
+		return Up, "some pain, but settled: two weeks, four complete sessions, mornings at usual, not rising"
 	}
-	return Fired{Verdict: Up, Steps: 1, Reason: r}
+	return Up, "two complete, clean sessions with quiet mornings: up"
+}
+
+// held is how many days the dose in force has stood.
+func (f *facts) held() int { return f.in.Today.Sub(f.in.Current.From) }
+
+// earns is what earned found, with the two sessions it rests on.
+func (f *facts) earns(v Verdict, says string) Fired {
+	need, key := f.minDays()
+	keys := []string{"adjust.pain.go", "adjust.rpe.max"}
+	if key != "" {
+		keys = append(keys, key)
+	}
+	r := f.h.Because("adjust.two-clean", says, keys...)
+	r.Provenance, r.Source = body.Ours, ""
+	for _, l := range slices.Backward(f.lastTwo()) {
+		r = f.see(r, l.Log)
+		if m, ok := f.morningAfter(l.Log); ok && m.leg != "" {
+			r = r.SeeOn(l.On.Add(1), "first steps after it", "%d of 10 (usual %g)", m.Pain, m.usual)
+		}
+	}
+	r = r.See("since the last move", "%s of %d", days(f.held()), need)
+	steps := 0
+	if v == Up {
+		steps = 1
+	}
+	return Fired{Verdict: v, Steps: steps, Reason: r}
 }

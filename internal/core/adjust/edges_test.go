@@ -97,7 +97,7 @@ func TestTheMorningAfterIsTheWorstPlace(t *testing.T) {
 		x := in
 		x.Mornings = ms
 		f := facing(x)
-		worst, _ := f.morningAfter(Log{On: today.Add(-2)})
+		worst, _ := f.morningAfter(&Log{On: today.Add(-2)})
 		assert.Equal(t, body.Achilles, worst.Region, "1 over a usual of 0, beside 1 over a usual of 1")
 	}
 }
@@ -159,14 +159,14 @@ func TestWhatIsHarder(t *testing.T) {
 		a, ok := f.rail.Exercise(c.harder.exercise)
 		assert.True(t, ok)
 		b, _ := f.rail.Exercise(c.than.exercise)
-		assert.True(t, f.harder(a, c.harder.dose, b, c.than.dose), "%v than %v", c.harder, c.than)
-		assert.False(t, f.harder(b, c.than.dose, a, c.harder.dose), "%v than %v", c.than, c.harder)
+		assert.True(t, f.in.harder(a, c.harder.dose, b, c.than.dose), "%v than %v", c.harder, c.than)
+		assert.False(t, f.in.harder(b, c.than.dose, a, c.harder.dose), "%v than %v", c.than, c.harder)
 	}
 	in.Current.Rail, in.Current.Exercise = "spring", "free_two"
 	f = facing(in)
 	free, _ := f.rail.Exercise("free_two")
 	one, _ := f.rail.Exercise("hands_one")
-	assert.True(t, f.harder(free, hold(1), one, hold(120)), "free bouncing is harder than with the hands, at one level")
+	assert.True(t, f.in.harder(free, hold(1), one, hold(120)), "free bouncing is harder than with the hands, at one level")
 }
 
 // The last clean dose of an exercise: whole, no fault, pain 2 or less, no cramp, the next morning not above usual; and

@@ -3,7 +3,7 @@ package adjust
 import (
 	"cmp"
 	"fmt"
-	"math"
+	"iter"
 	"slices"
 
 	"notchback/internal/core/body"
@@ -23,11 +23,14 @@ type facts struct {
 	may        permit.Answer // of the exercise in force
 	side       body.Side     // both, where both legs work at once
 	legs       []body.Side
-	logs       []Log // all of the rail and side as they are judged, newest first
-	doseLogs   []Log // of them, those of the dose in force
-	unseen     []Log // of them, those nobody has decided on
+	logs       []*Log // all of the rail and side as they are judged, newest first
+	doseLogs   []*Log // of them, those of the dose in force
+	unseen     []*Log // of them, those nobody has decided on
 	days       []session
-	marks      []mark // mornings at places the exercise loads, oldest first
+	loaded     []bool               // places of body.RegionNames whose mornings concern the exercise
+	taking     []bool               // of these, the places it goes back for
+	saw        seen                 // newest report a decision on the side has seen
+	next       catalog.Prescription // one notch up
 	volume     load.State
 	volumeWhy  body.Reason
 	race       *build.RaceRule
@@ -35,18 +38,24 @@ type facts struct {
 	go_, back_ int  // pain limits under the approach in force
 }
 
-// mark is one morning at a place that the exercise loads, on one leg, with the usual of its own day.
+// mark is one morning at a place of one leg, with the usual of its own day.
 type mark struct {
-	build.Morning
+	*build.Morning
 	leg   body.Side
 	usual float64
+	at    int // of body.RegionNames
 }
 
-func (m mark) over() float64 { return float64(m.Pain) - m.usual }
+type place struct {
+	region body.Region
+	leg    body.Side
+}
 
-func gather(in Input) facts {
+func (m *mark) over() float64 { return float64(m.Pain) - m.usual }
+
+func gather(in Input) *facts {
 	in.shared = in.gathered()
-	f := facts{in: in, h: in.House, rail: in.Rail}
+	f := &facts{in: in, h: in.House, rail: in.Rail}
 	f.exercise, _ = f.rail.Exercise(in.Current.Exercise)
 	f.in.Limits = in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose)
 	f.may = f.in.Limits.May(f.rail, f.exercise)
@@ -55,48 +64,43 @@ func gather(in Input) facts {
 	}
 	f.legs = f.exercise.Legs(f.side)
 	f.race = build.RaceOn(in.Profile, in.Today, in.House)
-	f.logs = make([]Log, 0, len(in.Logs))
-	for _, l := range in.Logs {
-		if l.On <= in.Today && l.Prescription.Side.Touches(f.side) {
+	f.saw = seen{in.seen(body.Left), in.seen(body.Right), in.seen(body.Both)}
+	f.logs = make([]*Log, 0, len(in.Logs))
+	for i := range slices.Backward(in.Logs) {
+		if l := &in.Logs[i]; l.On <= in.Today && l.Prescription.Side.Touches(f.side) {
 			f.logs = append(f.logs, l.standing(f.seen(l.Prescription.Side)))
 		}
 	}
-	slices.SortStableFunc(f.logs, func(a, b Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) })
-	// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
-	// a new id and keeps its days.
-	f.doseLogs = make([]Log, 0, len(f.logs))
+	if newest := func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) }; !slices.IsSortedFunc(f.logs, newest) {
+		slices.SortStableFunc(f.logs, newest)
+	}
+	f.doseLogs, f.unseen = make([]*Log, 0, len(f.logs)), make([]*Log, 0, len(f.logs))
 	for _, l := range f.logs {
-		if l.Prescription.ID == in.Current.ID || l.Prescription.Exercise == in.Current.Exercise && l.On >= in.Current.From && l.Prescription.From == in.Current.From {
+		// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
+		// a new id and keeps its days.
+		if p := &l.Prescription; p.ID == in.Current.ID || p.Exercise == in.Current.Exercise && l.On >= in.Current.From && p.From == in.Current.From {
 			f.doseLogs = append(f.doseLogs, l)
 		}
-	}
-	f.unseen = make([]Log, 0, len(f.logs))
-	for _, l := range f.logs {
-		if l.Seq > f.seen(l.Prescription.Side) {
+		if f.fresh(l) {
 			f.unseen = append(f.unseen, l)
 		}
 	}
 	f.days = f.trained()
-	f.gatherMarks()
+	f.gatherPlaces()
 	f.volume, f.volumeWhy = in.shared.volume, in.shared.volumeWhy
-	if !f.in.Limits.Facts.May(permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Run: body.EasyMinutes}, Side: body.Both}).May() && f.volume == load.Unknown {
-		f.volume = load.Usual // nobody runs while running is locked
-	}
-	if b := f.in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
-		f.volume = load.Usual // the steps' own minutes are no rise
-	}
 	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() || f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
 	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
 	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {
 		f.go_, f.back_ = 0, 2
 	}
+	f.next = f.up(in.Current)
 	return f
 }
 
 // seen is the newest report that a decision on this side has seen; below every report without one.
-func (f facts) seen(side body.Side) int64 {
+func (in Input) seen(side body.Side) int64 {
 	seen := int64(-1)
-	for _, m := range f.in.Moves {
+	for _, m := range in.Moves {
 		if m.Side == "" || m.Side.Touches(side) {
 			seen = max(seen, m.Seen)
 		}
@@ -104,44 +108,59 @@ func (f facts) seen(side body.Side) int64 {
 	return seen
 }
 
+// seen are the newest reports that a decision on each side has seen.
+type seen struct{ left, right, both int64 }
+
+func (f *facts) seen(side body.Side) int64 {
+	switch side {
+	case body.Left:
+		return f.saw.left
+	case body.Right:
+		return f.saw.right
+	}
+	return f.saw.both
+}
+
+// fresh reports a session that nobody has decided on yet.
+func (f *facts) fresh(l *Log) bool { return l.Seq > f.seen(l.Prescription.Side) }
+
 // undecided are the sessions nobody has decided on yet, newest first; short ones and late ones too.
-func (f facts) undecided() []Log { return f.unseen }
+func (f *facts) undecided() []*Log { return f.unseen }
 
-func (f facts) open(m mark) bool { return m.Seq > f.seen(m.leg) }
+func (f *facts) open(m *mark) bool { return m.Seq > f.seen(m.leg) }
 
-func (f *facts) gatherMarks() {
-	concerns := map[body.Region]bool{}
-	all := f.in.shared.marks
-	for i := range all {
-		r := all[i].Region
-		is, known := concerns[r]
-		if !known {
-			is = f.exercise.Loads(r) || r == body.WholePerson || f.weight(r)
-			concerns[r] = is
-		}
-		if is && slices.Contains(f.legs, all[i].leg) {
-			if f.marks == nil {
-				f.marks = make([]mark, 0, len(all)-i)
+// gatherPlaces says of each place whether a morning there concerns the exercise, and whether a bad one takes
+// it back: it is its main place, or it loads the place at one-leg level, with bouncing, below level or on
+// bent-back toes.
+func (f *facts) gatherPlaces() {
+	x := &f.exercise
+	hard := x.Level >= 3 || x.Impact.Beyond(body.NoImpact) || x.Edge || x.ToesBack
+	f.loaded, f.taking = make([]bool, len(body.RegionNames)), make([]bool, len(body.RegionNames))
+	for i, n := range body.RegionNames {
+		whole, loads := n.ID == body.WholePerson, x.Loads(n.ID)
+		f.loaded[i] = loads || whole || f.weight(n.ID)
+		f.taking[i] = whole || loads && hard || slices.Contains(x.Main, n.ID)
+	}
+}
+
+// loads are the mornings that concern the exercise.
+func (f *facts) loads(marks []mark) iter.Seq[*mark] {
+	return func(yield func(*mark) bool) {
+		for i := range marks {
+			if m := &marks[i]; f.loaded[m.at] && slices.Contains(f.legs, m.leg) && !yield(m) {
+				return
 			}
-			f.marks = append(f.marks, all[i])
 		}
 	}
 }
 
-// takes reports whether a bad morning at a place takes the exercise back: it is its main place, or it
-// loads the place at one-leg level, with bouncing, below level or on bent-back toes.
-func (f facts) takes(r body.Region) bool {
-	x := f.exercise
-	if r == body.WholePerson || slices.Contains(x.Main, r) {
-		return true
-	}
-	return x.Loads(r) && (x.Level >= 3 || x.Impact.Beyond(body.NoImpact) || x.Edge || x.ToesBack)
-}
+// takes reports whether a bad morning takes the exercise back.
+func (f *facts) takes(m *mark) bool { return f.taking[m.at] }
 
 // weight reports whether a bad morning at a place holds the exercise: it bears weight on that leg. Hip
 // and trunk work that is not on one leg stays outside.
-func (f facts) weight(r body.Region) bool {
-	x := f.exercise
+func (f *facts) weight(r body.Region) bool {
+	x := &f.exercise
 	if x.Bears == body.NoLeg || x.Bears == "" || x.Level < 2 {
 		return false
 	}
@@ -152,36 +171,25 @@ func (f facts) weight(r body.Region) bool {
 // answered reports whether all the watched places the exercise loads were answered on a morning, and the
 // runner reported at all. “Everything else quiet” answers a place unless its last number was above usual,
 // its usual is above 2 or its leg is in Calm.
-func (f facts) answered(on body.Date) bool {
-	any := false
-	usual := f.in.usual()
-	for _, m := range f.in.Mornings {
-		any = any || m.On == on
-	}
+func (f *facts) answered(on body.Date) bool {
+	reports := f.in.shared.reported[on]
 	for _, w := range f.in.Watched {
 		if !f.exercise.Loads(w.Region) {
 			continue
 		}
 		for _, leg := range f.legs {
-			if !w.Side.Touches(leg) {
-				continue
-			}
-			ok := false
-			for _, m := range f.in.Mornings {
-				if m.On != on || !m.Answers(w.Region, leg) {
-					continue
-				}
-				ok = ok || !m.Quiet || f.quietAnswers(usual, w.Region, leg, on)
-			}
-			if !ok {
+			if w.Side.Touches(leg) && !slices.ContainsFunc(reports, func(m *build.Morning) bool {
+				return m.Answers(w.Region, leg) && (!m.Quiet || f.quietAnswers(w.Region, leg, on))
+			}) {
 				return false
 			}
 		}
 	}
-	return any
+	return len(reports) > 0
 }
 
-func (f facts) quietAnswers(usual build.Usuals, r body.Region, leg body.Side, on body.Date) bool {
+func (f *facts) quietAnswers(r body.Region, leg body.Side, on body.Date) bool {
+	usual := f.in.shared.usual
 	level := usual.At(r, leg, on)
 	last := 0.0
 	var lastOn body.Date
@@ -195,82 +203,86 @@ func (f facts) quietAnswers(usual build.Usuals, r body.Region, leg body.Side, on
 
 // morningAfter returns the worst mark of the day after a session; answered is false when a watched place
 // was not reported that morning.
-func (f facts) morningAfter(l Log) (worst mark, answered bool) {
+func (f *facts) morningAfter(l *Log) (worst *mark, answered bool) {
 	next := l.On.Add(1)
-	worst.Pain = -1
-	for _, m := range f.marks {
-		if m.On == next && (worst.Pain < 0 || m.over() > worst.over()) {
+	for m := range f.loads(f.in.shared.marksOn(next)) {
+		if worst == nil || m.over() > worst.over() {
 			worst = m
 		}
 	}
-	worst.Pain = max(worst.Pain, 0)
+	if worst == nil {
+		worst = &mark{Morning: &build.Morning{}}
+	}
 	return worst, f.answered(next)
 }
 
 // latest is the worst number of the newest morning.
-func (f facts) latest() float64 {
-	worst, on := 0.0, body.Date("")
-	for _, m := range f.marks {
-		if m.On > on {
-			worst, on = 0, m.On
+func (f *facts) latest() float64 {
+	worst, on := 0, body.Date("")
+	for _, m := range slices.Backward(f.in.shared.marks) {
+		if on != "" && m.On < on {
+			break
 		}
-		worst = math.Max(worst, float64(m.Pain))
+		if f.loaded[m.at] && slices.Contains(f.legs, m.leg) {
+			worst, on = max(worst, m.Pain), m.On
+		}
 	}
-	return worst
+	return float64(worst)
 }
 
 // session is one training day of the dose in force: the worst of each value of its reports.
 type session struct {
-	Log
+	*Log
 	complete bool
 	noEffort bool // an effort is missing
 	fresh    bool // a report of it is undecided
 }
 
-func (f facts) sessions() []session { return f.days }
+func (f *facts) sessions() []session { return f.days }
 
 // trained lists the training days of the dose in force, newest first. A halved, short or taken-back
 // session counts as done, not towards a move up. A dose of several times a day is complete when all its
 // times were done, a habit at half of them.
-func (f facts) trained() []session {
+func (f *facts) trained() []session {
 	out := make([]session, 0, len(f.doseLogs))
-	times := map[body.Date]int{}
 	need := f.in.Current.Dose.Times()
 	if f.rail.Habit {
 		need = (need + 1) / 2
 	}
+	times := 0
 	for _, l := range f.doseLogs {
 		if l.Light(f.in.Current.Dose) {
 			continue
 		}
-		if l.Complete() {
-			times[l.On] += max(1, l.Times)
-		}
-		s := session{Log: l, noEffort: l.RPE < 0, fresh: l.Seq > f.seen(l.Prescription.Side)}
+		s := session{Log: l, noEffort: l.RPE < 0, fresh: f.fresh(l)}
 		if n := len(out); n > 0 && out[n-1].On == l.On {
 			o := out[n-1]
 			s.noEffort, s.fresh = s.noEffort || o.noEffort, s.fresh || o.fresh
-			if o.Share() > s.Share() {
-				s.Done = o.Done
+			day := *l
+			if o.Share() > l.Share() {
+				day.Done = o.Done
 			}
-			s.Log = s.worse(o.Log)
-			out[n-1] = s
-			continue
+			day = day.worse(*o.Log)
+			s.Log = &day
+			out = out[:n-1]
+		} else {
+			times = 0
 		}
+		if l.Complete() {
+			times += max(1, l.Times)
+		}
+		s.complete = times >= need
 		out = append(out, s)
-	}
-	for i := range out {
-		out[i].complete = times[out[i].On] >= need
 	}
 	return out
 }
 
-func (f facts) lastTwo() []session {
+func (f *facts) lastTwo() []session {
 	s := f.sessions()
 	return s[:min(2, len(s))]
 }
 
-func (f facts) see(r body.Reason, l Log) body.Reason {
+func (f *facts) see(r body.Reason, l *Log) body.Reason {
 	return r.SeeOn(l.On, "session", "%v of %s, effort %s, pain %d", l.Done, l.Prescription.Dose, effort(l.RPE), l.Pain)
 }
 
@@ -281,6 +293,6 @@ func effort(rpe int) string {
 	return fmt.Sprint(rpe)
 }
 
-func (f facts) seeMark(r body.Reason, m mark) body.Reason {
+func (f *facts) seeMark(r body.Reason, m *mark) body.Reason {
 	return r.SeeOn(m.On, "first steps, "+m.Region.Name()+", "+string(m.leg), "%d of 10 (usual %g)", m.Pain, m.usual)
 }

@@ -54,7 +54,7 @@ func (l Log) Check(today body.Date) error {
 }
 
 // Share is what was done over what was asked, in percent, no set counting for more than was asked.
-func (l Log) Share() float64 {
+func (l *Log) Share() float64 {
 	ask := l.Prescription.Dose
 	sum := 0
 	for i, n := range l.Done {
@@ -67,19 +67,19 @@ func (l Log) Share() float64 {
 
 // Light reports a session that was shown with less than the dose in force: halved before a race, the
 // short version, or taken back while the coach had not seen it yet.
-func (l Log) Light(inForce body.Dose) bool {
+func (l *Log) Light(inForce body.Dose) bool {
 	shown := l.Prescription.Dose
 	return shown.Kind == inForce.Kind && shown.TotalSets()*shown.Amount()*shown.Times() < inForce.TotalSets()*inForce.Amount()*inForce.Times()
 }
 
 // Complete reports whether the whole dose was done. A set ended by a cramp does not count as
 // incomplete, nor does fatigue before the time in work to fatigue.
-func (l Log) Complete() bool {
+func (l *Log) Complete() bool {
 	return l.Share() >= 100 || l.CrampAt > 0 || l.Prescription.Dose.Kind == body.Effort
 }
 
 // Clean reports whether no form fault was seen.
-func (l Log) Clean() bool { return len(l.Faults) == 0 }
+func (l *Log) Clean() bool { return len(l.Faults) == 0 }
 
 // Done lists the last day each exercise was done.
 func Done(logs []Log) map[string]body.Date {
@@ -108,17 +108,18 @@ func (l Log) worse(o Log) Log {
 }
 
 // standing is the log as it is judged: a correction that no coach has made or seen never makes it milder.
-func (l Log) standing(seen int64) Log {
-	if l.Seq <= seen || l.Source == "coach" {
+func (l *Log) standing(seen int64) *Log {
+	if l.Seq <= seen || l.Source == "coach" || len(l.Was) == 0 {
 		return l
 	}
+	out := *l
 	for _, w := range l.Was {
-		if w.Share() < l.Share() {
-			l.Done = w.Done
+		if w.Share() < out.Share() {
+			out.Done = w.Done
 		}
-		l = l.worse(w)
+		out = out.worse(w)
 	}
-	return l
+	return &out
 }
 
 // Corrected joins each log with what it corrects: of several corrections of one log the newest stands.

@@ -3,95 +3,77 @@ package adjust
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/build"
 )
 
 // morning: every morning nobody has decided on is judged by the usual of its own day. At 7, or 4 over
 // usual, back two; 2 over usual, back one; 1 over usual holds. It takes back what it mainly loads and what
 // loads it at one-leg level, with bouncing, below level or on bent-back toes; other work that bears weight
 // holds, and goes back at the second within 7 days.
-func morning(f facts) (Fired, bool) {
+func morning(f *facts) (Fired, bool) {
 	back, high, pause := f.h.Get("adjust.morning.back"), float64(f.h.Int("adjust.pain.back2")), f.h.Get("adjust.morning.pause")
 	_, answeredOver, holds := f.settledBack()
-	best, fired := Fired{}, false
-	take := func(x Fired) {
-		if !fired || protective[x.Verdict] > protective[best.Verdict] || x.Verdict == best.Verdict && x.Steps > best.Steps {
-			best, fired = x, true
+	best := Fired{Verdict: Up}
+	var which *mark
+	var first, earlier body.Date // of two bad mornings within 7 days
+	take := func(m *mark, v Verdict, steps int, was body.Date, says string) {
+		if v == Back && best.Verdict != Back || v == Hold && best.Verdict == Up || v == best.Verdict && steps > best.Steps {
+			best.Verdict, best.Steps, best.Reason.Says = v, steps, says
+			which, first = m, was
 		}
 	}
-	var earlier body.Date
-	for _, m := range f.marks {
+	for m := range f.loads(f.in.shared.loud) {
 		bad := m.over() >= back || float64(m.Pain) >= high
 		was := earlier
-		if bad && !f.takes(m.Region) {
+		if bad && !f.takes(m) {
 			earlier = m.On
 		}
-		if !f.open(m) || !bad && m.over() < 1 {
-			continue
-		}
-		// What could not be more protective than what was found already needs no words.
-		if worst := fired && best.Verdict == Back && best.Steps == 2; worst || fired && !bad && best.Verdict != Up {
-			continue
-		}
-		r := f.seeMark(f.h.Because("", "", "adjust.morning.back"), m)
-		r.Formula = fmt.Sprintf("%d − %g = %g over usual; back from %g", m.Pain, m.usual, m.over(), back)
 		switch {
-		case !f.takes(m.Region):
-			if bad {
-				r.Says = "a bad morning on the " + string(m.leg) + " leg: hold"
-				if was != "" && was != m.On && m.On.Sub(was) <= 7 {
-					r.Says = "the second bad morning on the " + string(m.leg) + " leg within 7 days: back one"
-					take(Fired{Verdict: Back, Steps: 1, Reason: r.SeeOn(was, "the first", "bad")})
-					continue
-				}
-				take(Fired{Verdict: Hold, Reason: r})
-			}
+		case !f.open(m) || !bad && m.over() < 1:
+		case !f.takes(m) && !bad:
+		case !f.takes(m) && was != "" && was != m.On && m.On.Sub(was) <= 7:
+			take(m, Back, 1, was, "the second bad morning on the %s leg within 7 days: back one")
+		case !f.takes(m):
+			take(m, Hold, 0, "", "a bad morning on the %s leg: hold")
 		case holds && m.over() <= answeredOver && float64(m.Pain) <= high && bad:
-			r.Says = "the rail went back for as bad a morning already: hold until a session at the lowered dose"
-			take(Fired{Verdict: Hold, Reason: r})
+			take(m, Hold, 0, "", "the rail went back for as bad a morning already: hold until a session at the lowered dose")
 		case float64(m.Pain) >= high || m.over() >= pause:
-			r.Says = "a very bad morning: back two"
-			take(f.twice(r))
-		case m.over() >= back:
-			r.Says = "the morning was well above usual: back one"
-			take(Fired{Verdict: Back, Steps: 1, Reason: r})
-		case m.over() >= 1:
-			r.Says = "the morning was above usual: hold"
-			take(Fired{Verdict: Hold, Reason: r})
+			take(m, Back, 2, "", "a very bad morning: back two")
+		case bad:
+			take(m, Back, 1, "", "the morning was well above usual: back one")
+		default:
+			take(m, Hold, 0, "", "the morning was above usual: hold")
 		}
 	}
-	return best, fired
+	if which == nil {
+		return Fired{}, false
+	}
+	says := strings.Replace(best.Reason.Says, "%s", string(which.leg), 1)
+	r := f.seeMark(f.h.Because("", says, "adjust.morning.back"), which)
+	r.Formula = fmt.Sprintf("%d − %g = %g over usual; back from %g", which.Pain, which.usual, which.over(), back)
+	if first != "" {
+		r = r.SeeOn(first, "the first", "bad")
+	}
+	if best.Steps == 2 {
+		return f.twice(r), true
+	}
+	best.Reason = r
+	return best, true
 }
 
 // morningsRising: reports running at one place, at most two days apart. Three at or above usual, usual + 1
 // and usual + 2 (at least 3) go back two; four at or above usual + 1 with the last at least 3 go back one.
 // It fires while one of the reports it uses is undecided.
-func morningsRising(f facts) (Fired, bool) {
-	by := map[string][]mark{}
-	var keys []string
-	for _, m := range f.marks {
-		if !f.takes(m.Region) || f.in.Today.Sub(m.On) > f.h.Int("adjust.again.days") {
-			continue
-		}
-		key := string(m.Region) + string(m.leg)
-		if by[key] == nil {
-			keys = append(keys, key)
-		}
-		if n := len(by[key]); n > 0 && by[key][n-1].On == m.On { // two reports of a day: the worse
-			if m.Pain > by[key][n-1].Pain {
-				by[key][n-1] = m
-			}
-			continue
-		}
-		by[key] = append(by[key], m)
-	}
+func morningsRising(f *facts) (Fired, bool) {
 	best, fired := Fired{}, false
-	for _, key := range keys {
-		ms := by[key]
+	for _, ms := range f.in.shared.running {
+		if !f.loaded[ms[0].at] || !f.takes(ms[0]) || !slices.Contains(f.legs, ms[0].leg) {
+			continue
+		}
 		for i := range ms {
-			run := func(n int) ([]mark, bool) {
+			run := func(n int) ([]*mark, bool) {
 				if i+1 < n {
 					return nil, false
 				}
@@ -116,51 +98,96 @@ func morningsRising(f facts) (Fired, bool) {
 	return best, fired
 }
 
-func (f facts) seeMarks(r body.Reason, ms []mark) body.Reason {
+func (f *facts) seeMarks(r body.Reason, ms []*mark) body.Reason {
 	for _, m := range ms {
 		r = f.seeMark(r, m)
 	}
 	return r
 }
 
-func neverUp(f facts) (Fired, bool) {
+func neverUp(f *facts) (Fired, bool) {
 	limit := f.h.Get("adjust.morning.never_up")
+	if f.latest() <= limit {
+		return Fired{}, false
+	}
 	r := f.h.Because("", "never up while the morning is this high", "adjust.morning.never_up")
-	return Fired{Verdict: Hold, Reason: r.See("latest morning", "%g of 10 (limit %g)", f.latest(), limit)}, f.latest() > limit
+	return Fired{Verdict: Hold, Reason: r.See("latest morning", "%g of 10 (limit %g)", f.latest(), limit)}, true
+}
+
+// running gathers the last days' reports of each place of a leg, one a day, where any of them was above
+// usual or high.
+func (in Input) running(marks []mark) [][]*mark {
+	by := map[place][]*mark{}
+	loud := map[place]bool{}
+	var order []place
+	for i := range marks {
+		m := &marks[i]
+		key := place{m.Region, m.leg}
+		loud[key] = loud[key] || m.over() >= 1 || m.Pain >= 3
+		switch n := len(by[key]); {
+		case n == 0:
+			order = append(order, key)
+			by[key] = append(by[key], m)
+		case by[key][n-1].On != m.On:
+			by[key] = append(by[key], m)
+		case m.Pain > by[key][n-1].Pain: // two reports of a day: the worse
+			by[key][n-1] = m
+		}
+	}
+	var out [][]*mark
+	for _, key := range order {
+		if loud[key] {
+			out = append(out, by[key])
+		}
+	}
+	return out
+}
+
+// standsAbove finds, for each leg, a place whose last number stands 2 or more above usual.
+func (in Input) standsAbove(marks []mark) map[body.Side]mark {
+	newest := map[place]mark{}
+	for _, m := range marks {
+		k := place{m.Region, m.leg}
+		if o, ok := newest[k]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
+			newest[k] = m
+		}
+	}
+	out := map[body.Side]mark{}
+	days, back := in.House.Int("adjust.brake.days"), in.House.Get("adjust.morning.back")
+	for _, leg := range body.Sides {
+		for _, n := range body.RegionNames {
+			if m, ok := newest[place{n.ID, leg}]; ok && in.Today.Sub(m.On) <= days && m.over() >= back {
+				out[leg] = m
+				break
+			}
+		}
+	}
+	return out
 }
 
 // brake: while a watched place of a leg stands 2 or more above usual, or a rail of it went back for pain or
 // mornings within 7 days, nothing to body mass and above that trains or bears on that leg moves up.
-func brake(f facts) (Fired, bool) {
-	next, _ := f.rail.Exercise(f.up(f.in.Current).Exercise)
+func brake(f *facts) (Fired, bool) {
+	next, _ := f.rail.Exercise(f.next.Exercise)
 	if max(f.exercise.Level, next.Level) < 2 {
 		return Fired{}, false
 	}
-	usual := f.in.usual()
-	days := f.h.Int("adjust.brake.days")
 	for _, leg := range f.legs {
-		newest := map[body.Region]build.Morning{}
-		for _, m := range f.in.Mornings {
-			if m.Quiet || m.On > f.in.Today || !m.Side.Touches(leg) {
-				continue
-			}
-			if o, ok := newest[m.Region]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
-				newest[m.Region] = m
-			}
+		if m, ok := f.in.shared.above[leg]; ok {
+			r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Region.Name()+", "+string(leg), "%d of 10", m.Pain)
+			return Fired{Verdict: Hold, Reason: r}, true
 		}
-		for _, n := range body.RegionNames {
-			o, ok := newest[n.ID]
-			if ok && f.in.Today.Sub(o.On) <= days && float64(o.Pain)-usual.At(n.ID, leg, o.On) >= f.h.Get("adjust.morning.back") {
-				r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(o.On, n.Name+", "+string(leg), "%d of 10", o.Pain)
-				return Fired{Verdict: Hold, Reason: r}, true
-			}
-		}
-		for _, m := range slices.Concat(f.in.Others, f.in.Moves) {
-			if m.Verdict == Back && f.in.Today.Sub(m.On) < days && m.Side.Touches(leg) && slices.Contains([]string{"adjust.pain", "adjust.morning", "adjust.mornings-rising"}, m.Rule) {
-				r := f.h.Because("", "a rail of the "+string(leg)+" leg went back for pain or mornings within 7 days: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
-				return Fired{Verdict: Hold, Reason: r}, true
+		for _, moves := range [][]Move{f.in.Others, f.in.Moves} {
+			for _, m := range moves {
+				if m.Verdict == Back && f.in.Today.Sub(m.On) < f.h.Int("adjust.brake.days") && m.Side.Touches(leg) && slices.Contains(forSymptoms, m.Rule) {
+					r := f.h.Because("", "a rail of the "+string(leg)+" leg went back for pain or mornings within 7 days: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
+					return Fired{Verdict: Hold, Reason: r}, true
+				}
 			}
 		}
 	}
 	return Fired{}, false
 }
+
+// forSymptoms are the rules that go back for what the runner felt.
+var forSymptoms = []string{"adjust.pain", "adjust.morning", "adjust.mornings-rising"}

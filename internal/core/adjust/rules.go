@@ -13,7 +13,7 @@ import (
 type rule struct {
 	name       string
 	whenParked bool
-	see        func(facts) (Fired, bool)
+	see        func(*facts) (Fired, bool)
 }
 
 var rules = []rule{
@@ -53,7 +53,7 @@ func reason(r permit.Reason) body.Reason {
 
 // permitted: what a caution, a pattern, a sore place, a finding, a test or the kit takes away steps down to
 // the nearest easier dose that may be done, else parks. What waits, and what goes on but never up, holds.
-func permitted(f facts) (Fired, bool) {
+func permitted(f *facts) (Fired, bool) {
 	if f.exercise.ID == "" {
 		return Fired{Verdict: Hold, Reason: f.h.Because("", "may not be done now: the exercise is no longer in the catalogue; build again")}, true
 	}
@@ -69,7 +69,7 @@ func permitted(f facts) (Fired, bool) {
 }
 
 // again reports that the rail went back two within 14 days before a day.
-func (f facts) again() (Move, bool) {
+func (f *facts) again() (Move, bool) {
 	for _, m := range f.in.Moves {
 		if m.Verdict == Back && m.Steps >= 2 && f.in.Today.Sub(m.On) <= f.h.Int("adjust.again.days") && (m.Side == "" || m.Side.Touches(f.side)) {
 			return m, true
@@ -79,7 +79,7 @@ func (f facts) again() (Move, bool) {
 }
 
 // twice goes back two; again within 14 days it parks and is looked at.
-func (f facts) twice(r body.Reason) Fired {
+func (f *facts) twice(r body.Reason) Fired {
 	if m, ok := f.again(); ok {
 		r.Says += "; again within 14 days: park and review"
 		return Fired{Verdict: Park, Reason: r.SeeOn(m.On, "earlier", "back two")}
@@ -89,7 +89,7 @@ func (f facts) twice(r body.Reason) Fired {
 
 // settledBack is what an accepted back answered already: the worst pain and the worst morning over usual
 // it saw, and whether a session at the lowered dose has followed it.
-func (f facts) settledBack() (pain int, over float64, holds bool) {
+func (f *facts) settledBack() (pain int, over float64, holds bool) {
 	var last *Move
 	before := int64(-1)
 	for i, m := range f.in.Moves {
@@ -109,8 +109,8 @@ func (f facts) settledBack() (pain int, over float64, holds bool) {
 			pain = max(pain, l.Pain)
 		}
 	}
-	for _, m := range f.marks {
-		if m.Seq <= last.Seen && m.Seq > before && f.takes(m.Region) {
+	for m := range f.loads(f.in.shared.marks) {
+		if m.Seq <= last.Seen && m.Seq > before && f.takes(m) {
 			over = max(over, m.over())
 		}
 	}
@@ -118,30 +118,30 @@ func (f facts) settledBack() (pain int, over float64, holds bool) {
 }
 
 // releasing reports work whose discomfort is its own scale and never judged as pain.
-func (f facts) releasing() bool { return f.exercise.Class == catalog.Releasing }
+func (f *facts) releasing() bool { return f.exercise.Class == catalog.Releasing }
 
 // pain: the worst session nobody has decided on speaks, however many quiet ones follow. Over the
 // approach's limit it goes back, 7 and over goes back two; between the limits it holds unless the settled
 // row of earned lets it move.
-func pain(f facts) (Fired, bool) {
+func pain(f *facts) (Fired, bool) {
 	if f.releasing() {
 		return Fired{}, false
 	}
 	var worst *Log
 	for _, l := range f.undecided() {
 		if worst == nil || l.Pain > worst.Pain {
-			worst = &l
+			worst = l
 		}
 	}
 	if worst != nil && worst.Pain > f.back_ {
 		answered, _, holds := f.settledBack()
 		switch {
 		case holds && worst.Pain <= answered:
-			return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "the rail went back for as much already: hold until a session at the lowered dose", "adjust.pain.back"), *worst)}, true
+			return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "the rail went back for as much already: hold until a session at the lowered dose", "adjust.pain.back"), worst)}, true
 		case worst.Pain >= f.h.Int("adjust.pain.back2"):
-			return f.twice(f.see(f.h.Because("", "pain this high during work: back two", "adjust.pain.back2"), *worst)), true
+			return f.twice(f.see(f.h.Because("", "pain this high during work: back two", "adjust.pain.back2"), worst)), true
 		}
-		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "pain during work is above its limit: back one", "adjust.pain.back"), *worst)}, true
+		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "pain during work is above its limit: back one", "adjust.pain.back"), worst)}, true
 	}
 	// A pain between the limits holds until two quiet sessions have followed it.
 	for _, s := range f.recent() {
@@ -153,8 +153,8 @@ func pain(f facts) (Fired, bool) {
 }
 
 // recent are the last two training days, and every undecided report since the older of them.
-func (f facts) recent() []Log {
-	var out []Log
+func (f *facts) recent() []*Log {
+	var out []*Log
 	from := body.Date("")
 	for _, s := range f.lastTwo() {
 		out, from = append(out, s.Log), s.On
@@ -168,11 +168,11 @@ func (f facts) recent() []Log {
 }
 
 // discomfort: release work below 5 of 10 is fine, 5 to 7 lightens and waits, 8 and over ends it.
-func discomfort(f facts) (Fired, bool) {
+func discomfort(f *facts) (Fired, bool) {
 	if !f.releasing() {
 		return Fired{}, false
 	}
-	worst := Log{Pain: -1}
+	worst := &Log{Pain: -1}
 	for _, l := range f.undecided() {
 		if l.Pain > worst.Pain {
 			worst = l
@@ -189,7 +189,7 @@ func discomfort(f facts) (Fired, bool) {
 
 // incomplete: under 80 % on two training days goes back, reaching over decided ones to the last change of
 // dose while one of the two is undecided; less than the whole dose holds.
-func incomplete(f facts) (Fired, bool) {
+func incomplete(f *facts) (Fired, bool) {
 	low := f.h.Get("adjust.complete.low")
 	s := f.sessions()
 	for i := 0; i+1 < len(s); i++ {
@@ -214,11 +214,11 @@ func incomplete(f facts) (Fired, bool) {
 // cramp: the next target is one repetition under the cramp, or 80 % of the time reached in a hold; at the
 // second repetition or before, back one. The lowest cramp nobody has decided on speaks. Under the other
 // approach it only holds.
-func cramp(f facts) (Fired, bool) {
+func cramp(f *facts) (Fired, bool) {
 	var l *Log
 	for _, x := range f.undecided() {
 		if x.CrampAt > 0 && x.Prescription.Exercise == f.in.Current.Exercise && (l == nil || x.CrampAt < l.CrampAt) {
-			l = &x
+			l = x
 		}
 	}
 	if l == nil {
@@ -226,7 +226,7 @@ func cramp(f facts) (Fired, bool) {
 	}
 	r := f.h.Because("", "cramp means the muscle reached its limit: stop there and build from it", "adjust.cramp.hold")
 	r.Provenance = body.Common
-	r = f.see(r, *l).SeeOn(l.On, "cramp at", "%d", l.CrampAt)
+	r = f.see(r, l).SeeOn(l.On, "cramp at", "%d", l.CrampAt)
 	if f.h.Choice(f.in.Profile.Approaches, "cramp") == "practise" {
 		r.Says = "cramp is expected at first under this approach: hold and keep practising"
 		return Fired{Verdict: Hold, Reason: r}, true
@@ -254,7 +254,7 @@ func cramp(f facts) (Fired, bool) {
 	return Fired{Verdict: Back, Dose: &d, Reason: r}, true
 }
 
-func tooHard(f facts) (Fired, bool) {
+func tooHard(f *facts) (Fired, bool) {
 	limit := f.h.Int("adjust.rpe.max")
 	for _, l := range f.recent() {
 		if !f.fatigue && l.RPE > limit {
@@ -264,7 +264,7 @@ func tooHard(f facts) (Fired, bool) {
 	return Fired{}, false
 }
 
-func form(f facts) (Fired, bool) {
+func form(f *facts) (Fired, bool) {
 	for _, l := range f.recent() {
 		if l.Clean() {
 			continue
@@ -280,7 +280,7 @@ func form(f facts) (Fired, bool) {
 
 // missed: a week without a session holds, two weeks go back ⌊days/7⌋ − 1 in all, four weeks park the rail
 // until it is tested and placed again. The days count from the last session done, whatever was decided.
-func missed(f facts) (Fired, bool) {
+func missed(f *facts) (Fired, bool) {
 	last := f.in.Begun
 	if last == "" {
 		last = f.in.Current.From
@@ -298,6 +298,9 @@ func missed(f facts) (Fired, bool) {
 		}
 	}
 	n := f.in.Today.Sub(last)
+	if n < min(f.h.Int("adjust.miss.hold"), f.h.Int("adjust.miss.back"), f.h.Int("adjust.miss.retest")) {
+		return Fired{}, false
+	}
 	r := f.h.Because("", "", "adjust.miss.hold", "adjust.miss.back", "adjust.miss.retest").SeeOn(last, "last session", "%s ago", days(n))
 	switch steps := max(1, n/7-1) - taken; {
 	case n >= f.h.Int("adjust.miss.retest"):
@@ -316,7 +319,7 @@ func missed(f facts) (Fired, bool) {
 }
 
 // returning: on the way back to running at most one rail a week moves up at one-leg level.
-func returning(f facts) (Fired, bool) {
+func returning(f *facts) (Fired, bool) {
 	back := f.in.Limits.Facts.Back
 	if back == nil || f.exercise.Level < 3 {
 		return Fired{}, false
@@ -331,12 +334,12 @@ func returning(f facts) (Fired, bool) {
 
 // volume: while running volume is high or unknown, calf work from one leg on, bounces and bare work do not
 // move up; high volume with pain above 2 takes it back, bare strength included.
-func volume(f facts) (Fired, bool) {
+func volume(f *facts) (Fired, bool) {
 	counts := func(x catalog.Exercise) bool {
 		return x.Has(body.CalfWork) && x.Level >= 3 || x.Impact.Beyond(body.NoImpact) || x.Bare && x.Stage >= 1
 	}
 	loaded := counts(f.exercise)
-	if next, ok := f.rail.Exercise(f.up(f.in.Current).Exercise); ok {
+	if next, ok := f.rail.Exercise(f.next.Exercise); ok {
 		loaded = loaded || counts(next)
 	}
 	if !loaded || f.volume == load.Usual {
@@ -354,7 +357,7 @@ func volume(f facts) (Fired, bool) {
 }
 
 // race: within two weeks before one nothing moves up, and after one for its days.
-func race(f facts) (Fired, bool) {
+func race(f *facts) (Fired, bool) {
 	if f.race == nil {
 		return Fired{}, false
 	}

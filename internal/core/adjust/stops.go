@@ -10,7 +10,7 @@ import (
 )
 
 // warningSign: a sign, or what its clearance left closed, parks what it locks on this leg.
-func warningSign(f facts) (Fired, bool) {
+func warningSign(f *facts) (Fired, bool) {
 	for _, r := range f.may.Reasons {
 		if r.Sort == permit.Safety && (strings.HasPrefix(r.Cut, "stop.") || strings.HasPrefix(r.Cut, "cleared.")) {
 			return Fired{Verdict: Park, Reason: reason(r)}, true
@@ -22,7 +22,7 @@ func warningSign(f facts) (Fired, bool) {
 // closed lists the stops of these legs that were still open while the row in force stood, and were closed
 // since. A dose set on the day of the clearance stood through it when it was set before; a parked row of that
 // day always did.
-func (f facts) closed() []refer.Stop {
+func (f *facts) closed() []refer.Stop {
 	var out []refer.Stop
 	for _, s := range f.in.Limits.Facts.Stops {
 		sign, _ := refer.FindSign(s.Sign)
@@ -40,7 +40,7 @@ func (f facts) closed() []refer.Stop {
 }
 
 // mistaken reports a rail that was parked for nothing but a sign entered by mistake, and nothing since hurt.
-func (f facts) mistaken() bool {
+func (f *facts) mistaken() bool {
 	closed := f.closed()
 	if len(closed) == 0 {
 		return false
@@ -57,8 +57,8 @@ func (f facts) mistaken() bool {
 		if !s.Mistake() {
 			return false
 		}
-		for _, m := range f.marks {
-			if m.On >= s.On && m.Pain > 2 {
+		for m := range f.loads(f.in.shared.marksSince(s.On)) {
+			if m.Pain > 2 {
 				return false
 			}
 		}
@@ -67,7 +67,7 @@ func (f facts) mistaken() bool {
 }
 
 // grave is a stop after which nothing returns by notches: 14 days and longer, bone, a pop or tear.
-func (f facts) grave() (refer.Stop, bool) {
+func (f *facts) grave() (refer.Stop, bool) {
 	for _, s := range f.closed() {
 		_, on := s.Closed()
 		if !s.Mistake() && (s.Grave() || on.Sub(s.On) >= f.h.Int("adjust.stop.retest")) {
@@ -79,7 +79,7 @@ func (f facts) grave() (refer.Stop, bool) {
 
 // cleared: a dose that stood through a stop does not simply go on once it is cleared, not even when the
 // park was never accepted: two notches lower, or a new test and a new start.
-func cleared(f facts) (Fired, bool) {
+func cleared(f *facts) (Fired, bool) {
 	if f.mistaken() {
 		return Fired{}, false
 	}
@@ -100,7 +100,7 @@ func cleared(f facts) (Fired, bool) {
 }
 
 // stays says what a parked rail waits for.
-func (f facts) stays() body.Reason {
+func (f *facts) stays() body.Reason {
 	r := f.h.Because("adjust.parked", "stays parked until seven quiet days, five mornings reported")
 	if f.in.Current.WaitsForTest() {
 		r.Says = "stays parked until it is tested again, or the coach places it"
@@ -116,7 +116,7 @@ func (f facts) stays() body.Reason {
 // returns: seven quiet days, five mornings that answered every watched place, each at usual, and nothing
 // in the way bring a parked rail back two notches lower. A sign entered by mistake brings the dose back as
 // it stood. What was parked for missing, or by a grave stop, comes back by a new test alone.
-func returns(f facts) (Fired, bool) {
+func returns(f *facts) (Fired, bool) {
 	if !f.in.Current.Parked || f.in.Current.WaitsForTest() {
 		return Fired{}, false
 	}
@@ -136,13 +136,11 @@ func returns(f facts) (Fired, bool) {
 			reported++
 		}
 	}
-	for _, m := range f.marks {
-		if age := f.in.Today.Sub(m.On); age < f.h.Int("adjust.return.days") {
-			if m.over() > 0 {
-				return Fired{}, false
-			}
-			r = f.seeMark(r, m)
+	for m := range f.loads(f.in.shared.marksSince(f.in.Today.Add(1 - f.h.Int("adjust.return.days")))) {
+		if m.over() > 0 {
+			return Fired{}, false
 		}
+		r = f.seeMark(r, m)
 	}
 	return Fired{Verdict: Return, Reason: r}, reported >= f.h.Int("adjust.return.mornings") && !f.returned(f.in.Current).Parked
 }

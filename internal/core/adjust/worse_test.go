@@ -484,11 +484,11 @@ func (c *tally) compare(seed uint64, several bool) {
 		if tb.Parked || pb[i].Verdict == Up && strings.Contains(pb[i].Fired[0].Reason.Says, "settled") {
 			continue
 		}
-		f := facts{rail: ia[i].Rail, in: Input{Profile: a.profile}}
-		xa, _ := f.rail.Exercise(ta.Exercise)
-		xb, _ := f.rail.Exercise(tb.Exercise)
+		of := Input{Rail: ia[i].Rail, Profile: a.profile}
+		xa, _ := of.Rail.Exercise(ta.Exercise)
+		xb, _ := of.Rail.Exercise(tb.Exercise)
 		at := func(x catalog.Exercise) int {
-			return slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
+			return slices.IndexFunc(of.Rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
 		}
 		if at(xb) < at(xa) && xb.Level <= xa.Level && !ta.Parked {
 			continue // an easier exercise of the climb may begin with more of it
@@ -496,7 +496,7 @@ func (c *tally) compare(seed uint64, several bool) {
 		if pa[i].Verdict == Up && (pb[i].Verdict == Hold || pb[i].Verdict == Pending) {
 			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
 		}
-		if ta.Parked || f.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
+		if ta.Parked || of.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
 			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what, pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
 		}
 	}

@@ -116,20 +116,20 @@ func (d Date) number() int {
 	if len(d) != 10 || d[4] != '-' || d[7] != '-' {
 		return 366
 	}
-	n := [3]int{}
-	for i, part := range [3]Date{d[:4], d[5:7], d[8:]} {
-		for k := range len(part) {
-			if part[k] < '0' || part[k] > '9' {
-				return 366
-			}
-			n[i] = 10*n[i] + int(part[k]-'0')
+	figure := func(i int) int {
+		if d[i] < '0' || d[i] > '9' {
+			return 1 << 20
 		}
+		return int(d[i] - '0')
 	}
-	y, m := n[0], n[1]
+	y, m, day := 1000*figure(0)+100*figure(1)+10*figure(2)+figure(3), 10*figure(5)+figure(6), 10*figure(8)+figure(9)
+	if max(y, m, day) >= 1<<20 {
+		return 366
+	}
 	if m < 3 {
 		y, m = y-1, m+12
 	}
-	return 365*y + y/4 - y/100 + y/400 + (153*m-457)/5 + n[2] + 60 - 1
+	return 365*y + y/4 - y/100 + y/400 + (153*m-457)/5 + day + 60 - 1
 }
 
 // Monday returns the Monday of d's week.

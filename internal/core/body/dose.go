@@ -3,7 +3,6 @@ package body
 import (
 	"fmt"
 	"regexp"
-	"slices"
 	"strconv"
 	"strings"
 )
@@ -53,7 +52,11 @@ func (d Dose) WithoutExtra() Dose {
 
 // Timed reports whether a set is counted in seconds.
 func (d Dose) Timed() bool {
-	return !slices.Contains([]DoseKind{Repetitions, RMLoad, Paces, Contacts}, d.Kind)
+	switch d.Kind {
+	case Repetitions, RMLoad, Paces, Contacts:
+		return false
+	}
+	return true
 }
 
 // Unit names what one set counts.

@@ -128,6 +128,11 @@ type place struct {
 	leg    body.Side
 }
 
+type worst struct {
+	on   body.Date
+	pain float64
+}
+
 type step struct {
 	from   body.Date // judged by this level after this day
 	level  float64
@@ -137,35 +142,34 @@ type step struct {
 // NewUsuals reads the levels from the reports and the rows kept earlier. Same input, same levels.
 func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 	u := Usuals{p: p, steps: map[place][]step{}}
-	byDay := map[place]map[body.Date]int{}
-	note := func(k place) map[body.Date]int {
-		if byDay[k] == nil {
-			byDay[k] = map[body.Date]int{}
-		}
-		return byDay[k]
-	}
-	for _, m := range mornings {
+	reports := map[place][]worst{} // the worst number of each day, in order of days
+	for i := range mornings {
+		m := &mornings[i]
 		for _, leg := range body.Sides {
 			if m.Quiet || !m.Side.Touches(leg) {
 				continue
 			}
-			d := note(place{m.Region, leg})
-			d[m.On] = max(d[m.On], m.Pain)
+			k := place{m.Region, leg}
+			days := reports[k]
+			at, found := len(days), false
+			if at > 0 && days[at-1].on >= m.On { // seldom: they come in order of days
+				at, found = slices.BinarySearchFunc(days, m.On, func(w worst, d body.Date) int { return cmp.Compare(w.on, d) })
+			}
+			if found {
+				days[at].pain = max(days[at].pain, float64(m.Pain))
+			} else {
+				reports[k] = slices.Insert(days, at, worst{m.On, float64(m.Pain)})
+			}
 		}
 	}
 	for _, k := range kept {
 		for _, leg := range body.Sides {
-			if k.Side.Touches(leg) {
-				note(place{k.Region, leg})
+			if p := (place{k.Region, leg}); k.Side.Touches(leg) && reports[p] == nil {
+				reports[p] = []worst{}
 			}
 		}
 	}
-	for k, reports := range byDay {
-		days := make([]body.Date, 0, len(reports))
-		for d := range reports {
-			days = append(days, d)
-		}
-		slices.Sort(days)
+	for k, days := range reports {
 		level := u.intake(k)
 		var rows []Usual
 		for _, x := range kept {
@@ -186,15 +190,19 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 			}
 		}
 		for i, d := range days {
-			row(d)
-			var last []float64
-			for j := i; j >= 0 && len(last) < 7 && d.Sub(days[j]) <= 21; j-- {
-				last = append(last, float64(reports[days[j]]))
+			row(d.on)
+			last := min(7, i+1) // reports of these 21 days, at most seven
+			for d.on.Sub(days[i-last+1].on) > 21 {
+				last--
 			}
-			if len(last) >= 4 {
-				level = min(level, stats.Median(last))
+			if last >= 4 {
+				seven := [7]float64{}
+				for j := range last {
+					seven[j] = days[i-j].pain
+				}
+				level = min(level, stats.Median(seven[:last]))
 			}
-			u.steps[k] = append(u.steps[k], step{d, level, len(last) >= 4})
+			u.steps[k] = append(u.steps[k], step{d.on, level, last >= 4})
 		}
 		row("9999-12-31")
 	}

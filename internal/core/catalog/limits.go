@@ -257,11 +257,21 @@ func (r Rail) Every(l Limits) []Notch {
 		if !may.May() && len(may.Reasons) > 0 {
 			opens = may.Reasons[0].Opens
 		}
-		for _, grade := range l.grades(x) {
-			for _, d := range x.Ladder {
-				d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
-				out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
-			}
+		for _, d := range l.Doses(x) {
+			out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
+		}
+	}
+	return out
+}
+
+// Doses lists all doses of an exercise with what the runner owns, easiest first.
+func (l Limits) Doses(x Exercise) []body.Dose {
+	grades := l.grades(x)
+	out := make([]body.Dose, 0, len(grades)*len(x.Ladder))
+	for _, grade := range grades {
+		for _, d := range x.Ladder {
+			d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
+			out = append(out, d)
 		}
 	}
 	return out

@@ -22,7 +22,8 @@ func Median(x []float64) float64 {
 	if len(x) == 0 {
 		return math.NaN()
 	}
-	s := slices.Sorted(slices.Values(x))
+	s := append(make([]float64, 0, 16), x...) // short ones stay off the heap
+	slices.Sort(s)
 	m := len(s) / 2
 	if len(s)%2 == 1 {
 		return s[m]
