@@ -129,8 +129,8 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 		if ago == 0 {
 			break // today's session is still to come
 		}
+		var err error
 		if o.Today == "" { // what is prescribed changes only with a visit or a decision
-			var err error
 			if o, err = desk.Load(ctx, tx, runner); err != nil {
 				return err
 			}
@@ -144,12 +144,21 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 				return err
 			}
 		}
-		if ago > m.decideTo && (start-ago)%3 == 2 {
+		if (start-ago)%3 != 2 {
+			continue
+		}
+		if o, err = desk.Load(ctx, tx, runner); err != nil {
+			return err
+		}
+		if err := o.RecordHolds(ctx, tx); err != nil {
+			return err
+		}
+		if ago > m.decideTo {
 			if err := decide(ctx, tx, desk, a, runner); err != nil {
 				return err
 			}
-			o = job.Open{}
 		}
+		o = job.Open{}
 	}
 	if m.quick != nil {
 		if err := m.quickTest(ctx, tx, a, runner, body.DateOf(now).Add(-1)); err != nil {
@@ -443,7 +452,7 @@ func decide(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.Actor, runn
 		return err
 	}
 	for _, p := range o.Proposals() {
-		if !p.News || p.Verdict == adjust.Pending || (p.Verdict == adjust.Hold && p.Fired[0].Reason.Rule == "adjust.two-clean") {
+		if !p.News || p.Verdict == adjust.Pending || p.Records() {
 			continue
 		}
 		if err := o.DecideIn(ctx, tx, a, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}); err != nil {

@@ -56,6 +56,9 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 		require.NoError(t, desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
 			for _, o := range rs {
 				for _, d := range o.Decisions {
+					if d.Coach == "" {
+						continue // a hold that needed none keeps its reasons only
+					}
 					r, err := tx.Replay(ctx, d.ID)
 					require.NoError(t, err)
 					assert.Equal(t, r.Verdict, adjust.Propose(r.Inputs).Verdict, "%s, %s", o.Name, d.ID)

@@ -25,11 +25,11 @@ func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
 		}
 	}
 	for _, d := range o.Decisions {
-		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule}
+		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule, Alone: d.Coach == ""}
 		switch {
 		case d.Rail == p.Rail:
 			in.Moves = append(in.Moves, m)
-			if d.Side == p.Side {
+			if d.Side == p.Side && d.Coach != "" {
 				in.Begun = min(in.Begun, d.On)
 			}
 		case o.Today.Sub(d.On) <= 28:
@@ -230,7 +230,7 @@ func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x 
 		taken.To.ID = store.NewID()
 	}
 	if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: id, Programme: o.Programme.ID, On: o.Today, Proposed: proposal.Verdict, Taken: taken,
-		Word: x.Word, Inputs: in, HouseVersion: o.House.Version, Coach: a.Coach}); err != nil {
+		Word: x.Word, Inputs: &in, HouseVersion: o.House.Version, Coach: a.Coach}); err != nil {
 		return err
 	}
 	return o.lowerUsual(ctx, tx)
@@ -255,7 +255,7 @@ func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
 // AddLog stores a session of a prescription of this runner, current or past, with the dose that was
 // shown that day: halved before a race, or the short version.
 func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, short bool, l adjust.Log) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		if err := l.Check(o.Today); err != nil {
 			return err
 		}
@@ -271,7 +271,7 @@ func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supers
 
 // AddMorning stores a morning mark.
 func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m build.Morning) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		if err := m.Check(o.Today); err != nil {
 			return err
 		}
@@ -281,12 +281,45 @@ func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m
 
 // AddRun stores a run.
 func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		if err := r.Check(o.Today); err != nil {
 			return err
 		}
 		return tx.AddRun(ctx, runner, r, source)
 	})
+}
+
+// report stores what was reported, and records the clean holds that follow from it.
+func (d *Desk) report(ctx context.Context, a Actor, runner string, add func(*store.Tx, Open) error) error {
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if err := add(tx, o); err != nil {
+			return err
+		}
+		// The report was numbered under the runner's lock; what others wrote meanwhile is read again.
+		c, err := tx.Chart(ctx, runner, d.since())
+		if err != nil {
+			return err
+		}
+		return d.tidy(c, rules{o.House, o.Own, o.Catalogue}).RecordHolds(ctx, tx)
+	})
+}
+
+// RecordHolds records the holds that need no coach as the decisions that saw their reports. They change no
+// date, no count and no dose.
+func (o Open) RecordHolds(ctx context.Context, tx *store.Tx) error {
+	if o.Programme == nil {
+		return nil
+	}
+	for _, p := range o.Proposals() {
+		if !p.Records() {
+			continue
+		}
+		p.To = p.From
+		if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: store.NewID(), Programme: o.Programme.ID, On: o.Today, Proposed: p.Verdict, Taken: p, HouseVersion: o.House.Version}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // lastScreen is the day of the newest finished screen.

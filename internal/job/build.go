@@ -57,7 +57,7 @@ func (o Open) Draft(c *build.Choices) (build.Programme, error) {
 // limits bound one side in the phase in force. They are gathered once for a chart.
 func (o Open) limits(side body.Side) catalog.Limits {
 	if _, ok := o.memo.limits[side]; !ok {
-		o.memo.limits[side] = build.Limits(o.buildInput(o.choices()), side, o.phase(), o.Facts())
+		o.memo.limits[side] = build.Limits(o.inForce(), side, o.phase(), o.Facts())
 	}
 	return o.memo.limits[side]
 }
@@ -141,7 +141,7 @@ func (o Open) WhyHere(p catalog.Prescription) body.Reason {
 	}
 	r := o.House.Because("dose.moved", causes[p.Cause]).SeeOn(p.From, "since", "%s", p.Text())
 	for _, d := range o.Decisions {
-		if d.To == p.ID {
+		if d.To == p.ID && d.From != d.To {
 			r = r.SeeOn(d.On, "decided by "+d.Coach, "%s (proposed: %s) %s", d.Verdict, d.Proposed, d.Word)
 		}
 	}

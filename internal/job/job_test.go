@@ -295,3 +295,45 @@ func TestManyRailsOneLine(t *testing.T) {
 	assert.Contains(t, q[1].Sentence, "more: both legs are locked: a warning sign is open")
 	assert.Len(t, q[1].Proposals, len(look(t, d, runner).Prescriptions))
 }
+
+// A hold that needs no coach is recorded by itself as the decision that saw its reports; it moves nothing.
+// What waits for a mark, hurts more, or corrects an earlier word stays with the coach.
+func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	before := look(t, d, runner)
+	p := before.Prescriptions[0]
+	first := store.NewID()
+	enter := func(id, supersedes string, pain int) job.Open {
+		require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, supersedes, false, adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}))
+		return look(t, d, runner)
+	}
+	o := enter(first, "", 4)
+	require.Len(t, o.Decisions, 1)
+	held := o.Decisions[0]
+	assert.Equal(t, adjust.Hold, held.Verdict)
+	assert.Empty(t, held.Coach)
+	assert.NotEmpty(t, held.Why)
+	assert.Equal(t, o.Logs[0].Seq, held.Seen)
+	assert.Equal(t, before.Prescriptions, o.Prescriptions, "no dose, no date")
+	assert.False(t, o.Proposals()[0].News)
+	assert.Equal(t, "", kinds(t, d))
+	assert.Len(t, enter(first, "", 4).Decisions, 1, "the same report again")
+
+	o = enter(store.NewID(), first, 1)
+	assert.Len(t, o.Decisions, 1, "a milder correction waits for the coach")
+	assert.Equal(t, "hold", kinds(t, d))
+
+	o = enter(store.NewID(), "", 6)
+	assert.Equal(t, adjust.Back, o.Proposals()[0].Verdict)
+	assert.Len(t, o.Decisions, 1)
+
+	other := programmed(t, d, testkit.Profile())
+	require.NoError(t, d.AddMorning(ctx, d.Actor, other, "phone", build.Morning{ID: store.NewID(), On: before.Today, Region: body.Heel, Side: body.Left, Pain: 1}))
+	sides := map[body.Side]bool{}
+	for _, x := range look(t, d, other).Decisions {
+		sides[x.Side] = true
+		assert.Equal(t, "adjust.morning", x.Rule, "above usual")
+	}
+	assert.True(t, sides[body.Left])
+}

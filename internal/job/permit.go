@@ -18,6 +18,7 @@ type memo struct {
 	calendar  *build.Calendar
 	days      map[body.Date]training
 	limits    map[body.Side]catalog.Limits
+	input     *build.Input // of the choices in force
 	facts     *permit.Facts
 	proposals []adjust.Proposal
 	proposed  bool
@@ -26,10 +27,19 @@ type memo struct {
 // Facts are what core/permit judges this runner by today.
 func (o Open) Facts() permit.Facts {
 	if o.memo.facts == nil {
-		f := o.buildInput(o.choices()).Facts()
+		f := o.inForce().Facts()
 		o.memo.facts = &f
 	}
 	return *o.memo.facts
+}
+
+// inForce is what the programme in force is judged from, gathered once for a chart.
+func (o Open) inForce() build.Input {
+	if o.memo.input == nil {
+		in := o.buildInput(o.choices())
+		o.memo.input = &in
+	}
+	return *o.memo.input
 }
 
 // Permissions is what a runner's page says of what may be done.

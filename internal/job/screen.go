@@ -17,24 +17,30 @@ import (
 // Trials gives, for every measure, side and context, the trials of the newest screen that holds a
 // counting one. What was taken only to compare before and after a session stays out.
 func (o Open) Trials() []screen.Trial {
+	type attempt struct {
+		measure, key string
+		side         body.Side
+	}
+	visits := o.Visits()
+	newest := map[attempt]string{} // screen
+	byMeasure := map[string][]screen.Trial{}
+	for _, s := range visits {
+		for _, t := range s.Trials {
+			if k := (attempt{t.Measure, t.Key(), t.Side}); t.Counts() && newest[k] == "" {
+				newest[k] = s.ID
+			}
+		}
+	}
+	for _, s := range visits {
+		for _, t := range s.Trials {
+			if newest[attempt{t.Measure, t.Key(), t.Side}] == s.ID {
+				byMeasure[t.Measure] = append(byMeasure[t.Measure], t)
+			}
+		}
+	}
 	out := []screen.Trial{}
 	for _, m := range screen.Measures {
-		taken := map[string]string{} // side and context → screen
-		for _, s := range o.Visits() {
-			for _, t := range s.Trials {
-				k := string(t.Side) + "|" + t.Key()
-				if t.Measure == m.ID && t.Counts() && taken[k] == "" {
-					taken[k] = s.ID
-				}
-			}
-		}
-		for _, s := range o.Visits() {
-			for _, t := range s.Trials {
-				if t.Measure == m.ID && taken[string(t.Side)+"|"+t.Key()] == s.ID {
-					out = append(out, t)
-				}
-			}
-		}
+		out = append(out, byMeasure[m.ID]...)
 	}
 	return out
 }

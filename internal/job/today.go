@@ -130,7 +130,7 @@ func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Re
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
 		rule := p.Fired[0].Reason.Rule
-		if !p.News || p.Verdict == adjust.Hold { // a hold asks for nothing: it holds until two quiet sessions
+		if !p.News || p.Verdict == adjust.Hold && p.Clean { // such a hold asks for nothing
 			continue
 		}
 		if rule == "adjust.warning-sign" && p.From.Parked {

@@ -35,7 +35,7 @@ type Chart struct {
 	Logs          []adjust.Log
 	Mornings      []build.Morning
 	Runs          []load.Run
-	Decisions     []Decision // oldest first, across programmes
+	Decisions     []Decision // oldest first, across programmes; of the holds that needed no coach the newest of each rail and side
 	Links         []Link
 	Checks        []refer.Check // newest first, the last few
 	Limits        []refer.Limit // recorded for cautions and patterns, oldest first
@@ -91,11 +91,12 @@ type Decision struct {
 	Verdict  adjust.Verdict `json:"verdict"`
 	Steps    int            `json:"steps"`
 	Word     string         `json:"word"`
-	Coach    string         `json:"coach"`
+	Coach    string         `json:"coach" doc:"empty for a hold that needed none"`
 	From     string         `json:"from" doc:"id of the prescription before"`
 	To       string         `json:"to" doc:"id of the prescription after"`
 	Seen     int64          `json:"seen" doc:"newest report it saw"`
 	Rule     string         `json:"rule" doc:"that decided"`
+	Why      string         `json:"why" doc:"its reason as it was stored then; empty where none was kept"`
 
 	ToExercise string    `json:"toExercise"`
 	ToDose     body.Dose `json:"toDose"`
@@ -135,8 +136,9 @@ SELECT r.id, r.name, r.timezone, r.profile, r.version, r.archived_at IS NOT NULL
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'region', region, 'side', side, 'pain', pain, 'stiffness', stiffness, 'quiet', quiet, 'seq', report) ORDER BY on_day, report), '[]')
     FROM mornings m WHERE m.runner_id = r.id AND m.on_day >= $2::date) AS mornings,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'on', on_day, 'minutes', minutes, 'km', km, 'rpe', rpe, 'word', word, 'seq', report) ORDER BY on_day, report), '[]') FROM runs n WHERE n.runner_id = r.id AND n.on_day >= $2::date) AS runs,
- (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', c.name, 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose, 'seen', d.seen, 'rule', d.rule) ORDER BY d.seq), '[]')
-    FROM decisions d JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.runner_id = r.id) AS decisions,
+ (SELECT coalesce(jsonb_agg(jsonb_build_object('id', d.id, 'on', d.on_day, 'rail', d.rail, 'side', d.side, 'proposed', d.proposed, 'verdict', d.verdict, 'steps', d.steps, 'word', d.word, 'coach', coalesce(c.name, ''), 'from', d.from_prescription, 'to', d.to_prescription, 'toExercise', q.exercise, 'toDose', q.dose, 'seen', d.seen, 'rule', d.rule, 'why', coalesce(d.fired -> 0 -> 'reason' ->> 'says', '')) ORDER BY d.seq), '[]')
+    FROM (SELECT x.*, row_number() OVER (PARTITION BY rail, side, coach_id IS NULL ORDER BY seq DESC) AS nth FROM decisions x WHERE x.runner_id = r.id) d
+    LEFT JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription WHERE d.coach_id IS NOT NULL OR d.nth = 1) AS decisions,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'for', for_id, 'side', side, 'kind', kind, 'who', who, 'on', on_day, 'opens', opens, 'words', words) ORDER BY at), '[]') FROM limits l WHERE l.runner_id = r.id) AS limits,
  (SELECT coalesce(jsonb_agg(jsonb_build_object('id', id, 'created', created_at, 'expires', expires_at, 'live', revoked_at IS NULL AND expires_at > now()) ORDER BY created_at DESC), '[]') FROM links k WHERE k.runner_id = r.id) AS links,
  (SELECT coalesce(jsonb_agg(x.j), '[]') FROM (SELECT jsonb_build_object('id', c.id, 'on', c.on_day, 'source', c.source, 'denied', c.denied, 'by', coalesce(k.name, ''), 'seq', c.report) AS j

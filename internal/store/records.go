@@ -301,7 +301,8 @@ func (tx *Tx) AddRun(ctx context.Context, runner string, r load.Run, source stri
 		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source, r.Word)
 }
 
-// DecisionRecord is a decision with everything needed to replay it.
+// DecisionRecord is a decision with everything needed to replay it. A hold that the core records by itself
+// has no coach and no inputs.
 type DecisionRecord struct {
 	ID           string
 	Programme    string
@@ -309,7 +310,7 @@ type DecisionRecord struct {
 	Proposed     adjust.Verdict
 	Taken        adjust.Proposal
 	Word         string
-	Inputs       adjust.Input
+	Inputs       *adjust.Input
 	HouseVersion int
 	Coach        string
 }
@@ -325,7 +326,7 @@ func (tx *Tx) AddDecision(ctx context.Context, runner string, d DecisionRecord) 
 	}
 	fresh, err = tx.insertOnce(ctx, "storing the decision", `SELECT FROM decisions`+ownRunner, []any{d.ID, runner},
 		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription, to_prescription, inputs, fired, engine, house_version, coach_id, on_day, seen, rule)
-		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20) ON CONFLICT (id) DO NOTHING`,
+		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18, $19, $20) ON CONFLICT (id) DO NOTHING`,
 		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID, to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On, d.Taken.Seen, d.Taken.Fired[0].Reason.Rule)
 	if err != nil || !fresh || !moved {
 		return fresh, err

@@ -40,6 +40,7 @@ type Move struct {
 	Rail    string    `json:"rail,omitempty"`
 	Seen    int64     `json:"seen,omitempty"`
 	Rule    string    `json:"rule,omitempty" doc:"that decided"`
+	Alone   bool      `json:"alone,omitempty" doc:"a hold that needed no coach"`
 }
 
 // Input is all a proposal for one rail and side is made from.
@@ -73,6 +74,7 @@ type Row struct {
 	Verdict Verdict              `json:"verdict"`
 	Steps   int                  `json:"steps"`
 	News    bool                 `json:"news"`
+	Clean   bool                 `json:"clean,omitempty"`
 	Fired   []Fired              `json:"fired"`
 }
 
@@ -182,6 +184,7 @@ type Proposal struct {
 	From    catalog.Prescription `json:"from"`
 	To      catalog.Prescription `json:"to"`
 	News    bool                 `json:"news" doc:"something was reported, or a protective rule spoke, since the last decision"`
+	Clean   bool                 `json:"clean" doc:"of the reports nobody has decided on none is above the pain that goes back, and none is a correction the coach has not seen"`
 	Fired   []Fired              `json:"fired"`
 	May     permit.Answer        `json:"may" doc:"whether the exercise in force may be done today"`
 	Seen    int64                `json:"seen" doc:"newest report it was made from"`
@@ -196,6 +199,9 @@ func (p Proposal) InForce() catalog.Prescription {
 	}
 	return p.From
 }
+
+// Records reports a hold that needs no coach: it is recorded as the decision that saw its reports.
+func (p Proposal) Records() bool { return p.Verdict == Hold && p.News && p.Clean }
 
 // Propose applies every rule of the table; the most protective wins. A back that nobody has accepted yet
 // counts as accepted from the first session at its dose: what follows is judged from the lowered dose.
@@ -279,7 +285,7 @@ type spoken struct {
 
 func propose(in Input) (Proposal, *facts) {
 	f := gather(in)
-	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, May: f.may, Seen: f.newest()}
+	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, May: f.may, Seen: f.newest(), Clean: f.mild()}
 	var spoke []spoken
 	say := func(x Fired) { spoke = append(spoke, spoken{x, f.apply(x)}) }
 	for _, r := range rules {
@@ -320,7 +326,7 @@ func propose(in Input) (Proposal, *facts) {
 			out.Fired[0].Reason = out.Fired[0].Reason.See("the next exercise", "%s", no)
 		}
 	}
-	out.News = f.news() || (out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
+	out.News = f.news() || out.Verdict == Up && slices.ContainsFunc(f.lastTwo(), f.untold) || (out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
 	return out, f
 }
 
@@ -354,7 +360,7 @@ func Pair(ins []Input) []Input {
 		})
 		if k >= 0 {
 			o := out[k].own
-			out[i].Other = &Row{From: o.From, To: o.To, Verdict: o.Verdict, Steps: o.Steps, News: o.News, Fired: o.Fired}
+			out[i].Other = &Row{From: o.From, To: o.To, Verdict: o.Verdict, Steps: o.Steps, News: o.News, Clean: o.Clean, Fired: o.Fired}
 		}
 	}
 	return out
@@ -374,7 +380,7 @@ func (in Input) together() Proposal {
 	p = in.waits(p)
 	x, ok := in.Rail.Exercise(p.From.Exercise)
 	if o := *in.Other; ok && x.Both() && o.From.Exercise == p.From.Exercise && o.From.Parked == p.From.Parked {
-		p.News = p.News || o.News
+		p.News, p.Clean = p.News || o.News, p.Clean && o.Clean
 		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && in.gentler(o.To, p.To) < 0 {
 			// The more protective holds for both legs.
 			p.Verdict, p.Steps, p.Fired = o.Verdict, o.Steps, o.Fired
@@ -535,7 +541,31 @@ func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 	return to
 }
 
-func (f *facts) news() bool { return len(f.undecided()) > 0 }
+// news reports that something was said that nobody has decided on: a session, or a morning above usual.
+func (f *facts) news() bool {
+	for m := range f.loads(f.in.shared.loud) {
+		if f.speaks(m) {
+			return true
+		}
+	}
+	return len(f.unseen) > 0
+}
+
+// mild reports that no undecided report is above the pain that goes back, and none is a correction that waits
+// for the coach.
+func (f *facts) mild() bool {
+	for _, l := range f.unseen {
+		if l.Pain > f.back_ || len(l.Was) > 0 && l.Source != "coach" {
+			return false
+		}
+	}
+	for m := range f.loads(f.in.shared.loud) {
+		if f.speaks(m) && m.Pain > f.back_ {
+			return false
+		}
+	}
+	return true
+}
 
 // beyond says why the next exercise of the rail is out of reach; empty at its real top.
 func (f *facts) beyond() string {

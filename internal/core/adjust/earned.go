@@ -86,7 +86,7 @@ func (f *facts) earned() (Verdict, string) {
 		if l.noEffort && !f.fatigue {
 			return Pending, fmt.Sprintf("waits for the effort of %s", l.On.Short())
 		}
-		if len(l.Was) > 0 && l.fresh && l.Source != "coach" {
+		if len(l.Was) > 0 && f.untold(l) && l.Source != "coach" {
 			return Pending, fmt.Sprintf("waits until the coach has seen the correction of %s", l.On.Short())
 		}
 		if _, reported := f.morningAfter(l.Log); !reported {

@@ -29,7 +29,7 @@ type facts struct {
 	days       []session
 	loaded     []bool               // places of body.RegionNames whose mornings concern the exercise
 	taking     []bool               // of these, the places it goes back for
-	saw        seen                 // newest report a decision on the side has seen
+	saw, told  seen                 // newest report a decision on the side has seen; one of the coach
 	next       catalog.Prescription // one notch up
 	volume     load.State
 	volumeWhy  body.Reason
@@ -64,11 +64,11 @@ func gather(in Input) *facts {
 	}
 	f.legs = f.exercise.Legs(f.side)
 	f.race = build.RaceOn(in.Profile, in.Today, in.House)
-	f.saw = seen{in.seen(body.Left), in.seen(body.Right), in.seen(body.Both)}
+	f.saw, f.told = in.seen(true), in.seen(false)
 	f.logs = make([]*Log, 0, len(in.Logs))
 	for i := range slices.Backward(in.Logs) {
 		if l := &in.Logs[i]; l.On <= in.Today && l.Prescription.Side.Touches(f.side) {
-			f.logs = append(f.logs, l.standing(f.seen(l.Prescription.Side)))
+			f.logs = append(f.logs, l.standing(f.told.at(l.Prescription.Side)))
 		}
 	}
 	if newest := func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) }; !slices.IsSortedFunc(f.logs, newest) {
@@ -97,29 +97,41 @@ func gather(in Input) *facts {
 	return f
 }
 
-// seen is the newest report that a decision on this side has seen; below every report without one.
-func (in Input) seen(side body.Side) int64 {
-	seen := int64(-1)
-	for _, m := range in.Moves {
-		if m.Side == "" || m.Side.Touches(side) {
-			seen = max(seen, m.Seen)
-		}
-	}
-	return seen
-}
-
-// seen are the newest reports that a decision on each side has seen.
+// seen are the newest reports that a decision on each side has seen; below every report without one.
 type seen struct{ left, right, both int64 }
 
-func (f *facts) seen(side body.Side) int64 {
+func (s seen) at(side body.Side) int64 {
 	switch side {
 	case body.Left:
-		return f.saw.left
+		return s.left
 	case body.Right:
-		return f.saw.right
+		return s.right
 	}
-	return f.saw.both
+	return s.both
 }
+
+// seen reads them from the moves; those that needed no coach only when asked.
+func (in Input) seen(alone bool) seen {
+	s := seen{-1, -1, -1}
+	for _, m := range in.Moves {
+		if m.Alone && !alone {
+			continue
+		}
+		s.both = max(s.both, m.Seen) // every move touches a row of both legs
+		if m.Side != body.Right {
+			s.left = max(s.left, m.Seen)
+		}
+		if m.Side != body.Left {
+			s.right = max(s.right, m.Seen)
+		}
+	}
+	return s
+}
+
+func (f *facts) seen(side body.Side) int64 { return f.saw.at(side) }
+
+// untold reports a session no coach has decided on.
+func (f *facts) untold(s session) bool { return s.Seq > f.told.at(s.Prescription.Side) }
 
 // fresh reports a session that nobody has decided on yet.
 func (f *facts) fresh(l *Log) bool { return l.Seq > f.seen(l.Prescription.Side) }

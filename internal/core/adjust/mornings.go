@@ -13,7 +13,7 @@ import (
 // loads it at one-leg level, with bouncing, below level or on bent-back toes; other work that bears weight
 // holds, and goes back at the second within 7 days.
 func morning(f *facts) (Fired, bool) {
-	back, high, pause := f.h.Get("adjust.morning.back"), float64(f.h.Int("adjust.pain.back2")), f.h.Get("adjust.morning.pause")
+	high, pause := float64(f.h.Int("adjust.pain.back2")), f.h.Get("adjust.morning.pause")
 	_, answeredOver, holds := f.settledBack()
 	best := Fired{Verdict: Up}
 	var which *mark
@@ -25,14 +25,13 @@ func morning(f *facts) (Fired, bool) {
 		}
 	}
 	for m := range f.loads(f.in.shared.loud) {
-		bad := m.over() >= back || float64(m.Pain) >= high
+		bad := f.bad(m)
 		was := earlier
 		if bad && !f.takes(m) {
 			earlier = m.On
 		}
 		switch {
-		case !f.open(m) || !bad && m.over() < 1:
-		case !f.takes(m) && !bad:
+		case !f.speaks(m):
 		case !f.takes(m) && was != "" && was != m.On && m.On.Sub(was) <= 7:
 			take(m, Back, 1, was, "the second bad morning on the %s leg within 7 days: back one")
 		case !f.takes(m):
@@ -52,7 +51,7 @@ func morning(f *facts) (Fired, bool) {
 	}
 	says := strings.Replace(best.Reason.Says, "%s", string(which.leg), 1)
 	r := f.seeMark(f.h.Because("", says, "adjust.morning.back"), which)
-	r.Formula = fmt.Sprintf("%d − %g = %g over usual; back from %g", which.Pain, which.usual, which.over(), back)
+	r.Formula = fmt.Sprintf("%d − %g = %g over usual; back from %g", which.Pain, which.usual, which.over(), f.h.Get("adjust.morning.back"))
 	if first != "" {
 		r = r.SeeOn(first, "the first", "bad")
 	}
@@ -61,6 +60,17 @@ func morning(f *facts) (Fired, bool) {
 	}
 	best.Reason = r
 	return best, true
+}
+
+// bad is a morning 2 and more over usual, or at 7 and over.
+func (f *facts) bad(m *mark) bool {
+	return m.over() >= f.h.Get("adjust.morning.back") || m.Pain >= f.h.Int("adjust.pain.back2")
+}
+
+// speaks reports whether an undecided morning above usual says anything of the exercise.
+func (f *facts) speaks(m *mark) bool {
+	bad := f.bad(m)
+	return f.open(m) && (bad || m.over() >= 1) && (bad || f.takes(m))
 }
 
 // morningsRising: reports running at one place, at most two days apart. Three at or above usual, usual + 1

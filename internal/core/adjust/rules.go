@@ -2,6 +2,7 @@ package adjust
 
 import (
 	"fmt"
+	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -88,12 +89,12 @@ func (f *facts) twice(r body.Reason) Fired {
 }
 
 // settledBack is what an accepted back answered already: the worst pain and the worst morning over usual
-// it saw, and whether a session at the lowered dose has followed it.
+// it saw, and whether a session at the lowered dose has followed it. Holds since then changed nothing.
 func (f *facts) settledBack() (pain int, over float64, holds bool) {
 	var last *Move
 	before := int64(-1)
 	for i, m := range f.in.Moves {
-		if m.Side != "" && !m.Side.Touches(f.side) {
+		if m.Verdict == Hold || m.Side != "" && !m.Side.Touches(f.side) {
 			continue
 		}
 		if last != nil {
@@ -347,14 +348,18 @@ func volume(f *facts) (Fired, bool) {
 	}
 	x := Fired{Verdict: Hold, Reason: f.volumeWhy}
 	if f.volume == load.High && counts(f.exercise) {
-		for _, l := range f.undecided() {
-			if l.Pain > f.go_ {
+		// A run that nobody has decided on speaks to the sessions of its week, decided or not.
+		ran := slices.ContainsFunc(f.in.Runs, func(r load.Run) bool { return r.Seq > f.seen(f.side) && f.within7(r.On) })
+		for _, l := range f.logs {
+			if l.Pain > f.go_ && (f.fresh(l) || ran && f.within7(l.On) && slices.Contains(f.doseLogs, l)) {
 				return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.volumeWhy, l)}, true
 			}
 		}
 	}
 	return x, true
 }
+
+func (f *facts) within7(on body.Date) bool { n := f.in.Today.Sub(on); return n >= 0 && n < 7 }
 
 // race: within two weeks before one nothing moves up, and after one for its days.
 func race(f *facts) (Fired, bool) {

@@ -213,8 +213,10 @@ function History({ rail }: { rail: Schemas["RailView"] }) {
         <ul>
           {moves.map((d) => (
             <li key={d.id} className="border-b border-line py-1 text-[0.93rem]">
-              <span className="fig">{day(d.on)}</span> {d.side}: <Verdict v={d.verdict} /> by {d.coach}
+              <span className="fig">{day(d.on)}</span> {d.side}: <Verdict v={d.verdict} />{" "}
+              {d.coach ? `by ${d.coach}` : "by itself"}
               {d.word && <> – “{d.word}”</>}
+              <span className="block text-quiet">{d.why || "Its reason was not kept."}</span>
             </li>
           ))}
         </ul>

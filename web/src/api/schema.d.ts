@@ -1273,6 +1273,8 @@ export interface components {
             was?: components["schemas"]["AdjustLog"][];
         };
         AdjustProposal: {
+            /** @description of the reports nobody has decided on none is above the pain that goes back, and none is a correction the coach has not seen */
+            clean: boolean;
             fired: components["schemas"]["AdjustFired"][];
             from: components["schemas"]["CatalogPrescription"];
             /** @description whether the exercise in force may be done today */
@@ -3716,6 +3718,7 @@ export interface components {
             practice: string;
         };
         StoreDecision: {
+            /** @description empty for a hold that needed none */
             coach: string;
             /** @description id of the prescription before */
             from: string;
@@ -3738,6 +3741,8 @@ export interface components {
             toDose: components["schemas"]["Dose"];
             toExercise: string;
             verdict: string;
+            /** @description its reason as it was stored then; empty where none was kept */
+            why: string;
             word: string;
         };
         StoreForm: {
