@@ -98,10 +98,34 @@ func (o Open) queue() (out []QueueItem) {
 			add("calm_over", "build", "Calm is over: mornings are quiet", "Build again to bring calf work in.", r)
 		}
 	}
-	if since, n := o.RetestDue(); n > 0 {
+	if waits := o.waitsForTest(); len(waits) > 0 {
+		sentence := strings.Join(waits[:min(2, len(waits))], "; ")
+		if more := len(waits) - 2; more > 0 {
+			sentence += fmt.Sprintf("; %d more", more)
+		}
+		add("retest", "screen", sentence+": parked until tested again", "Retest, then build: the new test places them.",
+			o.House.Because("today.parked", "a rail that was missed for four weeks, or stood through a grave warning sign, comes back by a new test").See("parked", "%s", strings.Join(waits, "; ")))
+	} else if since, n := o.RetestDue(); n > 0 {
 		last, _ := o.lastScreen()
 		add("retest", "screen", fmt.Sprintf("Retest due since %s", since.Short()), fmt.Sprintf("%d measures; last screen %s.", n, last.Short()),
 			o.House.Because("today.retest", "retest due", "retest.days", "retest.strength.days").SeeOn(since, "due", "%d measures", n))
+	}
+	return out
+}
+
+// waitsForTest names the rails that come back by a new test alone; none while a sign is open.
+func (o Open) waitsForTest() []string {
+	var out []string
+	for _, p := range o.Proposals() {
+		name := o.railName(p.Rail)
+		if !p.Retest {
+			continue
+		}
+		if both := name + ", both sides"; len(out) > 0 && out[len(out)-1] == name+", "+string(body.Left) && p.Side == body.Right {
+			out[len(out)-1] = both
+			continue
+		}
+		out = append(out, name+", "+sideOf(p))
 	}
 	return out
 }

@@ -188,6 +188,7 @@ type Proposal struct {
 	Fired   []Fired              `json:"fired"`
 	May     permit.Answer        `json:"may" doc:"whether the exercise in force may be done today"`
 	Seen    int64                `json:"seen" doc:"newest report it was made from"`
+	Retest  bool                 `json:"retest" doc:"parked until it is tested again, or the coach places it"`
 }
 
 // InForce is what the runner does until the coach has decided: protection does not wait.
@@ -305,6 +306,8 @@ func propose(in Input) (Proposal, *facts) {
 	}
 	if len(spoke) == 0 {
 		say(Fired{Verdict: Park, Reason: f.stays()})
+		_, grave := f.grave()
+		out.Retest = grave || in.Current.WaitsForTest()
 	}
 	slices.SortStableFunc(spoke, func(a, b spoken) int {
 		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), in.gentler(a.to, b.to), cmp.Compare(b.Steps, a.Steps))

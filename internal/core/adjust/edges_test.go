@@ -7,6 +7,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 )
@@ -58,6 +59,14 @@ func TestRulesAtTheirEdges(t *testing.T) {
 		"fourteen":                         {func(in *Input) { in.Today = today.Add(12) }, Back},
 		"27":                               {func(in *Input) { in.Today = today.Add(25) }, Back},
 		"28":                               {func(in *Input) { in.Today = today.Add(26) }, Park},
+		"placed by a test after it": {func(in *Input) {
+			in.Today, in.Begun = today.Add(29), today.Add(-10)
+			in.Current.From, in.Current.Cause = today.Add(26), catalog.CausePlaced
+		}, Hold},
+		"placed by a test and missed again": {func(in *Input) {
+			in.Today, in.Begun = today.Add(54), today.Add(-10)
+			in.Current.From, in.Current.Cause = today.Add(26), catalog.CausePlaced
+		}, Park},
 		"back for missing was taken": {func(in *Input) {
 			in.Today = today.Add(12)
 			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"}}

@@ -280,10 +280,11 @@ func form(f *facts) (Fired, bool) {
 }
 
 // missed: a week without a session holds, two weeks go back ⌊days/7⌋ − 1 in all, four weeks park the rail
-// until it is tested and placed again. The days count from the last session done, whatever was decided.
+// until it is tested and placed again. The days count from the last session done, whatever was decided, or
+// from the day a test placed the dose since.
 func missed(f *facts) (Fired, bool) {
 	last := f.in.Begun
-	if last == "" {
+	if last == "" || f.in.Current.Cause == catalog.CausePlaced {
 		last = f.in.Current.From
 	}
 	if len(f.logs) > 0 {

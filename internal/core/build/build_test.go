@@ -610,6 +610,47 @@ func TestBuildingAgain(t *testing.T) {
 	}
 }
 
+// A rail that waits for a test is placed by it, never above where it was: on a lower notch, below the first one, and
+// for work of both legs after a sign of either.
+func TestParkedUntilTestedAgain(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	in.Built, in.Choices.Also = today.Add(-40), []string{"spring"}
+	for _, s := range body.Sides {
+		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today}, screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
+	}
+	placed := func(rail, exercise, cause string, d body.Dose) []string {
+		in.Current = nil
+		for _, s := range body.Sides {
+			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-20), Parked: true, Cause: cause})
+		}
+		out := []string{}
+		for _, p := range plan(t, Make(in), rail).Prescriptions {
+			out = append(out, p.Text())
+			assert.Equal(t, !p.Parked, p.Cause == catalog.CausePlaced, p.Text())
+		}
+		return out
+	}
+	raises := func(sets, n int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: n} }
+	contacts := func(n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: 2, Reps: n} }
+	for _, c := range []struct {
+		rail, exercise, cause string
+		dose                  body.Dose
+		want                  string
+	}{
+		{"calf_straight", "one_step", catalog.CauseMissed, raises(3, 12), "One-leg raises off a step, 2 × 8"},
+		{"calf_straight", "two_floor", catalog.CauseRetest, raises(2, 8), "Two-leg raises, floor, 2 × 8"},
+		{"calf_straight", "two_floor", "parked", raises(2, 8), "parked"},
+		{"spring", "heel_bounce", catalog.CauseMissed, contacts(10), "Heel bounces, forefoot stays, 2 × 5 contacts"},
+	} {
+		assert.Equal(t, []string{c.want, c.want}, placed(c.rail, c.exercise, c.cause, c.dose), "%s %s", c.exercise, c.cause)
+	}
+	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
+		four, free := 4, body.FreeHops
+		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
+	}()}}}}
+	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
+}
+
 func TestUsualMorning(t *testing.T) {
 	p := profile()
 	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 3}}

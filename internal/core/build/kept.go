@@ -54,9 +54,13 @@ func (in Input) rows(rail catalog.Rail) []catalog.Prescription {
 func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
 	since := c.From
 	waits := c.WaitsForTest()
+	legs := []body.Side{c.Side}
+	if x, known := rail.Exercise(c.Exercise); known { // of both legs' work either leg's sign counts
+		legs = x.Legs(c.Side)
+	}
 	for _, s := range v.in.Stops {
 		cleared, on := s.Closed()
-		if cleared != nil && !s.Mistake() && on >= c.From && s.Touches(c.Side) && (s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {
+		if cleared != nil && !s.Mistake() && on >= c.From && slices.ContainsFunc(legs, s.Touches) && (s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {
 			waits, since = true, max(since, on)
 		}
 	}
@@ -76,7 +80,7 @@ func (in Input) retested(rail catalog.Rail, side body.Side) bool {
 // kept gives the new prescription of a side: the placed one, or the one in force while no newer test
 // says otherwise. A parked rail stays parked, at no more than it was parked at.
 func (v view) kept(rail catalog.Rail, s spot) spot {
-	s.pr = catalog.Prescription{Exercise: s.exercise.ID, Dose: s.dose, From: v.in.Today, Cause: "first notch"}
+	s.pr = catalog.Prescription{Exercise: s.exercise.ID, Dose: s.dose, From: v.in.Today, Cause: catalog.CausePlaced}
 	notches := v.notches(rail, s.side)
 	for _, c := range v.in.rows(rail) {
 		if c.Side != s.side {
@@ -95,13 +99,13 @@ func (v view) kept(rail catalog.Rail, s spot) spot {
 			s = s.keep(c, x, at)
 			s.why = v.in.House.Because("build.kept", "kept where it stands: the newer test covers what is done already").See("in force", "%s", c.Text()).See("the test alone would start at", "%s", placed)
 		case c.Parked && v.again(rail, c):
-			if at <= s.at { // never above where it was
+			if s.above(at, c.Dose) { // never above where it was
 				s.exercise, s.dose, s.at = x, c.Dose, at
 				s.pr.Exercise, s.pr.Dose = c.Exercise, c.Dose
 			}
 			s.why = s.why.See("parked until tested again", "%s: placed by the new test", c.Text())
 		case c.Parked:
-			if at <= s.at {
+			if s.above(at, c.Dose) {
 				s.pr.Exercise, s.pr.Dose = c.Exercise, c.Dose
 				s.exercise = x
 			}
@@ -110,6 +114,11 @@ func (v view) kept(rail catalog.Rail, s spot) spot {
 		}
 	}
 	return s
+}
+
+// above reports whether what was placed asks more than the dose at a notch; below the first one both stand on it.
+func (s spot) above(at int, d body.Dose) bool {
+	return at < s.at || at == s.at && d.Work(0, 0) < s.dose.Work(0, 0)
 }
 
 // keep takes the prescription in force over.

@@ -27,6 +27,7 @@ type Prescription struct {
 const (
 	CauseMissed = "missed"
 	CauseRetest = "retest"
+	CausePlaced = "first notch" // by a test, or by the coach
 )
 
 // WaitsForTest reports a parked prescription that only a new test or the coach's placing brings back.

@@ -1282,6 +1282,8 @@ export interface components {
             /** @description something was reported, or a protective rule spoke, since the last decision */
             news: boolean;
             rail: string;
+            /** @description parked until it is tested again, or the coach places it */
+            retest: boolean;
             /**
              * Format: int64
              * @description newest report it was made from
