@@ -21,6 +21,7 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/cluster"
+	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
@@ -74,6 +75,9 @@ func run(ctx context.Context, args []string) error {
 		return nil
 	case "permissions":
 		fmt.Print(build.Table(house.Rules{}))
+		return nil
+	case "climbs":
+		fmt.Print(adjust.Climbs(house.Rules{}))
 		return nil
 	case "films":
 		fmt.Print(standin.TableText(house.Rules{}))

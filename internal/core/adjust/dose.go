@@ -226,13 +226,14 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
-// less is the largest dose of the exercise with at most 80 % of the work.
+// less is the largest dose of the exercise with at most 80 % of the work; of two alike the one with the same weight
+// or tension.
 func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	d.Extra = 0
 	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
 	best, found := body.Dose{}, false
 	for _, n := range f.of(x) {
-		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !lighter(d, n) && w <= ceiling+1e-9 && (!found || w > best.Work(x.Share, f.in.Profile.MassKg)) {
+		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !lighter(d, n) && w <= ceiling+1e-9 && (!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
 			best, found = n, true
 		}
 	}

@@ -24,8 +24,9 @@ import (
 )
 
 var (
-	pairs = flag.Int("pairs", 10_000, "pairs of histories to compare")
-	seed  = flag.Uint64("seed", 1, "first seed; pair n has seed + n")
+	pairs      = flag.Int("pairs", 10_000, "pairs of histories to compare")
+	seed       = flag.Uint64("seed", 1, "first seed; pair n has seed + n")
+	plainLives = flag.Int("lives", 400, "lives judged by the rules and by the table stated plainly")
 )
 
 // life is one runner's record on a day: both legs, some rails, at least 42 days of reports.
