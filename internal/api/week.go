@@ -21,6 +21,7 @@ type WeekView struct {
 	Shorts  map[string]string   `json:"shorts" doc:"short names of the rails"`
 	Today   body.Date           `json:"today"`
 	WayBack *job.WayBack        `json:"wayBack,omitempty" doc:"the way back to running, dated"`
+	Most    *body.Reason        `json:"most,omitempty" doc:"the most minutes of running a week holds for now, in words"`
 	Race    *build.RaceRule     `json:"race,omitempty" doc:"what a race asks of today"`
 }
 
@@ -40,6 +41,9 @@ func (s *server) week() {
 			return WeekView{}, err
 		}
 		v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []store.TrainingDay{}, Shorts: map[string]string{}, Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
+		if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
+			v.Most = &why
+		}
 		if o.Programme == nil {
 			return v, nil
 		}

@@ -40,7 +40,7 @@ type CadencePlan struct {
 func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err error) {
 	err = d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
 		v = Gait{Today: o.Today, SignsAsked: o.SignsAsked(), Contexts: []screen.Context{}, Spots: map[string][]gait.Spot{"side": gait.Spots("side"), "rear": gait.Spots("rear")}}
-		if a := o.mayRun(body.EasyMinutes); !a.May() {
+		if a := o.Facts().Run(body.EasyMinutes); !a.May() {
 			v.Locked = a.Says()
 		}
 		s := o.Screening()

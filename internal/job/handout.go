@@ -117,7 +117,7 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 	if s.race != nil {
 		d.Race = s.race.Says
 	}
-	d.Run, _ = o.runOn(on)
+	d.Run, _ = o.Facts().RunOn(on)
 	for _, it := range s.items {
 		i := slices.IndexFunc(d.Slots, func(x HandoutSlot) bool { return x.Slot == it.slot })
 		if i < 0 {

@@ -54,20 +54,7 @@ type Permissions struct {
 // Permissions assembles it.
 func (o Open) Permissions() Permissions {
 	f := o.Facts()
-	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Pauses: f.Pauses, Running: o.mayRun(body.EasyMinutes)}
-}
-
-// mayRun asks for a part of a run.
-func (o Open) mayRun(part body.RunPart) permit.Answer {
-	return o.Facts().May(permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Position: "standing", Run: part}, Side: body.Both, InForce: true})
-}
-
-// runPart is the part of a run a fixed run stands for.
-func runPart(r body.FixedRun) body.RunPart {
-	if r.Quality == "quality" {
-		return body.Quality
-	}
-	return body.EasyMinutes
+	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
 }
 
 // SetLimit stores what somebody recorded for a caution or a pattern.
@@ -124,3 +111,12 @@ func (o Open) spoke() int64 {
 
 // flatter are the arches that grew newly flatter between the last two visits that looked.
 func (o Open) flatter() []body.Side { return screen.Flatter(o.visits(), o.House) }
+
+// stalled are the findings that two retests found the same.
+func (o Open) stalled() map[body.Side][]string {
+	visits := o.visits()
+	if len(visits) < 3 {
+		return nil
+	}
+	return screen.Stalled(visits, o.Profile, o.House)
+}

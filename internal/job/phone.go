@@ -122,7 +122,7 @@ type PhoneDay struct {
 func (o Open) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
 		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
-	if a := o.mayRun(body.EasyMinutes); !o.running() {
+	if a := o.Facts().Run(body.EasyMinutes); !o.Facts().Running() {
 		p.Running = a.Says()
 	}
 	p.WayBack = o.WayBack()
@@ -162,7 +162,7 @@ func (o Open) Phone(now time.Time) Phone {
 				}
 			}
 		}
-		words, fixed := o.runOn(on)
+		words, fixed := o.Facts().RunOn(on)
 		if day.Run = words; i == 0 {
 			p.RunToday = fixed
 		}

@@ -30,11 +30,11 @@ func TestTheRunOfADay(t *testing.T) {
 		}
 		return s
 	}
-	words := func(o Open) string { w, _ := o.runOn(today); return w }
+	words := func(o Open) string { w, _ := o.Facts().RunOn(today); return w }
 	assert.Equal(t, "quality run, 45 min", words(open()))
-	_, fixed := open().runOn(today)
+	_, fixed := open().Facts().RunOn(today)
 	require.NotNil(t, fixed)
-	w, fixed := open().runOn(today.Add(1))
+	w, fixed := open().Facts().RunOn(today.Add(1))
 	assert.Empty(t, w)
 	assert.Nil(t, fixed)
 

@@ -170,7 +170,7 @@ func (c *course) train() {
 }
 
 func (c *course) run() {
-	words, fixed := c.o.runOn(c.o.Today)
+	words, fixed := c.o.Facts().RunOn(c.o.Today)
 	back := c.o.Facts().Back
 	switch {
 	case fixed != nil:
@@ -196,7 +196,7 @@ func (c *course) missing() string {
 		}
 	}
 	for _, part := range body.RunParts {
-		if a := c.o.mayRun(part); !a.May() && part != body.Steps {
+		if a := c.o.Facts().Run(part); !a.May() && part != body.Steps {
 			return fmt.Sprintf("running, %s: %s", part, a.Says())
 		}
 	}

@@ -215,8 +215,12 @@ func alone(in Input) Proposal {
 	}
 	in.shared = in.gathered()
 	out, f := propose(in)
+	steps, fired := 0, []Fired(nil)
 	for range 3 {
-		next, ok := f.lowered(out)
+		if out.Verdict != Back && out.Verdict != Park {
+			break // a back nobody accepted still speaks
+		}
+		next, was, ok := f.lowered()
 		if !ok {
 			break
 		}
@@ -224,10 +228,12 @@ func alone(in Input) Proposal {
 		if again.Verdict != Back && again.Verdict != Park {
 			break
 		}
-		again.From, again.Steps = out.From, out.Steps+again.Steps
-		again.Fired = append(again.Fired, out.Fired...)
-		again.News, again.Seen = true, out.Seen
+		steps, fired = steps+was.Steps, append(slices.Clone(was.Fired), fired...)
+		seen := out.Seen
 		out, f = again, then
+		out.From, out.Seen, out.News = in.Current, seen, true
+		out.Steps += steps
+		out.Fired = append(out.Fired, fired...)
 	}
 	return out
 }
@@ -244,38 +250,43 @@ func (in Input) gone() Proposal {
 		May: permit.Answer{Kind: permit.NotNow, Reasons: []permit.Reason{{Reason: why, Cut: "rail", Sort: permit.Waits, Leg: in.Current.Side, Opens: "the rail is mended, or the programme built again"}}}}
 }
 
-// lowered is the input as it would stand had the back of an earlier proposal been accepted just before
-// the first session at its dose; false when there was none.
-func (f *facts) lowered(p Proposal) (Input, bool) {
+// lowered finds the first session at the dose of a back that nobody had accepted when it was done. It gives the
+// input as it would stand had the back been accepted just before, and the back; false when there was none.
+func (f *facts) lowered() (Input, Proposal, bool) {
 	in := f.in
-	if p.Verdict != Back {
-		return in, false
-	}
-	to := p.To.Dose.WithoutExtra()
-	at, oldest := -1, true
-	for i, l := range slices.Backward(f.logs) { // oldest first
-		same := l.Prescription.ID == in.Current.ID || l.On >= in.Current.From && l.Prescription.From == in.Current.From
-		if !oldest && same && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == to && f.fresh(l) {
-			at = i
-			break
+	for i, first := range slices.Backward(f.logs) { // oldest first
+		mine := first.Prescription.ID == in.Current.ID || first.On >= in.Current.From && first.Prescription.From == in.Current.From
+		dose := first.Prescription.Dose.WithoutExtra()
+		other := first.Prescription.Exercise != in.Current.Exercise || dose != in.Current.Dose.WithoutExtra()
+		if i == len(f.logs)-1 || !mine || !other || !f.fresh(first) {
+			continue
 		}
-		oldest = false
-	}
-	if at < 0 {
-		return in, false
-	}
-	first := f.logs[at]
-	out := in
-	out.Current = p.To
-	out.Current.From = first.On
-	out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: p.Steps, Side: f.side, Seen: first.Seq - 1, Rule: p.Fired[0].Reason.Rule})
-	out.Logs = slices.Clone(in.Logs)
-	for i := range out.Logs {
-		if l := &out.Logs[i]; l.Seq >= first.Seq && l.Prescription.Exercise == p.To.Exercise && l.Prescription.Dose.WithoutExtra() == to {
-			l.Prescription.From = first.On
+		was, _ := propose(in.before(first))
+		if was.Verdict != Back || was.To.Exercise != first.Prescription.Exercise || was.To.Dose.WithoutExtra() != dose {
+			continue
 		}
+		out := in
+		out.Current = was.To
+		out.Current.From = first.On
+		out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: was.Steps, Side: f.side, Seen: first.Seq - 1, Rule: was.Fired[0].Reason.Rule})
+		out.Logs = slices.Clone(in.Logs)
+		for k := range out.Logs {
+			if l := &out.Logs[k]; l.Seq >= first.Seq && l.Prescription.Exercise == was.To.Exercise && l.Prescription.Dose.WithoutExtra() == dose {
+				l.Prescription.From = first.On
+			}
+		}
+		return out, was, true
 	}
-	return out, true
+	return in, Proposal{}, false
+}
+
+// before is the input as it stood when a session was reported.
+func (in Input) before(l *Log) Input {
+	in.Today, in.shared = l.On, nil
+	in.Logs = slices.DeleteFunc(slices.Clone(in.Logs), func(x Log) bool { return x.Seq >= l.Seq })
+	in.Mornings = slices.DeleteFunc(slices.Clone(in.Mornings), func(m build.Morning) bool { return m.Seq >= l.Seq })
+	in.Runs = slices.DeleteFunc(slices.Clone(in.Runs), func(r load.Run) bool { return r.Seq >= l.Seq })
+	return in
 }
 
 // spoken is a rule that fired, and what it would make of the row.
@@ -501,8 +512,10 @@ func (f *facts) apply(x Fired) catalog.Prescription {
 		to = f.next
 		to.ID = ""
 	case x.Verdict == Back:
+		// What hurt goes back in full, to the park if need be; what was missed or cleared as far as there are doses.
+		hurt := slices.Contains(forSymptoms, x.Reason.Rule)
 		for range x.Steps {
-			if next := f.back(to); !next.Parked || to.Dose == f.in.Current.Dose && to.Exercise == f.in.Current.Exercise {
+			if next := f.back(to); !next.Parked || hurt || to.Dose == f.in.Current.Dose && to.Exercise == f.in.Current.Exercise {
 				to = next
 			}
 		}

@@ -27,7 +27,7 @@ func Climbs(h house.Rules) string {
 			if in.Current.Exercise != exercise {
 				name, exercise = in.Current.Name, in.Current.Exercise
 			}
-			two := f.apply(Fired{Verdict: Back, Steps: 2})
+			two := f.apply(Fired{Verdict: Back, Steps: 2, Reason: h.Because("adjust.pain", "")})
 			fmt.Fprintf(&b, "| %s | %s | %s | %s |\n", name, in.Current.Dose, f.from(f.apply(Fired{Verdict: Back, Steps: 1})), f.from(two))
 			if f.next == in.Current {
 				break

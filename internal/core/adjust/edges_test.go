@@ -364,3 +364,94 @@ func TestVolumeReachesOverCleanHolds(t *testing.T) {
 	in.Logs[1].Pain, in.Logs[1].On = 3, today.Add(-7)
 	assert.Equal(t, Hold, proposed(in).Verdict, "a week earlier")
 }
+
+// A back nobody has accepted yet is in force on the phone: what follows at its dose is judged from there, the steps
+// count together, and from the dose that stands.
+func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
+	after := func(first int, d body.Dose, pains ...int) Proposal {
+		in := quiet()
+		in.Current.From = today.Add(-12)
+		bad := logOn(in.Current, -10)
+		bad.Pain = first
+		in.Logs = []Log{bad}
+		for i, pain := range pains {
+			l := logOn(in.Current, -8+2*i)
+			l.Prescription.Dose, l.Pain = d, pain
+			l.Done = make([]int, d.Sets)
+			for k := range l.Done {
+				l.Done[k] = d.Reps
+			}
+			in.Logs = append(in.Logs, l)
+		}
+		for d := -12; d < -6; d++ {
+			in.Mornings = append(in.Mornings, morningOn(d, 1))
+		}
+		return proposed(in)
+	}
+	for _, c := range []struct {
+		first   int
+		at      body.Dose
+		pains   []int
+		verdict Verdict
+		steps   int
+		to      string
+	}{
+		{6, dose(1, 8), nil, Back, 1, "1 × 8"},
+		{6, dose(1, 8), []int{1, 1}, Back, 1, "1 × 8"},
+		{6, dose(1, 8), []int{6}, Back, 2, "1 × 6"},
+		{6, dose(1, 8), []int{1, 8}, Back, 3, "1 × 4"},
+		{6, dose(1, 7), []int{6}, Back, 1, "1 × 8"}, // another dose than the one it asks for
+		{7, dose(1, 6), []int{7}, Park, 2, "1 × 6"}, // back two again within 14 days
+	} {
+		p := after(c.first, c.at, c.pains...)
+		assert.Equal(t, c.verdict, p.Verdict, "%v", c)
+		assert.Equal(t, c.steps, p.Steps, "%v", c)
+		assert.Equal(t, c.to, p.To.Dose.String(), "%v", c)
+		assert.Equal(t, "2 × 8", p.From.Dose.String())
+		assert.True(t, p.News)
+		force := p.InForce()
+		assert.Equal(t, p.From.ID, force.ID)
+		assert.Equal(t, c.verdict == Park, force.Parked)
+		assert.Equal(t, c.to, force.Dose.String())
+	}
+	assert.Equal(t, "2 × 8", proposed(quiet()).InForce().Dose.String(), "an up waits for the coach")
+}
+
+// “Everything else quiet” answers for a place only where nothing speaks against it.
+func TestWhatQuietAnswers(t *testing.T) {
+	last := func(pain int, calm bool, baseline int) Verdict {
+		in := quiet()
+		in.Profile.Symptoms = append(in.Profile.Symptoms, body.Symptom{Region: body.Achilles, Side: body.Left, Baseline: baseline})
+		in.Mornings = append(in.Mornings, build.Morning{On: today.Add(-5), Region: body.Achilles, Side: body.Left, Pain: pain})
+		for _, d := range []int{-3, -1} {
+			in.Mornings = append(in.Mornings, build.Morning{On: today.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true})
+		}
+		if calm {
+			in.Limits.Calm = []body.Side{body.Left}
+		}
+		in.Moves = []Move{{On: today.Add(-4), Verdict: Hold}}
+		return proposed(in).Verdict
+	}
+	assert.Equal(t, Up, last(0, false, 0))
+	assert.Equal(t, Up, last(2, false, 2), "at usual")
+	assert.Equal(t, Pending, last(1, false, 0), "the last number was above usual")
+	assert.Equal(t, Pending, last(3, false, 3), "usual above 2")
+	assert.Equal(t, Pending, last(0, true, 0), "in Calm")
+}
+
+// The reason names what decided: the first of several mornings alike, and the settled way up by its own words.
+func TestReasonsNameWhatDecided(t *testing.T) {
+	in := quiet()
+	setMorning(&in, -3, 3)
+	setMorning(&in, -1, 3)
+	p := proposed(in)
+	assert.Equal(t, today.Add(-3), p.Fired[0].Reason.Saw[0].Date)
+	assert.Equal(t, "3 − 1 = 2 over usual; back from 2", p.Fired[0].Reason.Formula)
+	p = proposed(quiet())
+	assert.Equal(t, "two complete, clean sessions with quiet mornings: up", p.Fired[0].Reason.Says)
+	saw := []string{}
+	for _, s := range p.Fired[0].Reason.Saw {
+		saw = append(saw, s.Name+": "+s.Value)
+	}
+	assert.Equal(t, []string{"session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "since the last move: 10 days of 7"}, saw)
+}

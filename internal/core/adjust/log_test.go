@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -52,11 +53,23 @@ func TestLogCheckNamesTheLimit(t *testing.T) {
 		{func(l *Log) { l.RPE = -2 }, "rpe: is -2"},
 		{func(l *Log) { l.CrampAt = 9000 }, "crampAt: is 9000"},
 		{func(l *Log) { l.Faults = make([]string, 9) }, "note: is too long"},
+		{func(l *Log) { l.Note = strings.Repeat("a", 2001) }, "note: is too long"},
+		{func(l *Log) { l.On = today.Add(-61) }, "on: must be a day of the last 60"},
+		{func(l *Log) { l.Done = []int{7201} }, "done[0]: is 7201"},
+		{func(l *Log) { l.Pain = -1 }, "pain: is -1"},
+		{func(l *Log) { l.RPE = 11 }, "rpe: is 11"},
+		{func(l *Log) { l.CrampAt = -1 }, "crampAt: is -1"},
+		{func(l *Log) { l.Times = 21 }, "times: is 21"},
+		{func(l *Log) { l.Times = -1 }, "times: is -1"},
 	} {
 		l := logged(dose(2, 8), 8, 8)
 		c.change(&l)
 		assert.ErrorContains(t, l.Check(today), c.want)
 	}
+	most := Log{On: today.Add(-60), Done: make([]int, 30), Pain: 10, RPE: 10, CrampAt: 7200, Times: 20, Faults: make([]string, 8), Note: strings.Repeat("a", 2000)}
+	most.Done[0] = 7200
+	assert.NoError(t, most.Check(today))
+	assert.NoError(t, Log{On: today, RPE: -1, Done: []int{0}}.Check(today))
 }
 
 // A milder correction from the phone leaves the worse word standing until a coach has seen it; the

@@ -133,7 +133,7 @@ func (in Input) running(marks []mark) [][]*mark {
 	for i := range marks {
 		m := &marks[i]
 		key := place{m.Region, m.leg}
-		loud[key] = loud[key] || m.over() >= 1 || m.Pain >= 3
+		loud[key] = loud[key] || m.over() >= 1
 		switch n := len(by[key]); {
 		case n == 0:
 			order = append(order, key)

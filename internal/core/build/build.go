@@ -94,9 +94,10 @@ type Input struct {
 	Stops    []refer.Stop
 	Limits   []refer.Limit // recorded for cautions and patterns
 	Mornings []Morning
-	Sessions []permit.Mark // sessions of the last weeks that hurt, by side
-	Spoke    int64         // report number up to which the coach spoke with the runner
-	Flatter  []body.Side   // arches newly flatter
+	Sessions []permit.Mark          // sessions of the last weeks that hurt, by side
+	Spoke    int64                  // report number up to which the coach spoke with the runner
+	Flatter  []body.Side            // arches newly flatter
+	Stalled  map[body.Side][]string // findings that stayed the same at two retests
 	// FeelingSince is the day from which the feeling of the sole has to be known.
 	FeelingSince body.Date
 	Choices      Choices

@@ -162,6 +162,12 @@ func TestPhasesEndByCriteria(t *testing.T) {
 	assert.Equal(t, Build, at(func(in *Input) { in.House = house.Rules{Changed: map[string]float64{"build.sides": 95}} }).Phase)
 	assert.Equal(t, Wake, at(func(in *Input) { give(in, "foot.short", 1, 3) }).Phase)
 	assert.Equal(t, Wake, at(func(in *Input) { give(in, "balance.open", 29, 45) }).Phase, "under 60 years: 30 s")
+	short := func(in *Input) { give(in, "ankle.knee_to_wall", 5, 12) }
+	assert.Equal(t, Build, at(short).Phase, "one ankle is short")
+	for id, phase := range map[string]Phase{"ankle.knee_to_wall": Load, "toe.passive_angle": Build} {
+		assert.Equal(t, phase, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Left: {id}} }).Phase, "%s the same at two retests", id)
+	}
+	assert.Equal(t, Build, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Right: {"ankle.knee_to_wall"}} }).Phase, "the other side's")
 	old := func(in *Input) { in.Profile.BirthDate = "1950-01-01"; give(in, "balance.open", 13, 14) }
 	assert.Equal(t, Load, at(old).Phase, "from 70 years: 12 s")
 	flat := at(func(in *Input) {

@@ -142,7 +142,26 @@ func (in Input) Facts() permit.Facts {
 	}
 	in.marks(&f)
 	f.Back = in.back()
+	f.Before = load.Before(in.Runs, in.Profile, in.before())
 	return f
+}
+
+// before is the day from which running stays at what it was: a caution was answered, or the latest sign that
+// barred running, or break, began; whichever was later. Today where there was none.
+func (in Input) before() body.Date {
+	out := load.Began(in.Runs, in.Today, in.House)
+	for _, id := range in.Profile.Cautions {
+		out = max(out, in.Profile.CautionNotes[id].Answered)
+	}
+	for _, s := range in.Stops {
+		if class := s.Class(in.Profile); !s.Mistake() && class != refer.Small && class != refer.Pattern {
+			out = max(out, s.On)
+		}
+	}
+	if out == "" || out > in.Today {
+		return in.Today
+	}
+	return out
 }
 
 // back finds where the runner stands on the way back to running. A day is quiet when no morning on it was

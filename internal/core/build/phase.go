@@ -112,9 +112,9 @@ func (v view) wakeDone() (bool, body.Reason) {
 }
 
 // referencesMet reports the exit of Build: both legs at the raise reference, or both at 15 and the
-// weaker at 90 % of the stronger, and ankle and big toe tested and not short. "At least n" raises prove n
-// and no ratio.
-func referencesMet(fs []screen.Finding, p body.Profile, h house.Rules) (bool, body.Reason) {
+// weaker at 90 % of the stronger, and ankle and big toe tested and not short, or short and the same at two
+// retests. "At least n" raises prove n and no ratio.
+func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]string, h house.Rules) (bool, body.Reason) {
 	r := h.Because("build.phase", "references met: the programme may load", "calf.raises_straight.ref", "build.sides", "build.raises.least")
 	raises, exact, met := map[body.Side]float64{}, 0, true
 	for _, f := range fs {
@@ -143,7 +143,11 @@ func referencesMet(fs []screen.Finding, p body.Profile, h house.Rules) (bool, bo
 					continue
 				}
 				known = true
-				if f.Verdict == screen.Short {
+				switch {
+				case f.Verdict != screen.Short:
+				case slices.Contains(stalled[side], f.ID):
+					r = r.See(f.Name+", "+string(side), "%s, short, and the same at two retests", f.Shown())
+				default:
 					met = false
 					r = r.See(f.Name+", "+string(side), "%s, short", f.Shown())
 				}
@@ -201,7 +205,7 @@ func (v view) atTop(id string) bool {
 func (v *view) settlePhase() {
 	calm, calmWhy := InCalm(v.in.Profile, v.in.Mornings, v.in.Today, v.in.House)
 	wake, wakeWhy := v.wakeDone()
-	met, metWhy := referencesMet(v.findings, v.in.Profile, v.in.House)
+	met, metWhy := referencesMet(v.findings, v.in.Profile, v.in.Stalled, v.in.House)
 	loaded, loadWhy := v.loadDone()
 	free := v.in.House.Because("build.spring", "Spring: the gate of free bounces is open")
 	gate := true

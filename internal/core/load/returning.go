@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/stats"
 )
 
 // Phase is where a runner stands on the way back to running.
@@ -42,13 +43,14 @@ var Steps = []Step{{10, 1, 2}, {10, 1.5, 1.5}, {10, 2, 1}, {6, 4, 1}, {4, 7, 1},
 
 // Returning is the way back to running after a stop or a break.
 type Returning struct {
-	Phase  Phase       `json:"phase" enum:"walking,steps,easy,half"`
-	Step   int         `json:"step" doc:"of the steps, from 0"`
-	Quiet  int         `json:"quiet" doc:"quiet days of walking, or quiet sessions at this step"`
-	Since  body.Date   `json:"since" doc:"day running was opened again"`
-	Next   body.Date   `json:"next" doc:"earliest day of the next session"`
-	Until  body.Date   `json:"until,omitempty" doc:"where it ends by a date"`
-	Reason body.Reason `json:"reason"`
+	Phase   Phase       `json:"phase" enum:"walking,steps,easy,half"`
+	Step    int         `json:"step" doc:"of the steps, from 0"`
+	Quiet   int         `json:"quiet" doc:"quiet days of walking, or quiet sessions at this step"`
+	Since   body.Date   `json:"since" doc:"day running was opened again"`
+	Next    body.Date   `json:"next" doc:"earliest day of the next session"`
+	Until   body.Date   `json:"until,omitempty" doc:"where it ends by a date"`
+	Minutes int         `json:"minutes" doc:"most of a week, while easy running grows; 0 else"`
+	Reason  body.Reason `json:"reason"`
 }
 
 // Says is the day's running in words.
@@ -154,7 +156,66 @@ func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bo
 		return nil
 	}
 	out.Phase, out.Next = Easy, today
-	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min a week at first, half of before; no quality, hills, cadence or barefoot work", out.Until.Short(), (p.WeeklyMinutes+1)/2), "load.back.weeks")
+	out.Minutes = growing(min((p.WeeklyMinutes+1)/2, sum(runs, begun.Add(-6), begun)), today.Sub(begun)/7, h)
+	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min this week; no quality, hills, cadence or barefoot work", out.Until.Short(), out.Minutes), "load.back.weeks", "load.week.ratio")
+	return out
+}
+
+// growing is the most of a week, so many weeks after one of the given minutes: each at the dial's ratio over the
+// mean of the two before. Never less than the last step's half hour.
+func growing(first, weeks int, h house.Rules) int {
+	last, now := max(first, int(Steps[len(Steps)-1].Run)), max(first, int(Steps[len(Steps)-1].Run))
+	for range weeks {
+		last, now = now, int(h.Get("load.week.ratio")*float64(last+now)/2)
+	}
+	return now
+}
+
+// sum is the minutes run from a day to another.
+func sum(runs []Run, from, to body.Date) int {
+	out := 0.0
+	for _, r := range runs {
+		if r.Word == "" && r.On >= from && r.On <= to {
+			out += r.Minutes
+		}
+	}
+	return int(out)
+}
+
+// Before is what running may go up to while a caution keeps it from rising: the median of the minutes of the four
+// weeks before a day, a week nobody told of counting half of intake's; 30 min where that is nothing.
+func Before(runs []Run, p body.Profile, from body.Date) int {
+	weeks := []float64{}
+	for i := range 4 {
+		first, last := from.Add(-7*(i+1)), from.Add(-7*i-1)
+		week, told := float64(sum(runs, first, last)), false
+		for _, r := range runs {
+			if r.On < first || r.On > last {
+				continue
+			}
+			if told = true; r.Word == AsUsual {
+				week = max(week, float64(p.WeeklyMinutes))
+			}
+		}
+		if !told {
+			week = float64(p.WeeklyMinutes) / 2
+		}
+		weeks = append(weeks, week)
+	}
+	if n := int(stats.Median(weeks)); n > 0 {
+		return n
+	}
+	return 30
+}
+
+// Began is the day the latest break in running began that the records tell of; empty without one.
+func Began(runs []Run, today body.Date, h house.Rules) body.Date {
+	out := body.Date("")
+	for _, b := range breaks(runs, today) {
+		if b.Until.Sub(b.From) >= h.Int("load.back.break.short") {
+			out = b.From
+		}
+	}
 	return out
 }
 

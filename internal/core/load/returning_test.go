@@ -37,8 +37,10 @@ func TestTheWayBackToRunning(t *testing.T) {
 	}
 	assert.Equal(t, []string{"30 min of brisk walking", "10 × 1 min run, 2 min walk, flat and easy", "10 × 1.5 min run, 1.5 min walk, flat and easy", "10 × 2 min run, 1 min walk, flat and easy",
 		"6 × 4 min run, 1 min walk, flat and easy", "4 × 7 min run, 1 min walk, flat and easy", "30 min unbroken, flat and easy"}, saw[:7])
-	assert.Len(t, saw, 8, "then easy minutes until a day")
-	assert.Contains(t, saw[7], "at most 60 min a week")
+	require.Len(t, saw, 11, "then easy minutes until a day, four weeks of them")
+	for i, most := range []string{"60", "78", "89", "108"} {
+		assert.Contains(t, saw[7+i], "at most "+most+" min this week")
+	}
 	require.Len(t, runs, 12, "two quiet sessions a step")
 	for i := 1; i < len(runs); i++ {
 		assert.Equal(t, 2, runs[i].On.Sub(runs[i-1].On), "every second day")
@@ -107,4 +109,51 @@ func TestWhichWayBack(t *testing.T) {
 	assert.Equal(t, Halved, phase([]Barred{old, short}, nil), "what ended before the records reach is over, and hides nothing")
 	assert.Equal(t, Phase(""), phase([]Barred{old}, nil))
 	assert.Equal(t, Walking, phase([]Barred{{today.Add(-400), today.Add(-84)}}, nil))
+}
+
+// What running may go up to: the median of four weeks, an untold one counting half of intake's.
+func TestRunningBefore(t *testing.T) {
+	const day = body.Date("2026-03-02")
+	p := body.Profile{WeeklyMinutes: 120}
+	run := func(ago int, minutes float64) Run { return Run{On: day.Add(-ago), Minutes: minutes} }
+	for name, c := range map[string]struct {
+		runs []Run
+		want int
+	}{
+		"nothing told": {nil, 60},
+		"four weeks":   {[]Run{run(1, 40), run(7, 20), run(8, 90), run(15, 100), run(28, 110)}, 95},
+		"the day itself and a fifth week are out": {[]Run{run(0, 500), run(1, 40), run(8, 50), run(15, 70), run(22, 90), run(29, 500)}, 60},
+		"a week without":  {[]Run{run(1, 10), {On: day.Add(-9), Word: None}, run(15, 30), run(22, 40)}, 20},
+		"a week as usual": {[]Run{{On: day.Add(-1), Word: AsUsual}, run(8, 120), run(15, 120), run(22, 120)}, 120},
+	} {
+		assert.Equal(t, c.want, Before(c.runs, p, day), name)
+	}
+	assert.Equal(t, 30, Before(nil, body.Profile{}, day), "never nothing")
+}
+
+// While easy running grows each week is at most the dial's ratio over the two before, from half of what was, or the
+// last week's.
+func TestEasyRunningGrows(t *testing.T) {
+	const cleared = body.Date("2026-01-01")
+	quiet := func(body.Date) (bool, bool) { return true, true }
+	at := func(weekly, ranMinutes, after int) int {
+		var runs []Run
+		on := cleared.Add(4) // after three days of walking
+		for range 2 * len(Steps) {
+			runs = append(runs, Run{On: on, Minutes: float64(ranMinutes)})
+			on = on.Add(2)
+		}
+		last := on.Add(-2)
+		b := Back([]Barred{{From: cleared.Add(-20), Until: cleared}}, runs, quiet, body.Profile{WeeklyMinutes: weekly}, last.Add(after), house.Rules{})
+		if b == nil || b.Phase != Easy {
+			return 0
+		}
+		return b.Minutes
+	}
+	assert.Equal(t, 60, at(120, 30, 2), "half of 120, less than four runs of 30")
+	assert.Equal(t, 120, at(400, 30, 2), "four runs of 30, less than half of 400")
+	assert.Equal(t, 78, at(120, 30, 7), "1.3 × 60")
+	assert.Equal(t, 89, at(120, 30, 14), "1.3 × (60 + 78) / 2")
+	assert.Equal(t, 30, at(20, 30, 2), "never under half an hour")
+	assert.Zero(t, at(120, 30, 28), "over")
 }

@@ -29,6 +29,8 @@ type Takes struct {
 	Supine     int        // on the back at most so many seconds at a time; 0: no limit
 	Running    bool       // no running at all
 	Runs       []body.RunPart
+	AsBefore   bool // running at most as before, in minutes a week
+	HalfRuns   bool // half the minutes of every run
 	New        bool // nothing that does not stand already
 	NoUp       bool // nothing moves up
 	Notes      []string
@@ -204,7 +206,7 @@ func (t Takes) opened(o refer.Opening) Takes {
 	case "easy":
 		t.Running, t.Runs = false, []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides, body.BarePart, body.CadenceWork}
 	case "all":
-		t.Running, t.Runs = false, nil
+		t.Running, t.Runs, t.AsBefore, t.HalfRuns = false, nil, false, false
 	}
 	return t
 }
@@ -212,5 +214,5 @@ func (t Takes) opened(o refer.Opening) Takes {
 // empty reports a cut that takes nothing away any more.
 func (t Takes) empty() bool {
 	return !t.Everything && t.Above == nil && t.CalfAbove == nil && t.Beyond == nil && !t.Half && t.Contacts == 0 && !t.HalfSets && t.BareAbove == nil && !t.Edge && !t.ToesBack && !t.BareImpact && !t.Pressure && !t.Cold &&
-		len(t.Tags) == 0 && len(t.TestOnly) == 0 && !t.Prone && t.Supine == 0 && !t.Running && len(t.Runs) == 0 && !t.New && !t.NoUp && len(t.Notes) == 0
+		len(t.Tags) == 0 && len(t.TestOnly) == 0 && !t.Prone && t.Supine == 0 && !t.Running && len(t.Runs) == 0 && !t.AsBefore && !t.HalfRuns && !t.New && !t.NoUp && len(t.Notes) == 0
 }

@@ -101,7 +101,7 @@ func returning(phase load.Phase) (Takes, string) {
 	case load.Stepped:
 		return Takes{Runs: append([]body.RunPart{body.EasyMinutes, body.PostureWork}, more...)}, "the steps back to running, each done quietly"
 	case load.Halved:
-		return Takes{Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides}}, "the day it ends"
+		return Takes{Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides}, HalfRuns: true}, "the day it ends"
 	}
 	return Takes{Runs: more}, "four quiet weeks"
 }
@@ -191,7 +191,7 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 			return nil
 		}
 		why.Says = "after an illness: half, for as many days as it lasted"
-		t := Takes{HalfSets: true, NoUp: true, Runs: faster, Notes: []string{"half the running minutes after an illness"}}
+		t := Takes{HalfSets: true, NoUp: true, Runs: faster, HalfRuns: true}
 		if f.Today < back.Add(f.House.Int("permit.ill.gentle")) {
 			t.Above, t.Beyond = num(2), impact(body.NoImpact)
 		}
@@ -245,11 +245,11 @@ func unfeeling(Facts) Takes {
 }
 
 func tendon(Facts) Takes {
-	return Takes{CalfAbove: num(2), Beyond: impact(body.NoImpact), Edge: true, BareAbove: num(1), Tags: []body.Tag{body.Lowering, body.RM, body.ToFailure}, Runs: faster, Notes: []string{"running at most as before"}}
+	return Takes{CalfAbove: num(2), Beyond: impact(body.NoImpact), Edge: true, BareAbove: num(1), Tags: []body.Tag{body.Lowering, body.RM, body.ToFailure}, Runs: faster, AsBefore: true}
 }
 
 func brittle(Facts) Takes {
-	return Takes{Above: num(3), Beyond: impact(body.Supported), BareAbove: num(1), Runs: faster, Notes: []string{"running at most as before"}}
+	return Takes{Above: num(3), Beyond: impact(body.Supported), BareAbove: num(1), Runs: faster, AsBefore: true}
 }
 
 func unsteady(Facts) Takes {

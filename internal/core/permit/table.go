@@ -43,6 +43,8 @@ func (t Takes) Words() []string {
 	for _, r := range t.Runs {
 		add(!t.Running, "%s in runs", runWords[r])
 	}
+	add(t.AsBefore && !t.Running, "running above the minutes a week of before")
+	add(t.HalfRuns && !t.Running, "half of the minutes of a run")
 	add(t.Half, "half of the contacts of bouncing")
 	add(t.HalfSets, "half of the sets")
 	add(t.Contacts > 0, "more than %d contacts a session", t.Contacts)

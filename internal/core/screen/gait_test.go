@@ -3,6 +3,7 @@ package screen
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -372,4 +373,25 @@ func TestPropertyCadenceSteps(t *testing.T) {
 			t.Fatalf("ends at %g, not %g", at, target)
 		}
 	})
+}
+
+// What two retests found the same has stalled; one retest, a change in between, or a visit that did not look is not enough.
+func TestStalled(t *testing.T) {
+	at := func(cms ...float64) map[body.Side][]string {
+		var visits []Visit
+		for i, cm := range cms {
+			v := Visit{ID: fmt.Sprint(i), On: body.Date("2026-01-01").Add(28 * i)}
+			if cm > 0 {
+				v.Trials = []Trial{{Measure: "ankle.knee_to_wall", Side: body.Left, Value: cm, On: v.On}}
+			}
+			visits = append(visits, v)
+		}
+		return Stalled(visits, body.NewProfile(), house.Rules{})
+	}
+	for _, c := range []struct {
+		cms []float64
+		is  bool
+	}{{[]float64{6, 6.5, 6}, true}, {[]float64{6, 6.5}, false}, {[]float64{3, 6, 6.5}, false}, {[]float64{6, 6.5, 9}, false}, {[]float64{3, 6, 0, 6.5, 6}, true}, {nil, false}} {
+		assert.Equal(t, c.is, slices.Contains(at(c.cms...)[body.Left], "ankle.knee_to_wall"), "%v", c.cms)
+	}
 }

@@ -209,3 +209,27 @@ func Flatter(visits []Visit, h house.Rules) []body.Side {
 	}
 	return out
 }
+
+// Stalled lists, by side, the findings that stayed the same at the last two retests that looked: what training
+// has not moved any more. Visits come oldest first.
+func Stalled(visits []Visit, p body.Profile, h house.Rules) map[body.Side][]string {
+	type key struct {
+		id   string
+		side body.Side
+	}
+	seen := map[key][]Finding{}
+	for _, v := range visits {
+		for _, f := range Findings(v.Trials, p, v.On, h) {
+			k := key{f.ID, f.Side}
+			seen[k] = append(seen[k], f)
+		}
+	}
+	out := map[body.Side][]string{}
+	for k, fs := range seen {
+		n := len(fs)
+		if n > 2 && Compare(fs[n-1], fs[n-2], "", h).Change == Same && Compare(fs[n-2], fs[n-3], "", h).Change == Same {
+			out[k.side] = append(out[k.side], k.id)
+		}
+	}
+	return out
+}

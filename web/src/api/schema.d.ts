@@ -3861,6 +3861,11 @@ export interface components {
         WayBack: {
             /** @description the next two weeks */
             days: components["schemas"]["RunDay"][];
+            /**
+             * Format: int64
+             * @description most of a week, while easy running grows; 0 else
+             */
+            minutes: number;
             /** @description earliest day of the next session */
             next: string;
             /** @enum {string} */
@@ -3903,6 +3908,8 @@ export interface components {
             inForce?: components["schemas"]["StoreProgramme"];
             /** @description current prescriptions */
             lines: components["schemas"]["CurrentLine"][];
+            /** @description the most minutes of running a week holds for now, in words */
+            most?: components["schemas"]["Reason"];
             /** @description what a race asks of today */
             race?: components["schemas"]["BuildRaceRule"];
             /** @description short names of the rails */

@@ -69,6 +69,14 @@ export function Week() {
           )}
         </section>
       )}
+      {v.most && (
+        <p className="mb-3 border-l-4 border-tide bg-panel px-4 py-2 text-lg">
+          <span className="font-semibold text-tide">Running: </span>
+          <Why reason={v.most} title="Running">
+            {v.most.says}
+          </Why>
+        </p>
+      )}
       {over.length > 0 && (
         <p className="mb-3 border-l-4 border-ochre bg-panel px-4 py-2">
           Doses have grown: {over.map((d) => weekdays[d.weekday]).join(", ")}{" "}

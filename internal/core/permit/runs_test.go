@@ -1,0 +1,71 @@
+package permit_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/load"
+	"notchback/internal/core/permit"
+	"notchback/internal/core/permit/plain"
+	"notchback/internal/core/refer"
+)
+
+// The minutes of a fixed run for now: halved after an illness or a short stop, brought down together with the others
+// to what a week may hold, each rounded down.
+func TestTheMinutesOfARun(t *testing.T) {
+	runner := func(caution string) permit.Facts {
+		f := factsOf(refer.Sign{}, "", "", caution, plain.States[2])
+		f.Profile.Runs = []body.FixedRun{{Weekday: today.Weekday(), Minutes: 50, Quality: "quality"}, {Weekday: today.Add(2).Weekday(), Minutes: 31, Quality: "easy"}}
+		f.Before = 60
+		return f
+	}
+	minutes := func(f permit.Facts, in int) int {
+		_, fixed := f.RunOn(today.Add(in))
+		require.NotNil(t, fixed)
+		return fixed.Minutes
+	}
+	f := runner("")
+	assert.Equal(t, 50, minutes(f, 0))
+	words, none := f.RunOn(today.Add(1))
+	assert.Empty(t, words)
+	assert.Nil(t, none)
+	n, _ := f.MostRunning()
+	assert.Zero(t, n, "nothing caps it")
+
+	f = runner("steroid")
+	assert.Equal(t, 50*60/81, minutes(f, 0))
+	assert.Equal(t, 31*60/81, minutes(f, 2))
+	words, fixed := f.RunOn(today)
+	assert.Equal(t, "easy", fixed.Quality)
+	assert.Contains(t, words, "easy run, 37 min")
+	assert.Contains(t, words, "at most 60 min a week")
+	n, why := f.MostRunning()
+	assert.Equal(t, 60, n)
+	assert.Contains(t, why.Says, "as before")
+	f.Before = 81
+	words, _ = f.RunOn(today.Add(2))
+	assert.Equal(t, "easy run, 31 min", words, "it fits")
+	f.Before, f.Limits = 60, []refer.Limit{{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Run: "all"}}}
+	assert.Equal(t, 50, minutes(f, 0), "opened by a clinician")
+
+	f = runner("")
+	f.Back = &load.Returning{Phase: load.Halved}
+	assert.Equal(t, 25, minutes(f, 0))
+	assert.Equal(t, 16, minutes(f, 2), "half of 31, rounded up")
+	f.Back = &load.Returning{Phase: load.Easy, Minutes: 27}
+	assert.Equal(t, 50*27/81, minutes(f, 0))
+
+	f.Back = &load.Returning{Phase: load.Stepped, Next: today}
+	words, fixed = f.RunOn(today)
+	assert.Contains(t, words, "10 × 1 min run")
+	assert.Nil(t, fixed)
+	assert.True(t, f.Running())
+	f.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
+	words, fixed = f.RunOn(today)
+	assert.Contains(t, words, "no running until cleared")
+	assert.Nil(t, fixed)
+	assert.False(t, f.Running())
+}
