@@ -7,6 +7,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
 )
 
 func TestBackBelowTheFirstNotch(t *testing.T) {
@@ -140,4 +141,85 @@ func TestAfterACrampTheTargetClimbsByTwo(t *testing.T) {
 	in.Current.Dose, in.Current.Cause = dose(2, 5), "cramp"
 	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
 	assert.Equal(t, "One-leg raises, floor, 2 × 7", proposed(in).To.Text())
+}
+
+// Steps worked by hand: at most half more; up to ten repetitions a session one set or five units more.
+func TestStepsByHand(t *testing.T) {
+	in := quiet()
+	f := facing(in)
+	x := f.exercise
+	x.Ladder = []body.Dose{dose(1, 5)}
+	for _, c := range []struct{ from, next, want body.Dose }{
+		{dose(1, 5), dose(2, 8), dose(2, 5)},    // 5 → 16: one set, 10
+		{dose(1, 8), dose(1, 12), dose(1, 12)},  // 8 → 12: half more
+		{dose(1, 6), dose(3, 6), dose(2, 6)},    // 6 → 18: one set
+		{dose(2, 5), dose(2, 8), dose(2, 7)},    // 10 → 16: 2 × 2 more
+		{dose(1, 5), dose(1, 10), dose(1, 10)},  // five more
+		{dose(1, 5), dose(1, 11), dose(1, 10)},  // six: five of them
+		{dose(1, 10), dose(2, 10), dose(2, 10)}, // one set more
+		{dose(2, 8), dose(3, 8), dose(3, 8)},    // 16 → 24: half more
+		{dose(2, 8), dose(3, 12), dose(3, 8)},   // 16 → 36: 24 of them
+		{dose(2, 10), dose(4, 10), dose(3, 10)}, // 20 → 40: 30
+		{dose(3, 8), dose(3, 15), dose(3, 12)},  // 24 → 45: 36
+		{dose(1, 12), dose(2, 12), dose(2, 9)},  // 12 → 24: 18 in the two sets
+		{dose(1, 12), dose(3, 4), dose(3, 4)},   // the same
+		{dose(4, 5), dose(5, 5), dose(5, 5)},    // 20 → 25
+	} {
+		assert.Equal(t, c.want, f.grow(x, c.from, c.next), "%s → %s", c.from, c.next)
+	}
+	for kind, limit := range map[body.DoseKind]int{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Hold: 20, body.Effort: 20, body.Gathered: 20, body.Release: 60} {
+		d := body.Dose{Kind: kind, Sets: 1}
+		assert.True(t, small(d.WithAmount(limit)), kind)
+		assert.False(t, small(d.WithAmount(limit+1)), kind)
+		d.Extra = 1
+		assert.False(t, small(d.WithAmount(limit)), "two sets of it")
+	}
+}
+
+// A cramp sets the next target under it: one repetition, or 80 % of the time; too little goes back one.
+func TestTheTargetAfterACramp(t *testing.T) {
+	for _, c := range []struct {
+		exercise string
+		dose     body.Dose
+		at       int
+		want     string
+	}{
+		{"one_floor", dose(2, 8), 7, "2 × 6"},
+		{"one_floor", dose(2, 8), 3, "2 × 2"},
+		{"one_floor", dose(2, 8), 2, "1 × 8"}, // back one
+		{"one_floor", dose(2, 8), 20, "2 × 8"},
+		{"hold_one", body.Dose{Kind: body.Hold, Sets: 3, Seconds: 20}, 15, "3 × 12 s"},
+		{"hold_one", body.Dose{Kind: body.Hold, Sets: 3, Seconds: 20}, 4, "3 × 3 s"},
+		{"hold_one", body.Dose{Kind: body.Hold, Sets: 3, Seconds: 20}, 3, "2 × 15 s"}, // 2 s are too little: back one
+		{"hold_one", body.Dose{Kind: body.Hold, Sets: 3, Seconds: 20}, 60, "3 × 20 s"},
+	} {
+		in := quiet()
+		for _, rail := range catalog.Shipped.Rails {
+			if _, ok := rail.Exercise(c.exercise); ok {
+				in.Current.Rail = rail.ID
+			}
+		}
+		in.Current.Exercise, in.Current.Dose = c.exercise, c.dose
+		in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+		in.Logs[1].CrampAt = c.at
+		p := proposed(in)
+		assert.Equal(t, c.want, p.To.Dose.String(), "%s, cramp at %d: %v", c.dose, c.at, p.Fired[0].Reason)
+	}
+}
+
+// What only kit, retirement or the coach keeps out is stepped over; a failed prerequisite ends the climb.
+func TestWhatIsSteppedOver(t *testing.T) {
+	answer := func(cuts ...string) permit.Answer {
+		a := permit.Answer{Kind: permit.NotNow}
+		for _, c := range cuts {
+			a.Reasons = append(a.Reasons, permit.Reason{Cut: c, Sort: permit.Safety})
+		}
+		return a
+	}
+	assert.True(t, only(answer("kit"), "kit", "retired"))
+	assert.True(t, only(answer("kit", "retired"), "kit", "retired"))
+	assert.False(t, only(answer("kit", "prerequisite"), "kit", "retired"))
+	holds := answer("kit", "caution.bmi")
+	holds.Reasons[1].Sort = permit.Holds
+	assert.True(t, only(holds, "kit"), "what only holds keeps nothing out")
 }
