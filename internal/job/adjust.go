@@ -3,6 +3,7 @@ package job
 import (
 	"context"
 	"fmt"
+	"log/slog"
 	"slices"
 	"strings"
 
@@ -289,19 +290,26 @@ func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r loa
 	})
 }
 
-// report stores what was reported, and records the clean holds that follow from it.
+// report stores what was reported, then records the clean holds that follow from it. The report stands whatever
+// becomes of the holds: they are recorded with the next one.
 func (d *Desk) report(ctx context.Context, a Actor, runner string, add func(*store.Tx, Open) error) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := add(tx, o); err != nil {
+	if err := d.With(ctx, a, runner, add); err != nil {
+		return err
+	}
+	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		if err := tx.Hold(ctx, runner); err != nil {
 			return err
 		}
-		// The report was numbered under the runner's lock; what others wrote meanwhile is read again.
-		c, err := tx.Chart(ctx, runner, d.since())
+		o, err := d.Load(ctx, tx, runner)
 		if err != nil {
 			return err
 		}
-		return d.tidy(c, rules{o.House, o.Own, o.Catalogue}).RecordHolds(ctx, tx)
+		return o.RecordHolds(ctx, tx)
 	})
+	if err != nil {
+		slog.Error("recording the clean holds", "runner", runner, "error", err)
+	}
+	return nil
 }
 
 // RecordHolds records the holds that need no coach as the decisions that saw their reports. They change no

@@ -2,6 +2,7 @@ package upgrade
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"testing"
@@ -15,14 +16,15 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
 	"notchback/internal/job"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
 
 // made is a made-up practice with what an upgrade is most likely to break: own rails, changed house
-// rules and approaches, cautions with and without limits, open and cleared stops, a moved week, rebuilt
-// programmes, corrections, decisions, a retired exercise in force.
+// rules and approaches, cautions with and without limits, open and cleared stops, small signs, a moved week,
+// rebuilt programmes, corrections seen and unseen, decisions, holds without a coach, a stated break.
 func made(t *testing.T, d *testkit.Desk) {
 	t.Helper()
 	ctx, a := context.Background(), d.Actor
@@ -69,7 +71,10 @@ func made(t *testing.T, d *testkit.Desk) {
 		stopOn  int
 		clear   *refer.Clearance
 		clearOn int
+		limit   *refer.Limit
+		silent  func(day int) bool // neither runs nor trains
 	}
+	two, four, yes := 2, 4, true
 	also := build.Choices{Also: []string{"tide_calf", "pier_swing", "short_foot"}, Why: map[string]string{"tide_calf": "likes the harbour wall"}}
 	zero := func(int) int { return 0 }
 	lives := []life{
@@ -84,7 +89,15 @@ func made(t *testing.T, d *testkit.Desk) {
 		}},
 		{name: "Open stop", profile: func(*body.Profile) {}, choices: also, stop: &refer.Stop{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone"}, Source: "phone"}, stopOn: 50},
 		{name: "Cleared by a clinician", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "swelling", Region: body.Calf, Side: body.Right, Source: "intake"}, stopOn: 30,
-			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month"}, clearOn: 38},
+			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "easy"}}, clearOn: 38},
+		{name: "Blister", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "blister", Region: body.Heel, Side: body.Left, Source: "phone"}, stopOn: 40, clear: &refer.Clearance{Kind: "healed", Who: "Blister"}, clearOn: 44},
+		{name: "Long stop", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "night", Region: body.Calf, Side: body.Left, Source: "phone"}, stopOn: 20,
+			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "all"}}, clearOn: 40},
+		{name: "Injection", profile: func(p *body.Profile) {
+			p.Cautions = []string{"steroid"}
+			p.CautionNotes = map[string]body.CautionNote{"steroid": {Side: body.Left}}
+		}, limit: &refer.Limit{For: "steroid", Side: body.Left, Kind: "clinician", Who: "Dr Tarn", Opens: refer.Opening{Level: &two, Edge: &yes}, Words: "below level again"}},
+		{name: "Away for a month", profile: func(*body.Profile) {}, silent: func(day int) bool { return day >= 18 && day < 50 }},
 		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "chest", Region: body.WholePerson, Side: body.Both, Source: "phone"}, stopOn: 44,
 			clear: &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
 		{name: "Sore heel", profile: func(p *body.Profile) {
@@ -111,7 +124,11 @@ func made(t *testing.T, d *testkit.Desk) {
 		}
 		runner := d.Runner(t, p)
 		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12, "foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
-		d.Screen(t, runner, values)
+		taken(t, d, runner, values)
+		if l.limit != nil {
+			l.limit.ID, l.limit.On = store.NewID(), body.DateOf(d.Now().UTC())
+			require.NoError(t, d.SetLimit(ctx, a, runner, *l.limit))
+		}
 		require.NoError(t, d.Build(ctx, a, runner, store.NewID(), l.choices))
 		o, err := d.Open(ctx, a, runner)
 		require.NoError(t, err)
@@ -131,10 +148,14 @@ func made(t *testing.T, d *testkit.Desk) {
 			for _, w := range build.Watched(p) {
 				require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side, Pain: l.morning(day)}))
 			}
-			if day%7 == 1 || day%7 == 5 {
+			away := l.silent != nil && l.silent(day)
+			if away && day%7 == 3 {
+				require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Word: load.None}))
+			}
+			if !away && (day%7 == 1 || day%7 == 5) {
 				require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}))
 			}
-			if day > 0 && day%2 == 0 {
+			if day > 0 && day%2 == 0 && !away {
 				for i, pr := range o.Shown(o.Today) {
 					done := make([]int, pr.Dose.TotalSets())
 					for k := range done {
@@ -144,7 +165,10 @@ func made(t *testing.T, d *testkit.Desk) {
 					require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, "", false, x))
 					if i == 0 && day%14 == 0 {
 						was := x.ID
-						x.ID, x.Note, x.Source = store.NewID(), "corrected", "coach"
+						x.ID, x.Note = store.NewID(), "corrected"
+						if x.Source = "coach"; day == 42 { // one by the runner, which waits
+							x.Source, x.Pain = "phone", 0
+						}
 						require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, was, false, x))
 					}
 				}
@@ -162,8 +186,11 @@ func made(t *testing.T, d *testkit.Desk) {
 					require.NoError(t, err)
 				}
 				for _, x := range o.Proposals() {
-					if x.News && x.Verdict != adjust.Pending {
-						require.NoError(t, d.Decide(ctx, a, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}))
+					if x.News && x.Verdict != adjust.Pending && !x.Records() {
+						var other *body.FieldError // a decision on one rail may change what another one asks
+						if err := d.Decide(ctx, a, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}); !errors.As(err, &other) {
+							require.NoError(t, err)
+						}
 					}
 				}
 			}
@@ -173,4 +200,24 @@ func made(t *testing.T, d *testkit.Desk) {
 		}
 	}
 	d.Shift(0)
+}
+
+// taken screens a runner: of the values what may be taken.
+func taken(t *testing.T, d *testkit.Desk, runner string, values map[string]float64) {
+	t.Helper()
+	ctx, id := context.Background(), d.Begin(t, runner)
+	for measure, v := range values {
+		m, _ := screen.FindMeasure(measure)
+		for _, side := range m.Sides() {
+			x := screen.Trial{ID: store.NewID(), Measure: measure, Side: side, Value: v}
+			if len(m.Stops) > 0 {
+				x.Stop = "height"
+			}
+			var barred *body.FieldError
+			if err := d.AddTrial(ctx, d.Actor, runner, id, x); !errors.As(err, &barred) {
+				require.NoError(t, err)
+			}
+		}
+	}
+	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 }

@@ -832,6 +832,12 @@ func TestTheTableStatedPlainly(t *testing.T) {
 			l.logs = slices.Clone(l.logs)
 			l.worsen(r)
 		}
+		l.mornings = slices.Clone(l.mornings)
+		for range r.IntN(6) { // a second report of a morning
+			m := l.mornings[len(l.mornings)-1-r.IntN(40)]
+			m.Pain, m.Seq = r.IntN(8), m.Seq+1
+			l.mornings = append(l.mornings, m)
+		}
 		for i := range l.moves { // some holds needed no coach
 			l.moves[i].Alone = l.moves[i].Verdict == Hold && r.IntN(2) == 0
 		}

@@ -286,6 +286,13 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 		}
 	}
 	watched := build.WatchedNow(l.profile, nil, hard, today)
+	usually := build.UsualMornings(l.profile, l.mornings, today)
+	calm := []body.Side{}
+	for _, leg := range body.Sides {
+		if is, _ := build.LegInCalm(l.profile, l.mornings, today, house.Rules{}, leg); is {
+			calm = append(calm, leg)
+		}
+	}
 	out := []Input{}
 	for _, p := range l.rows {
 		rail, _ := catalog.Shipped.Find(p.Rail)
@@ -296,20 +303,17 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 			side = body.Left
 		}
 		lim.Values, lim.Other = l.tests[side], l.tests[side.Other()]
-		for _, leg := range body.Sides {
-			if calm, _ := build.LegInCalm(l.profile, l.mornings, today, house.Rules{}, leg); calm {
-				lim.Calm = append(lim.Calm, leg)
-			}
-		}
-		for _, u := range build.UsualMornings(l.profile, l.mornings, today) {
+		lim.Calm = calm
+		for _, u := range usually {
 			if u.Side.Touches(p.Side) {
 				lim.Mornings[u.Region] = max(lim.Mornings[u.Region], u.Level)
 			}
 		}
 		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today, Begun: p.From.Add(-20), usuals: usual}
-		for _, x := range l.logs {
-			if x.Prescription.Rail == p.Rail {
-				in.Logs = append(in.Logs, x)
+		in.Logs = make([]Log, 0, len(l.logs))
+		for i := range l.logs {
+			if l.logs[i].Prescription.Rail == p.Rail {
+				in.Logs = append(in.Logs, l.logs[i])
 			}
 		}
 		for _, m := range l.moves {

@@ -81,3 +81,19 @@ func TestCheckAtItsEdges(t *testing.T) {
 		assert.Error(t, r.Check(today), "%+v", r)
 	}
 }
+
+// A fixed run day of the last seven, today left out, with neither run nor word makes the week unknown.
+func TestAWeekWithAGap(t *testing.T) {
+	p := body.Profile{WeeklyMinutes: 90, Runs: []body.FixedRun{{Weekday: 1, Minutes: 45}, {Weekday: 4, Minutes: 45}}}
+	const monday = body.Date("2026-03-02")
+	at := func(today body.Date, runs ...Run) State { s, _ := Volume(runs, p, today, house.Rules{}); return s }
+	run := func(day int) Run { return Run{On: monday.Add(day), Minutes: 45} }
+	assert.Equal(t, Usual, at(monday.Add(5), run(1), run(4)), "Saturday, both told")
+	assert.Equal(t, Unknown, at(monday.Add(5), run(1)), "Friday's is missing")
+	assert.Equal(t, Unknown, at(monday.Add(5), run(4)), "Tuesday's is missing")
+	assert.Equal(t, Usual, at(monday.Add(4), run(1), run(-3)), "today's is still to come")
+	assert.Equal(t, Unknown, at(monday.Add(7), run(4)), "Tuesday, six days ago")
+	assert.Equal(t, Usual, at(monday.Add(8), run(4)), "a Tuesday ago, and today's to come")
+	assert.Equal(t, Usual, at(monday.Add(5), Run{On: monday.Add(4), Word: AsUsual}))
+	assert.Equal(t, Unknown, at(monday.Add(12), Run{On: monday.Add(4), Word: AsUsual}), "a word stands seven days")
+}

@@ -174,7 +174,6 @@ func (t Takes) opened(o refer.Opening) Takes {
 			t.BareAbove = nil
 		}
 		t.Tags = slices.DeleteFunc(slices.Clone(t.Tags), func(g body.Tag) bool { return g == body.Walking || g == body.Outdoors })
-		t.BareImpact = t.BareImpact && *o.Bare < 3
 	}
 	if o.Edge != nil {
 		t.Edge = !*o.Edge

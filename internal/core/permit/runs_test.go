@@ -69,3 +69,17 @@ func TestTheMinutesOfARun(t *testing.T) {
 	assert.Nil(t, fixed)
 	assert.False(t, f.Running())
 }
+
+// A quinolone's caution ends by its date, but not while a tendon is sore.
+func TestAQuinoloneLastsWhileATendonIsSore(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "quinolone", plain.States[2])
+	f.Profile.CautionNotes = map[string]body.CautionNote{"quinolone": {Answered: today.Add(-100), On: today.Add(-100), Side: body.Both}}
+	for _, c := range []struct {
+		place body.Region
+		pain  int
+		holds bool
+	}{{"", 0, false}, {body.Achilles, 2, false}, {body.Achilles, 3, true}, {body.Heel, 8, false}} {
+		f.Marks = []permit.Mark{{Region: c.place, Side: body.Left, Pain: c.pain, On: today}}
+		assert.Equal(t, c.holds, len(f.InForce()) == 1, "%s %d", c.place, c.pain)
+	}
+}
