@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -222,4 +223,17 @@ func TestWhatIsSteppedOver(t *testing.T) {
 	holds := answer("kit", "caution.bmi")
 	holds.Reasons[1].Sort = permit.Holds
 	assert.True(t, only(holds, "kit"), "what only holds keeps nothing out")
+}
+
+// A retired exercise that stands goes on climbing; nobody begins it.
+func TestARetiredExerciseInForce(t *testing.T) {
+	in := whole(quiet())
+	in.Rail.Exercises = slices.Clone(in.Rail.Exercises)
+	at := slices.IndexFunc(in.Rail.Exercises, func(x catalog.Exercise) bool { return x.ID == "one_floor" })
+	in.Rail.Exercises[at].Retired = true
+	assert.Equal(t, "One-leg raises, floor, 3 × 8", Propose(in).To.Text())
+	in.Current.Exercise = in.Rail.Exercises[at-1].ID
+	top := in.Rail.Exercises[at-1].Ladder
+	in.Current.Dose = top[len(top)-1]
+	assert.Equal(t, in.Rail.Exercises[at+1].ID, gather(in).next.Exercise, "stepped over")
 }

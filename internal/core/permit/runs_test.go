@@ -83,3 +83,14 @@ func TestAQuinoloneLastsWhileATendonIsSore(t *testing.T) {
 		assert.Equal(t, c.holds, len(f.InForce()) == 1, "%s %d", c.place, c.pain)
 	}
 }
+
+// What to mind goes with what may be done, and with nothing else.
+func TestWhatToMind(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "sensation", plain.States[2])
+	a := f.May(ask("two_floor", body.Left))
+	assert.True(t, a.May(), "%v", a.Reasons)
+	assert.Contains(t, a.Notes, "look at the skin before and after")
+	a = f.May(ask("one_floor", body.Left))
+	assert.False(t, a.May())
+	assert.Empty(t, a.Notes)
+}
