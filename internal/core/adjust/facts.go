@@ -38,21 +38,6 @@ type facts struct {
 	go_, back_ int  // pain limits under the approach in force
 }
 
-// mark is one morning at a place of one leg, with the usual of its own day.
-type mark struct {
-	*build.Morning
-	leg   body.Side
-	usual float64
-	at    int // of body.RegionNames
-}
-
-type place struct {
-	region body.Region
-	leg    body.Side
-}
-
-func (m *mark) over() float64 { return float64(m.Pain) - m.usual }
-
 func gather(in Input) *facts {
 	in.shared = in.gathered()
 	f := &facts{in: in, h: in.House, rail: in.Rail}

@@ -124,57 +124,6 @@ func neverUp(f *facts) (Fired, bool) {
 	return Fired{Verdict: Hold, Reason: r.See("latest morning", "%g of 10 (limit %g)", f.latest(), limit)}, true
 }
 
-// running gathers the last days' reports of each place of a leg, one a day, where any of them was above
-// usual or high.
-func (in Input) running(marks []mark) [][]*mark {
-	by := map[place][]*mark{}
-	loud := map[place]bool{}
-	var order []place
-	for i := range marks {
-		m := &marks[i]
-		key := place{m.Region, m.leg}
-		loud[key] = loud[key] || m.over() >= 1
-		switch n := len(by[key]); {
-		case n == 0:
-			order = append(order, key)
-			by[key] = append(by[key], m)
-		case by[key][n-1].On != m.On:
-			by[key] = append(by[key], m)
-		case m.Pain > by[key][n-1].Pain: // two reports of a day: the worse
-			by[key][n-1] = m
-		}
-	}
-	var out [][]*mark
-	for _, key := range order {
-		if loud[key] {
-			out = append(out, by[key])
-		}
-	}
-	return out
-}
-
-// standsAbove finds, for each leg, a place whose last number stands 2 or more above usual.
-func (in Input) standsAbove(marks []mark) map[body.Side]mark {
-	newest := map[place]mark{}
-	for _, m := range marks {
-		k := place{m.Region, m.leg}
-		if o, ok := newest[k]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
-			newest[k] = m
-		}
-	}
-	out := map[body.Side]mark{}
-	days, back := in.House.Int("adjust.brake.days"), in.House.Get("adjust.morning.back")
-	for _, leg := range body.Sides {
-		for _, n := range body.RegionNames {
-			if m, ok := newest[place{n.ID, leg}]; ok && in.Today.Sub(m.On) <= days && m.over() >= back {
-				out[leg] = m
-				break
-			}
-		}
-	}
-	return out
-}
-
 // brake: while a watched place of a leg stands 2 or more above usual, or a rail of it went back for pain or
 // mornings within 7 days, nothing to body mass and above that trains or bears on that leg moves up.
 func brake(f *facts) (Fired, bool) {

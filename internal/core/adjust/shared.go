@@ -1,0 +1,163 @@
+package adjust
+
+import (
+	"cmp"
+	"slices"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/load"
+)
+
+// mark is one morning at a place of one leg, with the usual of its own day.
+type mark struct {
+	*build.Morning
+	leg   body.Side
+	usual float64
+	at    int // of body.RegionNames
+}
+
+type place struct {
+	region body.Region
+	leg    body.Side
+}
+
+func (m *mark) over() float64 { return float64(m.Pain) - m.usual }
+
+// shared is what every row of a runner looks at, gathered once.
+type shared struct {
+	usual     build.Usuals
+	marks     []mark    // mornings of every place, a leg each, oldest first
+	loud      []mark    // of them, those above usual, or so high that it does not matter
+	running   [][]*mark // by place and leg, those of the last days
+	reported  map[body.Date][]*build.Morning
+	above     map[body.Side]mark // a place that stands so far above usual that nothing of the leg moves up
+	volume    load.State
+	volumeWhy body.Reason
+	newest    int64 // report of any rail: mornings, runs, signs
+}
+
+func (in Input) gathered() *shared {
+	if in.shared != nil {
+		return in.shared
+	}
+	s := &shared{}
+	if in.usuals != nil {
+		s.usual = *in.usuals
+	} else {
+		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
+	}
+	s.marks = make([]mark, 0, 2*len(in.Mornings))
+	for i := range in.Mornings {
+		m := &in.Mornings[i]
+		if m.On > in.Today || m.Quiet {
+			continue
+		}
+		at := slices.IndexFunc(body.RegionNames, func(n body.NamedRegion) bool { return n.ID == m.Region })
+		for _, leg := range body.Sides {
+			if m.Side.Touches(leg) && at >= 0 {
+				s.marks = append(s.marks, mark{m, leg, s.usual.At(m.Region, leg, m.On), at})
+			}
+		}
+	}
+	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
+		slices.SortStableFunc(s.marks, order)
+	}
+	high := in.House.Int("adjust.pain.back2")
+	for i := range s.marks {
+		if m := &s.marks[i]; m.over() >= 1 || m.Pain >= high {
+			s.loud = append(s.loud, *m)
+		}
+	}
+	s.reported = map[body.Date][]*build.Morning{}
+	for i := range in.Mornings {
+		m := &in.Mornings[i]
+		s.reported[m.On] = append(s.reported[m.On], m)
+	}
+	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
+	s.above = in.standsAbove(s.marks)
+	for i := range in.Mornings {
+		s.newest = max(s.newest, in.Mornings[i].Seq)
+	}
+	for _, r := range in.Runs {
+		s.newest = max(s.newest, r.Seq)
+	}
+	for i := range in.Limits.Facts.Stops {
+		s.newest = max(s.newest, in.Limits.Facts.Stops[i].Seq)
+	}
+	s.volume, s.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
+	if s.volume == load.Unknown && !in.Limits.Facts.Run(body.EasyMinutes).May() {
+		s.volume = load.Usual // nobody runs while running is locked
+	}
+	if b := in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
+		s.volume = load.Usual // the steps' own minutes are no rise
+	}
+	return s
+}
+
+// marksOn are the mornings of a day.
+func (s *shared) marksOn(day body.Date) []mark {
+	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
+	to := from
+	for to < len(s.marks) && s.marks[to].On == day {
+		to++
+	}
+	return s.marks[from:to]
+}
+
+// marksSince are the mornings from a day on.
+func (s *shared) marksSince(day body.Date) []mark {
+	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
+	return s.marks[from:]
+}
+
+// running gathers the last days' reports of each place of a leg, one a day, where any of them was above
+// usual or high.
+func (in Input) running(marks []mark) [][]*mark {
+	by := map[place][]*mark{}
+	loud := map[place]bool{}
+	var order []place
+	for i := range marks {
+		m := &marks[i]
+		key := place{m.Region, m.leg}
+		loud[key] = loud[key] || m.over() >= 1
+		switch n := len(by[key]); {
+		case n == 0:
+			order = append(order, key)
+			by[key] = append(by[key], m)
+		case by[key][n-1].On != m.On:
+			by[key] = append(by[key], m)
+		case m.Pain > by[key][n-1].Pain: // two reports of a day: the worse
+			by[key][n-1] = m
+		}
+	}
+	var out [][]*mark
+	for _, key := range order {
+		if loud[key] {
+			out = append(out, by[key])
+		}
+	}
+	return out
+}
+
+// standsAbove finds, for each leg, a place whose last number stands 2 or more above usual.
+func (in Input) standsAbove(marks []mark) map[body.Side]mark {
+	newest := map[place]mark{}
+	for _, m := range marks {
+		k := place{m.Region, m.leg}
+		if o, ok := newest[k]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
+			newest[k] = m
+		}
+	}
+	out := map[body.Side]mark{}
+	days, back := in.House.Int("adjust.brake.days"), in.House.Get("adjust.morning.back")
+	for _, leg := range body.Sides {
+		for _, n := range body.RegionNames {
+			if m, ok := newest[place{n.ID, leg}]; ok && in.Today.Sub(m.On) <= days && m.over() >= back {
+				out[leg] = m
+				break
+			}
+		}
+	}
+	return out
+}
