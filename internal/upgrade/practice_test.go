@@ -98,7 +98,7 @@ func made(t *testing.T, d *testkit.Desk) {
 			p.CautionNotes = map[string]body.CautionNote{"steroid": {Side: body.Left}}
 		}, limit: &refer.Limit{For: "steroid", Side: body.Left, Kind: "clinician", Who: "Dr Tarn", Opens: refer.Opening{Level: &two, Edge: &yes}, Words: "below level again"}},
 		{name: "Away for a month", profile: func(*body.Profile) {}, silent: func(day int) bool { return day >= 18 && day < 50 }},
-		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "chest", Region: body.WholePerson, Side: body.Both, Source: "phone"}, stopOn: 44,
+		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "wound", Region: body.Arch, Side: body.Left, Source: "phone"}, stopOn: 44,
 			clear: &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
 		{name: "Sore heel", profile: func(p *body.Profile) {
 			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps"}}}

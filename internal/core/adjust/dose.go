@@ -107,12 +107,7 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 	i := slices.Index(all, d)
 	if i < 0 { // a made dose: the next of its weight that asks more
 		for k, n := range all {
-			if !sameKit(n, d) && i < 0 && lighter(n, d) {
-				i = k
-			}
-			if sameKit(n, d) && n.Kind == d.Kind && n.Work(0, 0) <= d.Work(0, 0) {
-				i = k
-			} else if lighter(n, d) {
+			if lighter(n, d) || sameKit(n, d) && n.Kind == d.Kind && n.Work(0, 0) <= d.Work(0, 0) {
 				i = k
 			}
 		}
@@ -128,6 +123,11 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 		switch {
 		case sameKit(n, d) || i < 0 && k == 0:
 			return f.grow(x, d, n), true
+		case n.Band != "": // at most half the count at the next tension, made smaller where it asks for more
+			half := max(1, d.TotalSets()*d.Amount()/2)
+			if less := n.WithAmount(min(n.Amount(), half/n.TotalSets())); less.Amount() >= build.Floor(f.h, n) {
+				return less, true
+			}
 		case f.carries(x, d, n):
 			return n, true
 		}
@@ -140,15 +140,13 @@ func lighter(a, b body.Dose) bool {
 	return a.LoadKg < b.LoadKg || slices.Index(catalog.Tensions, a.Band) < slices.Index(catalog.Tensions, b.Band) || a.Spm < b.Spm
 }
 
-// carries reports whether the next weight or tension may be taken: at most a tenth more load on the leg;
-// where no body mass is lifted, or a band is used, it starts at a dose of at most half more in all.
+// carries reports whether the next weight may be taken: at most a tenth more load on the leg; where no body
+// mass is lifted it starts at a dose of at most half more in all.
 func (f *facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 	mass := x.Share * f.in.Profile.MassKg
 	switch {
 	case n.Spm > 0:
 		return true
-	case n.Band != "":
-		return n.TotalSets()*n.Amount() <= max(1, d.TotalSets()*d.Amount()/2) || n.TotalSets()*n.Amount() < d.TotalSets()*d.Amount()
 	case n.Kind == body.RMLoad:
 		return true
 	case mass == 0:

@@ -237,3 +237,46 @@ func TestARetiredExerciseInForce(t *testing.T) {
 	in.Current.Dose = top[len(top)-1]
 	assert.Equal(t, in.Rail.Exercises[at+1].ID, gather(in).next.Exercise, "stepped over")
 }
+
+// The next tension starts at no more than half the count, made smaller where its first dose asks for more; too few are
+// not worth a band.
+func TestTheNextTensionStartsAtHalf(t *testing.T) {
+	in := quiet()
+	in.Profile.Equipment.Bands = []string{"light", "medium"}
+	for _, c := range []struct {
+		at, first body.Dose
+		want      string
+	}{
+		{dose(2, 15), dose(2, 8), "2 × 7 with the medium band"},
+		{dose(2, 16), dose(2, 8), "2 × 8 with the medium band"},
+		{dose(2, 10), dose(1, 10), "1 × 10 with the medium band"},
+		{dose(1, 10), dose(2, 10), "1 × 5 with the medium band"}, // 2 × 2 are too few
+		{dose(1, 5), dose(2, 10), ""},
+		{dose(1, 12), dose(2, 10), "2 × 3 with the medium band"},
+	} {
+		f := facing(in)
+		x := f.exercise
+		x.Grade, x.Ladder = catalog.ByBand, []body.Dose{c.first, c.at}
+		c.at.Band = "light"
+		got := ""
+		if next, ok := f.within(x, c.at); ok && next.Band != "light" {
+			got = next.String()
+		}
+		assert.Equal(t, c.want, got, "%s", c.at)
+	}
+}
+
+// Missing kit is stepped over by at most one level.
+func TestSteppingOverRaisesTheLevelByOne(t *testing.T) {
+	for level, want := range map[int]string{3: "c", 4: "a"} {
+		in := whole(quiet())
+		x := in.Rail.Exercises[0]
+		x.Grade, x.Needs, x.First, x.Tags = "", nil, nil, nil
+		x.Trains, x.Bears, x.Ladder, x.Level = body.OneSide, "", []body.Dose{dose(2, 8)}, 2
+		y, z := x, x
+		x.ID, y.ID, z.ID, y.Needs, z.Level = "a", "b", "c", []string{"roller"}, level
+		in.Rail.Exercises = []catalog.Exercise{x, y, z}
+		in.Current.Exercise = "a"
+		assert.Equal(t, want, gather(in).next.Exercise, "from level 2 over a missing one to level %d", level)
+	}
+}

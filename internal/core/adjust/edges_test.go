@@ -71,10 +71,15 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			in.Today = today.Add(12)
 			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"}}
 		}, Hold},
-		"settled at 4":                        {settledIn(func(*Input) {}), Up},
-		"… after 13 days":                     {settledIn(func(in *Input) { in.Current.From = today.Add(-13) }), Hold},
-		"… with three sessions":               {settledIn(func(in *Input) { in.Logs = in.Logs[1:] }), Hold},
-		"… at 6":                              {settledIn(func(in *Input) { in.Logs[0].Pain = 6 }), Back},
+		"settled at 4":          {settledIn(func(*Input) {}), Up},
+		"… after 13 days":       {settledIn(func(in *Input) { in.Current.From = today.Add(-13) }), Hold},
+		"… with three sessions": {settledIn(func(in *Input) { in.Logs = in.Logs[1:] }), Hold},
+		"… at 6":                {settledIn(func(in *Input) { in.Logs[0].Pain = 6 }), Back},
+		"… with a fault before the two weeks": {settledIn(func(in *Input) {
+			l := logOn(in.Current, -16)
+			l.Faults = []string{"rushed"}
+			in.Logs = append([]Log{l}, in.Logs...)
+		}), Up},
 		"… with a fault":                      {settledIn(func(in *Input) { in.Logs[0].Faults = []string{"rushed"} }), Hold},
 		"… rising":                            {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 5, 5 }), Hold},
 		"… falling":                           {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 3, 3 }), Up},
@@ -201,6 +206,16 @@ func TestTheLastCleanDose(t *testing.T) {
 			l.Pain = 5
 			in.Logs = append(in.Logs, l)
 		}, "2 × 8"},
+		"less of it since, then more": {func(_ *Log, in *Input) {
+			was := in.Current
+			was.Exercise, was.From = "two_step", today.Add(-40)
+			for i, d := range []body.Dose{dose(2, 8), dose(3, 8)} {
+				was.Dose = d
+				l := logOn(was, -19+i)
+				l.Pain = 5
+				in.Logs = append(in.Logs, l)
+			}
+		}, "2 × 8"},
 	} {
 		in := quiet()
 		was := in.Current
@@ -314,6 +329,20 @@ func TestHoldsThatNeedNoCoach(t *testing.T) {
 		return ProposeAll([]Input{whole(left), whole(right)})[0]
 	}
 	assert.True(t, two(1).Records())
+	for _, clean := range []bool{true, false} {
+		in := quiet()
+		in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
+		in.Logs = []Log{logOn(in.Current, -2)}
+		if !clean {
+			in.Logs[0].Was, in.Logs[0].Source = []Log{in.Logs[0]}, "phone"
+		}
+		in = whole(in)
+		for _, other := range []bool{true, false} {
+			in.Other = &Row{From: in.Current, To: in.Current, Verdict: Hold, News: true, Clean: other}
+			in.Other.From.Side = body.Right
+			assert.Equal(t, clean && other, Propose(in).Records())
+		}
+	}
 	assert.NotEqual(t, Hold, two(6).Verdict)
 }
 

@@ -112,3 +112,18 @@ func TestCorrectionsAndWhatHurt(t *testing.T) {
 		}
 	}
 }
+
+// Two reports of the same work are the worst of each value.
+func TestTheWorseOfTwo(t *testing.T) {
+	a, b := logged(dose(2, 8), 8, 8), logged(dose(2, 8), 8, 4)
+	a.Pain, a.RPE, a.CrampAt, a.Faults = 1, 8, 7, []string{"rushed", "height lost"}
+	b.Pain, b.RPE, b.CrampAt, b.Faults = 3, 6, 0, []string{"height lost", "knee bends"}
+	for _, w := range []Log{a.worse(b), b.worse(a)} {
+		assert.Equal(t, []int{3, 8, 7}, []int{w.Pain, w.RPE, w.CrampAt})
+		assert.ElementsMatch(t, []string{"rushed", "height lost", "knee bends"}, w.Faults)
+	}
+	b.CrampAt = 5
+	assert.Equal(t, 5, a.worse(b).CrampAt)
+	assert.Equal(t, 5, b.worse(a).CrampAt)
+	assert.Equal(t, []string{"rushed", "height lost"}, a.Faults, "the report itself stays")
+}

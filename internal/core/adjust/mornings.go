@@ -19,7 +19,7 @@ func morning(f *facts) (Fired, bool) {
 	var which *mark
 	var first, earlier body.Date // of two bad mornings within 7 days
 	take := func(m *mark, v Verdict, steps int, was body.Date, says string) {
-		if v == Back && best.Verdict != Back || v == Hold && best.Verdict == Up || v == best.Verdict && steps > best.Steps {
+		if v == Back && best.Verdict != Back || v == Hold && best.Verdict == Up || steps > best.Steps {
 			best.Verdict, best.Steps, best.Reason.Says = v, steps, says
 			which, first = m, was
 		}

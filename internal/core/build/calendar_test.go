@@ -312,3 +312,31 @@ func TestPropertyTheCalendar(t *testing.T) {
 		}
 	})
 }
+
+// Sixteen hard sets a week and leg: a rail beyond them gets fewer sessions, and one that finds none is left out.
+func TestHardCalfSets(t *testing.T) {
+	days := func(straight, bent int, also ...string) (p Programme, a, b int) {
+		in := input(trials([2]float64{12, 12}, [2]float64{36, 36}, [2]float64{30, 30}))
+		in.Profile.MinutesByDay = []int{60, 60, 60, 60, 60, 60, 60}
+		in.Profile.Runs = nil
+		in.Choices.Also, in.Built = also, today
+		for _, side := range body.Sides {
+			in.Current = append(in.Current,
+				catalog.Prescription{Rail: "calf_straight", Side: side, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: straight, Reps: 8}, From: today.Add(-10)},
+				catalog.Prescription{Rail: "calf_bent", Side: side, Exercise: "bent_standing", Dose: body.Dose{Kind: body.Repetitions, Sets: bent, Reps: 8}, From: today.Add(-10)})
+		}
+		p = Make(in)
+		return p, bitsOf(p.Week, "calf_straight"), bitsOf(p.Week, "calf_bent")
+	}
+	both := []string{"calf_straight", "calf_bent"}
+	_, a, b := days(2, 2, both...)
+	assert.Equal(t, [2]int{3, 3}, [2]int{a, b}, "12 sets")
+	p, a, b := days(3, 3, both...)
+	assert.Equal(t, [2]int{3, 2}, [2]int{a, b}, "9 and 6: a ninth would make 18")
+	assert.Contains(t, fmt.Sprint(plan(t, p, "calf_bent").Why.Saw), "15 of at most 16 a week: 2 sessions instead of 3")
+	_, a, b = days(4, 4, both...)
+	assert.Equal(t, [2]int{3, 1}, [2]int{a, b}, "12 and 4 are 16")
+	p, a, b = days(5, 3, both...)
+	assert.Equal(t, [2]int{3, 0}, [2]int{a, b})
+	assert.Equal(t, "left out: 15 hard calf sets a week stand already, at most 16", plan(t, p, "calf_bent").Why.Says)
+}

@@ -97,3 +97,17 @@ func TestAWeekWithAGap(t *testing.T) {
 	assert.Equal(t, Usual, at(monday.Add(5), Run{On: monday.Add(4), Word: AsUsual}))
 	assert.Equal(t, Unknown, at(monday.Add(12), Run{On: monday.Add(4), Word: AsUsual}), "a word stands seven days")
 }
+
+// Exactly at a ratio is within it.
+func TestAtTheRatio(t *testing.T) {
+	p := body.Profile{WeeklyMinutes: 100}
+	const day = body.Date("2026-03-02")
+	at := func(week, km float64) State {
+		s, _ := Volume([]Run{{On: day, Minutes: week, Km: km}, {On: day.Add(-8), Minutes: 100, Km: 10}, {On: day.Add(-15), Minutes: 100, Km: 20}, {On: day.Add(-22), Minutes: 100}, {On: day.Add(-35), Minutes: 100}}, p, day, house.Rules{})
+		return s
+	}
+	assert.Equal(t, Usual, at(130, 20))
+	assert.Equal(t, High, at(131, 20))
+	assert.Equal(t, Usual, at(100, 22), "1.1 × 20 km")
+	assert.Equal(t, High, at(100, 22.1))
+}

@@ -58,6 +58,13 @@ func TestTheMinutesOfARun(t *testing.T) {
 	f.Back = &load.Returning{Phase: load.Easy, Minutes: 27}
 	assert.Equal(t, 50*27/81, minutes(f, 0))
 
+	for before, most := range map[int]int{60: 60, 90: 70} { // of two the lower
+		g := runner("steroid")
+		g.Before, g.Back = before, &load.Returning{Phase: load.Easy, Minutes: 70}
+		n, _ = g.MostRunning()
+		assert.Equal(t, most, n)
+	}
+
 	f.Back = &load.Returning{Phase: load.Stepped, Next: today}
 	words, fixed = f.RunOn(today)
 	assert.Contains(t, words, "10 × 1 min run")
@@ -93,4 +100,27 @@ func TestWhatToMind(t *testing.T) {
 	a = f.May(ask("one_floor", body.Left))
 	assert.False(t, a.May())
 	assert.Empty(t, a.Notes)
+}
+
+// With feeling unknown a dose in force on bare feet holds for 14 days from the day the rule arrived, and is not done
+// after them; nothing new begins.
+func TestAFortnightWithFeelingUnknown(t *testing.T) {
+	for _, level := range []int{2, 3} {
+		for _, c := range []struct {
+			since      body.Date
+			may, holds bool
+		}{{"", true, true}, {today.Add(-13), true, true}, {today.Add(-14), false, false}} {
+			f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+			for s := range f.Tests {
+				delete(f.Tests[s], "sole.touch")
+			}
+			f.Profile.Touch, f.Taken, f.Since = body.Touch{}, nil, c.since
+			x := permit.Ask{Demand: body.Demand{Level: level, Trains: body.OneSide, Bears: body.TrainedLeg, Bare: true, Position: "standing"}, Side: body.Left, InForce: true}
+			a := f.May(x)
+			assert.Equal(t, [2]bool{c.may, c.holds}, [2]bool{a.May(), a.NoUp}, "level %d since %s: %v", level, c.since, a.Reasons)
+			x.InForce = false
+			assert.False(t, f.May(x).May())
+			assert.Equal(t, permit.Waits, f.May(x).Sort())
+		}
+	}
 }
