@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -483,4 +484,33 @@ func TestReasonsNameWhatDecided(t *testing.T) {
 		saw = append(saw, s.Name+": "+s.Value)
 	}
 	assert.Equal(t, []string{"session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "since the last move: 10 days of 7"}, saw)
+}
+
+// While running is unknown no bare walk, bounce or one-leg calf work moves up; what stands on the spot does.
+func TestWhatWaitsForKnownRunning(t *testing.T) {
+	for id, waits := range map[string]bool{"walk_all": true, "bare_squat": true, "short_standing": false, "one_floor": true, "two_floor": false, "heel_bounce": true, "trunk_brace": false} {
+		in := quiet()
+		for _, rail := range catalog.Shipped.Rails {
+			if x, ok := rail.Exercise(id); ok {
+				in.Current.Rail, in.Current.Exercise, in.Current.Dose = rail.ID, id, x.Ladder[0]
+			}
+		}
+		in.Profile.WeeklyMinutes = 120
+		f := facing(in)
+		f.next = in.Current // what comes next would count too
+		_, fired := volume(f)
+		assert.Equal(t, waits, fired, "%s in %s", id, in.Current.Rail)
+	}
+}
+
+// The coach's own verdict: hold and park move no notch, up and back one.
+func TestStepsOfTheCoach(t *testing.T) {
+	for v, steps := range map[Verdict]int{Hold: 0, Park: 0, Up: 1, Back: 1} {
+		p, err := choose(quiet(), v)
+		require.NoError(t, err)
+		assert.Equal(t, steps, p.Steps, v)
+		assert.Equal(t, v, p.Fired[0].Verdict)
+		assert.Equal(t, "adjust.coach", p.Fired[0].Reason.Rule)
+		assert.Equal(t, v == Park, p.To.Parked)
+	}
 }

@@ -655,6 +655,8 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
 	}()}}}}
 	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
+	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-21)
+	assert.Contains(t, placed("calf_straight", "two_floor", "parked", raises(2, 8)), "parked", "a sign that was over before it was parked")
 }
 
 func TestUsualMorning(t *testing.T) {

@@ -124,3 +124,22 @@ func TestAFortnightWithFeelingUnknown(t *testing.T) {
 		}
 	}
 }
+
+// Another test unknown holds a dose in force to level 2 without bouncing; others step down.
+func TestAnUnknownTestInForce(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	for s := range f.Tests {
+		delete(f.Tests[s], "ankle.end_feel")
+	}
+	for _, c := range []struct {
+		level  int
+		impact body.Impact
+		may    bool
+	}{{2, body.NoImpact, true}, {3, body.NoImpact, false}, {2, body.Supported, false}} {
+		a := f.May(permit.Ask{Demand: body.Demand{Level: c.level, Impact: c.impact, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{body.AnkleRange, body.Forced}}, Side: body.Left, InForce: true})
+		assert.Equal(t, c.may, a.May(), "level %d, %s: %v", c.level, c.impact, a.Reasons)
+		if !c.may {
+			assert.Equal(t, permit.Safety, a.Sort())
+		}
+	}
+}
