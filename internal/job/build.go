@@ -34,11 +34,18 @@ func (o Open) phase() build.Phase {
 }
 
 func (o Open) buildInput(c build.Choices) build.Input {
-	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings, Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), Stalled: o.stalled(), FeelingSince: o.FeelingFrom, Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings, Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom, Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
 	if o.Programme != nil {
 		in.Built = o.Programme.On
 	}
 	in.Done = adjust.Done(o.Logs)
+	return in
+}
+
+// draftInput is buildInput with what only a new programme asks.
+func (o Open) draftInput(c build.Choices) build.Input {
+	in := o.buildInput(c)
+	in.Stalled = o.stalled()
 	return in
 }
 
@@ -51,7 +58,7 @@ func (o Open) Draft(c *build.Choices) (build.Programme, error) {
 	if err := c.Check(o.Catalogue); err != nil {
 		return build.Programme{}, err
 	}
-	return build.Make(o.buildInput(*c)), nil
+	return build.Make(o.draftInput(*c)), nil
 }
 
 // limits bound one side in the phase in force. They are gathered once for a chart.
@@ -115,7 +122,7 @@ func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, c b
 		return body.Refuse("programme", "no rail is chosen: screen first, or bring a rail back in")
 	}
 	until := o.Today.Add(7 * weeksAhead)
-	return tx.AddProgramme(ctx, o.ID, id, p, o.buildInput(c), o.House.Version, dated(p.Week, o.Today, until), prescriptions, a.Coach)
+	return tx.AddProgramme(ctx, o.ID, id, p, o.draftInput(c), o.House.Version, dated(p.Week, o.Today, until), prescriptions, a.Coach)
 }
 
 // dated lays a weekly pattern out from a day up to, not including, another.

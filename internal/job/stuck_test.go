@@ -68,7 +68,7 @@ func (c *course) visit() {
 	c.o.Screens = append([]store.Screen{v}, c.o.Screens...)
 	now := &c.o.Screens[0]
 	for _, m := range screen.Measures {
-		value, asked := map[string]float64{"sole.touch": 1, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "calf.raises_straight": 22, "calf.raises_bent": 22, "shin.raises": 22,
+		value, asked := map[string]float64{"sole.touch": 0, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "calf.raises_straight": 22, "calf.raises_bent": 22, "shin.raises": 22,
 			"toe.press": 3, "foot.short": 3, "toes.big_alone": 3, "toes.others_alone": 3, "toes.spread": 3, "balance.open": 40, "hold.forefoot_two": 40, "hold.forefoot_one": 40, "hop.supported": 40, "toe.passive_height": 40, "toe.active_height": 40}[m.ID]
 		if !asked {
 			continue

@@ -50,7 +50,8 @@ func (in Input) rows(rail catalog.Rail) []catalog.Prescription {
 }
 
 // again reports a parked rail that only a new test brings back, and that was tested since: it had been
-// missed too long, or stood through a warning sign of bone, of a tear, or of 14 days.
+// missed too long, or stood through a warning sign of bone, of a tear, or of 14 days. A rail without a test of its
+// own begins at its lowest dose after any test of that leg.
 func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
 	since := c.From
 	waits := c.WaitsForTest()
@@ -64,8 +65,9 @@ func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
 			waits, since = true, max(since, on)
 		}
 	}
+	own := rail.Measures()
 	return waits && slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool {
-		return t.Counts() && t.Side.Touches(c.Side) && t.On >= since && slices.Contains(rail.Measures(), t.Measure)
+		return t.Counts() && t.Side.Touches(c.Side) && t.On >= since && (len(own) == 0 || slices.Contains(own, t.Measure))
 	})
 }
 
