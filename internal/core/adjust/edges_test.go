@@ -514,3 +514,34 @@ func TestStepsOfTheCoach(t *testing.T) {
 		assert.Equal(t, v == Park, p.To.Parked)
 	}
 }
+
+// The coach may hold what only waits, not what safety took away; nothing moves up, or returns, that may not be done.
+func TestWhatTheCoachMayHold(t *testing.T) {
+	stop := func(side body.Side) Input {
+		in := quiet()
+		in.Limits.Facts.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: side, On: today}}
+		return in
+	}
+	_, err := choose(stop(body.Right), Hold) // the other leg's: this one waits
+	assert.NoError(t, err)
+	_, err = choose(stop(body.Left), Hold)
+	assert.ErrorContains(t, err, "it opens with")
+	for _, v := range []Verdict{Up, Return} {
+		for _, side := range body.Sides {
+			in := stop(side)
+			in.Current.Parked = v == Return
+			_, err = choose(in, v)
+			assert.Error(t, err, "%s %s", v, side)
+		}
+	}
+	in := quiet()
+	in.Current.Parked = true
+	_, err = choose(in, Hold)
+	assert.NoError(t, err, "a parked rail stays parked")
+	_, err = choose(in, Up)
+	assert.ErrorContains(t, err, "returns first")
+	_, err = choose(quiet(), Return)
+	assert.ErrorContains(t, err, "cannot")
+	_, err = choose(quiet(), Pending)
+	assert.ErrorContains(t, err, "is up, hold, back, park or return")
+}

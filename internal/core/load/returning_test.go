@@ -157,3 +157,22 @@ func TestEasyRunningGrows(t *testing.T) {
 	assert.Equal(t, 30, at(20, 30, 2), "never under half an hour")
 	assert.Zero(t, at(120, 30, 28), "over")
 }
+
+// The dated days: walking daily, a step every second day from the next one on, nothing else.
+func TestTheDatedDays(t *testing.T) {
+	const day = body.Date("2026-03-02")
+	on := func(r Returning) (out []int) {
+		dated := r.Days(day, 8)
+		for i := range 8 {
+			if dated[day.Add(i)] != "" {
+				out = append(out, i)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, []int{0, 1, 2, 3, 4, 5, 6, 7}, on(Returning{Phase: Walking, Next: day.Add(3)}))
+	assert.Equal(t, []int{3, 5, 7}, on(Returning{Phase: Stepped, Next: day.Add(3)}))
+	assert.Equal(t, []int{0, 2, 4, 6}, on(Returning{Phase: Stepped, Next: day.Add(-2)}))
+	assert.Empty(t, on(Returning{Phase: Easy, Next: day}))
+	assert.Empty(t, on(Returning{Phase: Halved, Next: day}))
+}
