@@ -545,3 +545,23 @@ func TestWhatTheCoachMayHold(t *testing.T) {
 	_, err = choose(quiet(), Pending)
 	assert.ErrorContains(t, err, "is up, hold, back, park or return")
 }
+
+// Coming back into work of both legs waits for the other leg like a move up does.
+func TestAReturnIntoWorkOfBothLegs(t *testing.T) {
+	parked := func(other string) Proposal {
+		in := quiet()
+		in.Current.Exercise, in.Current.Dose, in.Current.Parked, in.Current.Cause = "two_floor", dose(3, 10), true, CauseParked
+		in = whole(in)
+		row := in.Current
+		row.Side, row.Exercise, row.Parked, row.Dose = body.Right, other, false, dose(2, 15)
+		in.Other = &Row{From: row, To: row, Verdict: Hold}
+		return Propose(in)
+	}
+	p := parked("seated_band")
+	assert.Equal(t, Park, p.Verdict)
+	assert.True(t, p.To.Parked)
+	assert.Equal(t, "adjust.both-legs", p.Fired[0].Reason.Rule)
+	p = parked("two_floor")
+	assert.Equal(t, Return, p.Verdict, "%v", p.Fired)
+	assert.Equal(t, "Two-leg raises, floor, 2 × 8", p.To.Text())
+}
