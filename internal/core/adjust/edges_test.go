@@ -445,6 +445,18 @@ func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
 		assert.Equal(t, c.to, force.Dose.String())
 	}
 	assert.Equal(t, "2 × 8", proposed(quiet()).InForce().Dose.String(), "an up waits for the coach")
+
+	// All sessions at the lowered dose are of it: under 80 % twice goes back once more.
+	in := quiet()
+	in.Current.From = today.Add(-12)
+	in.Logs = []Log{logOn(in.Current, -10), logOn(in.Current, -6), logOn(in.Current, -4)}
+	in.Logs[0].Pain = 6
+	for i := range in.Logs[1:] {
+		in.Logs[i+1].Prescription.Dose, in.Logs[i+1].Done = dose(1, 8), []int{5}
+	}
+	p := proposed(in)
+	assert.Equal(t, "1 × 6", p.To.Dose.String())
+	assert.Equal(t, []string{"adjust.incomplete", "adjust.pain"}, []string{p.Fired[0].Reason.Rule, p.Fired[len(p.Fired)-1].Reason.Rule})
 }
 
 // “Everything else quiet” answers for a place only where nothing speaks against it.

@@ -209,6 +209,9 @@ func TestTheCalfCeiling(t *testing.T) {
 	p = Make(in)
 	assert.True(t, plan(t, p, "eccentric_straight").Chosen, "%v", plan(t, p, "eccentric_straight").Why)
 	assert.Contains(t, plan(t, p, "calf_straight").Why.Says, "whole calf work")
+	in.Current[0].Parked = true
+	in.Choices.Also = []string{"calf_straight"}
+	assert.True(t, plan(t, Make(in), "calf_straight").Chosen, "a parked programme is not followed")
 }
 
 func bitsOf(w Week, rail string) (n int) {

@@ -283,7 +283,7 @@ func (v view) basics(add func(candidate), already int) {
 
 // possible reports whether anything of the rail may be done on any side now.
 func (v view) possible(r catalog.Rail) bool {
-	return slices.ContainsFunc(r.Sides(), func(s body.Side) bool { return len(v.notches(r, s)) > 0 })
+	return slices.ContainsFunc(r.Sides(), func(s body.Side) bool { return r.Possible(v.limits[s]) })
 }
 
 // notches are the exact doses one side may do in the phase.

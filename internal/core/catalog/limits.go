@@ -248,18 +248,23 @@ var Tensions = []string{"light", "medium", "strong"}
 // say why. Exercises that were retired are left out.
 func (r Rail) Every(l Limits) []Notch {
 	out := []Notch{}
-	for _, x := range r.Exercises {
-		if x.Retired && !slices.Contains(l.Standing, x.ID) {
-			continue
-		}
-		may := l.May(r, x)
-		barred, opens := may.Says(), ""
-		if !may.May() && len(may.Reasons) > 0 {
-			opens = may.Reasons[0].Opens
-		}
-		for _, d := range l.Doses(x) {
-			out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
-		}
+	for i := range r.Exercises {
+		out = r.add(out, l, &r.Exercises[i], l.May(r, r.Exercises[i]))
+	}
+	return out
+}
+
+// add appends the exact doses of one exercise; none of a retired one that does not stand.
+func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch {
+	if x.Retired && !slices.Contains(l.Standing, x.ID) {
+		return out
+	}
+	barred, opens := may.Says(), ""
+	if !may.May() && len(may.Reasons) > 0 {
+		opens = may.Reasons[0].Opens
+	}
+	for _, d := range l.Doses(*x) {
+		out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
 	}
 	return out
 }
@@ -305,7 +310,20 @@ func (l Limits) grades(x Exercise) []body.Dose {
 
 // Notches lists the exact doses of a rail that the runner may do, easiest first.
 func (r Rail) Notches(l Limits) []Notch {
-	return slices.DeleteFunc(r.Every(l), func(n Notch) bool { return n.Barred != "" })
+	out := []Notch{}
+	for i := range r.Exercises {
+		if may := l.May(r, r.Exercises[i]); may.Says() == "" {
+			out = r.add(out, l, &r.Exercises[i], may)
+		}
+	}
+	return out
+}
+
+// Possible reports whether the runner may do anything of a rail.
+func (r Rail) Possible(l Limits) bool {
+	return slices.ContainsFunc(r.Exercises, func(x Exercise) bool {
+		return (!x.Retired || slices.Contains(l.Standing, x.ID)) && len(x.Ladder) > 0 && l.May(r, x).Says() == ""
+	})
 }
 
 // sameKit reports whether two doses take the same weight, band and beat.
