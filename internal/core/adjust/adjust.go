@@ -121,7 +121,7 @@ func (p Proposal) Records() bool { return p.Verdict == Hold && p.News && p.Clean
 func Propose(in Input) Proposal { return in.together() }
 
 // alone decides a row by its own reports.
-func alone(in Input) Proposal {
+func alone(in *Input) Proposal {
 	if _, ok := in.Rail.Exercise(in.Current.Exercise); !ok {
 		return in.gone()
 	}
@@ -136,7 +136,7 @@ func alone(in Input) Proposal {
 		if !ok {
 			break
 		}
-		again, then := propose(next)
+		again, then := propose(&next)
 		if again.Verdict != Back && again.Verdict != Park {
 			break
 		}
@@ -151,7 +151,7 @@ func alone(in Input) Proposal {
 }
 
 // gone is the proposal for an exercise that the catalogue no longer has: it waits, and nothing else is hurt by it.
-func (in Input) gone() Proposal {
+func (in *Input) gone() Proposal {
 	why := in.House.Because("adjust.gone", "no longer in the catalogue: it waits until the rail is mended in the Library, or built again")
 	why = why.See("in force", "%s", in.Current.Text())
 	verdict := Hold
@@ -165,7 +165,7 @@ func (in Input) gone() Proposal {
 // lowered finds the first session at the dose of a back that nobody had accepted when it was done. It gives the
 // input as it would stand had the back been accepted just before, and the back; false when there was none.
 func (f *facts) lowered() (Input, Proposal, bool) {
-	in := f.in
+	in := *f.in
 	for i, first := range slices.Backward(f.logs) { // oldest first
 		mine := first.Prescription.ID == in.Current.ID || first.On >= in.Current.From && first.Prescription.From == in.Current.From
 		dose := first.Prescription.Dose.WithoutExtra()
@@ -173,7 +173,8 @@ func (f *facts) lowered() (Input, Proposal, bool) {
 		if i == len(f.logs)-1 || !mine || !other || !f.fresh(first) {
 			continue
 		}
-		was, _ := propose(in.before(first))
+		then := in.before(first)
+		was, _ := propose(&then)
 		if was.Verdict != Back || was.To.Exercise != first.Prescription.Exercise || was.To.Dose.WithoutExtra() != dose {
 			continue
 		}
@@ -207,7 +208,7 @@ type spoken struct {
 	to catalog.Prescription
 }
 
-func propose(in Input) (Proposal, *facts) {
+func propose(in *Input) (Proposal, *facts) {
 	f := gather(in)
 	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, May: f.may, Seen: f.newest(), Clean: f.mild()}
 	var spoke []spoken
@@ -260,8 +261,9 @@ func propose(in Input) (Proposal, *facts) {
 // two rows are decided alike: up only when both earn it.
 func ProposeAll(ins []Input) []Proposal {
 	out := make([]Proposal, 0, len(ins))
-	for _, in := range Pair(ins) {
-		out = append(out, in.together())
+	rows := Pair(ins)
+	for i := range rows {
+		out = append(out, rows[i].together())
 	}
 	return out
 }
@@ -277,7 +279,7 @@ func Pair(ins []Input) []Input {
 		}
 	}
 	for i := range out {
-		p := alone(out[i])
+		p := alone(&out[i])
 		out[i].own = &p
 	}
 	for i := range out {
@@ -293,7 +295,7 @@ func Pair(ins []Input) []Input {
 }
 
 // together decides a row beside the other leg's.
-func (in Input) together() Proposal {
+func (in *Input) together() Proposal {
 	p := Proposal{}
 	if in.own != nil {
 		p = *in.own
@@ -323,7 +325,7 @@ func (in Input) together() Proposal {
 
 // waits holds a move up, or a return, into an exercise that trains both legs while the other leg stands on
 // an easier one and has not earned it too: its work would be done for it.
-func (in Input) waits(p Proposal) Proposal {
+func (in *Input) waits(p Proposal) Proposal {
 	at := func(id string) int {
 		return slices.IndexFunc(in.Rail.Exercises, func(x catalog.Exercise) bool { return x.ID == id })
 	}
@@ -374,7 +376,7 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 	if _, ok := in.Rail.Exercise(in.Current.Exercise); !ok {
 		return p, body.Refuse("verdict", "%s", p.Fired[0].Reason.Says)
 	}
-	f := gather(in)
+	f := gather(&in)
 	x := Fired{Verdict: v, Steps: 1, Reason: in.House.Because("adjust.coach", "the coach decided otherwise")}
 	if v == Park || v == Hold {
 		x.Steps = 0
@@ -388,7 +390,7 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 	p.Verdict, p.Steps, p.To = v, x.Steps, f.apply(x)
 	if v == Up || v == Return || v == Hold && !in.Current.Parked {
 		e, _ := f.rail.Exercise(p.To.Exercise)
-		a := f.in.Limits.May(f.rail, e)
+		a := f.limits.May(f.rail, e)
 		if !a.May() && a.Sort() == permit.Safety || v != Hold && !a.May() {
 			return p, body.Refuse("verdict", "%s: %s; it opens with %s", e.Name, a.Says(), a.Reasons[0].Opens)
 		}
@@ -462,7 +464,7 @@ func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 		}
 	}
 	x, _ := f.rail.Exercise(to.Exercise)
-	if !f.in.Limits.May(f.rail, x).May() {
+	if !f.limits.May(f.rail, x).May() {
 		return p
 	}
 	to.Cause = CauseReturn
@@ -499,7 +501,7 @@ func (f *facts) mild() bool {
 func (f *facts) beyond() string {
 	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == f.in.Current.Exercise })
 	for _, x := range f.rail.Exercises[at+1:] {
-		if ok, no := f.in.Limits.Allowed(f.rail, x); !ok && !x.Retired {
+		if ok, no := f.limits.Allowed(f.rail, x); !ok && !x.Retired {
 			return x.Name + ": " + no
 		}
 	}

@@ -76,7 +76,7 @@ func number(in *Input) {
 
 func proposed(in Input) Proposal                   { return Propose(whole(in)) }
 func choose(in Input, v Verdict) (Proposal, error) { return Choose(whole(in), v) }
-func facing(in Input) *facts                       { return gather(whole(in)) }
+func facing(in Input) *facts                       { in = whole(in); return gather(&in) }
 
 func dose(sets, reps int) body.Dose {
 	return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps}
@@ -486,7 +486,7 @@ func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
 		level := 4
 		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: in.Current.Side, On: in.Current.From, Seq: 1,
 			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
-		_, through := cleared(gather(in))
+		_, through := cleared(gather(&in))
 		assert.Equal(t, after, through)
 	}
 }
@@ -512,7 +512,7 @@ func TestAfterAGraveSignOnlyATestBringsARailBack(t *testing.T) {
 				Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(c.cleared), Opens: &refer.Opening{Level: &level}}}}}
 			then := whole(in)
 			then.Today = today.Add(c.moved)
-			park := gather(then).apply(Fired{Verdict: Park, Reason: body.Reason{Rule: c.rule}})
+			park := gather(&then).apply(Fired{Verdict: Park, Reason: body.Reason{Rule: c.rule}})
 			in.Current, in.Logs, in.Mornings = park, nil, nil
 			for d := -8; d <= 0; d++ {
 				in.Mornings = append(in.Mornings, morningOn(d, 1))

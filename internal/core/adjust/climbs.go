@@ -22,7 +22,7 @@ func Climbs(h house.Rules) string {
 		in := climber(rail, h)
 		exercise := ""
 		for range 200 {
-			f := gather(in)
+			f := gather(&in)
 			name := ""
 			if in.Current.Exercise != exercise {
 				name, exercise = in.Current.Name, in.Current.Exercise

@@ -65,7 +65,7 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
 	stepped := false
 	for _, e := range f.rail.Exercises[at+1:] {
-		a := f.in.Limits.May(f.rail, e)
+		a := f.limits.May(f.rail, e)
 		if a.May() && !a.NoUp {
 			if stepped && e.Level > x.Level+1 {
 				return p
@@ -92,10 +92,10 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 // of lists all doses of an exercise for what the runner owns, easiest first; none of a retired one that
 // does not stand.
 func (f *facts) of(x catalog.Exercise) []body.Dose {
-	if x.Retired && !slices.Contains(f.in.Limits.Standing, x.ID) {
+	if x.Retired && !slices.Contains(f.limits.Standing, x.ID) {
 		return nil
 	}
-	return f.in.Limits.Doses(x)
+	return f.limits.Doses(x)
 }
 
 func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
@@ -201,7 +201,7 @@ func (f *facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	p.Dose.Extra = 0
-	if known && f.in.Limits.May(f.rail, x).Sort() != permit.Safety {
+	if known && f.limits.May(f.rail, x).Sort() != permit.Safety {
 		if d, ok := f.less(x, p.Dose); ok {
 			p.Dose, p.Cause = d, CauseBack
 			return p
@@ -209,13 +209,13 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	}
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if d, ok := f.clean(e); ok && f.in.Limits.May(f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
+		if d, ok := f.clean(e); ok && f.limits.May(f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
 			return p
 		}
 	}
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.in.Limits.May(f.rail, e).May() {
+		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.limits.May(f.rail, e).May() {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
 			return p
 		}
@@ -278,7 +278,7 @@ func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
 
 // harder compares what two prescriptions ask: level, then bouncing, then what is loaded below level or on
 // bent-back toes, then seconds under load times the load, then sets.
-func (in Input) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
+func (in *Input) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
 	return in.strain(x, d).compare(in.strain(than, t)) > 0
 }
 
@@ -287,7 +287,7 @@ type strain [5]float64
 
 func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
 
-func (in Input) strain(x catalog.Exercise, d body.Dose) strain {
+func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
 	edge := 0.0
 	if x.Edge {
 		edge++
@@ -307,7 +307,7 @@ func (in Input) strain(x catalog.Exercise, d body.Dose) strain {
 }
 
 // gentler orders prescriptions by how protective they are, the most protective first.
-func (in Input) gentler(a, b catalog.Prescription) int {
+func (in *Input) gentler(a, b catalog.Prescription) int {
 	if a.Parked != b.Parked {
 		if a.Parked {
 			return -1

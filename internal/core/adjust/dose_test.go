@@ -235,7 +235,7 @@ func TestARetiredExerciseInForce(t *testing.T) {
 	in.Current.Exercise = in.Rail.Exercises[at-1].ID
 	top := in.Rail.Exercises[at-1].Ladder
 	in.Current.Dose = top[len(top)-1]
-	assert.Equal(t, in.Rail.Exercises[at+1].ID, gather(in).next.Exercise, "stepped over")
+	assert.Equal(t, in.Rail.Exercises[at+1].ID, gather(&in).next.Exercise, "stepped over")
 }
 
 // The next tension starts at no more than half the count, made smaller where its first dose asks for more; too few are
@@ -277,6 +277,6 @@ func TestSteppingOverRaisesTheLevelByOne(t *testing.T) {
 		x.ID, y.ID, z.ID, y.Needs, z.Level = "a", "b", "c", []string{"roller"}, level
 		in.Rail.Exercises = []catalog.Exercise{x, y, z}
 		in.Current.Exercise = "a"
-		assert.Equal(t, want, gather(in).next.Exercise, "from level 2 over a missing one to level %d", level)
+		assert.Equal(t, want, gather(&in).next.Exercise, "from level 2 over a missing one to level %d", level)
 	}
 }

@@ -16,7 +16,8 @@ import (
 
 // facts is what the rules look at, gathered once.
 type facts struct {
-	in         Input
+	in         *Input
+	limits     catalog.Limits // of the side, with what the row has reached
 	h          house.Rules
 	rail       catalog.Rail
 	exercise   catalog.Exercise
@@ -38,12 +39,12 @@ type facts struct {
 	go_, back_ int  // pain limits under the approach in force
 }
 
-func gather(in Input) *facts {
+func gather(in *Input) *facts {
 	in.shared = in.gathered()
 	f := &facts{in: in, h: in.House, rail: in.Rail}
 	f.exercise, _ = f.rail.Exercise(in.Current.Exercise)
-	f.in.Limits = in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose)
-	f.may = f.in.Limits.May(f.rail, f.exercise)
+	f.limits = in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose)
+	f.may = f.limits.May(f.rail, f.exercise)
 	if f.side = in.Current.Side; f.exercise.Both() {
 		f.side = body.Both
 	}
@@ -96,7 +97,7 @@ func (s seen) at(side body.Side) int64 {
 }
 
 // seen reads them from the moves; those that needed no coach only when asked.
-func (in Input) seen(alone bool) seen {
+func (in *Input) seen(alone bool) seen {
 	s := seen{-1, -1, -1}
 	for _, m := range in.Moves {
 		if m.Alone && !alone {
@@ -195,7 +196,7 @@ func (f *facts) quietAnswers(r body.Region, leg body.Side, on body.Date) bool {
 			last, lastOn = float64(m.Pain)-usual.At(r, leg, m.On), m.On
 		}
 	}
-	return level <= 2 && last <= 0 && !slices.Contains(f.in.Limits.Calm, leg)
+	return level <= 2 && last <= 0 && !slices.Contains(f.limits.Calm, leg)
 }
 
 // morningAfter returns the worst mark of the day after a session; answered is false when a watched place

@@ -25,9 +25,8 @@ func morning(f *facts) (Fired, bool) {
 		}
 	}
 	for m := range f.loads(f.in.shared.loud) {
-		bad := f.bad(m)
 		was := earlier
-		if bad && !f.takes(m) {
+		if m.bad && !f.takes(m) {
 			earlier = m.On
 		}
 		switch {
@@ -36,11 +35,11 @@ func morning(f *facts) (Fired, bool) {
 			take(m, Back, 1, was, "the second bad morning on the %s leg within 7 days: back one")
 		case !f.takes(m):
 			take(m, Hold, 0, "", "a bad morning on the %s leg: hold")
-		case holds && m.over() <= answeredOver && float64(m.Pain) <= high && bad:
+		case holds && m.over() <= answeredOver && float64(m.Pain) <= high && m.bad:
 			take(m, Hold, 0, "", "the rail went back for as bad a morning already: hold until a session at the lowered dose")
 		case float64(m.Pain) >= high || m.over() >= pause:
 			take(m, Back, 2, "", "a very bad morning: back two")
-		case bad:
+		case m.bad:
 			take(m, Back, 1, "", "the morning was well above usual: back one")
 		default:
 			take(m, Hold, 0, "", "the morning was above usual: hold")
@@ -62,15 +61,9 @@ func morning(f *facts) (Fired, bool) {
 	return best, true
 }
 
-// bad is a morning 2 and more over usual, or at 7 and over.
-func (f *facts) bad(m *mark) bool {
-	return m.over() >= f.h.Get("adjust.morning.back") || m.Pain >= f.h.Int("adjust.pain.back2")
-}
-
 // speaks reports whether an undecided morning above usual says anything of the exercise.
 func (f *facts) speaks(m *mark) bool {
-	bad := f.bad(m)
-	return f.open(m) && (bad || m.over() >= 1) && (bad || f.takes(m))
+	return f.open(m) && (m.bad || m.over() >= 1 && f.takes(m))
 }
 
 // morningsRising: reports running at one place, at most two days apart. Three at or above usual, usual + 1

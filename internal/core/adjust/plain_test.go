@@ -76,7 +76,7 @@ func plainly(in Input) plain {
 	}
 	limits := in.Limits.Reach(in.Rail, in.Current.Exercise, in.Current.Dose)
 	p.may = limits.May(in.Rail, p.x)
-	p.next = gather(in).up(in.Current)
+	p.next = gather(&in).up(in.Current)
 	p.strict = in.Profile.Approaches["pain"] == "none"
 	p.mine, p.all, p.trained = p.mornings(false), p.mornings(true), p.days()
 	return p
@@ -695,7 +695,7 @@ func (p plain) mistaken() bool {
 // returns: seven quiet days with five whole mornings, and something of the rail that may be done again.
 func (p plain) returns() bool {
 	grave, _ := p.cleared()
-	lower := gather(p.in).returned(p.in.Current)
+	lower := gather(&p.in).returned(p.in.Current)
 	if p.in.Current.WaitsForTest() || grave || lower.Parked {
 		return false
 	}
@@ -794,14 +794,14 @@ func together(t *testing.T, ins []Input) {
 			return o.Current.Rail == p.Rail && o.Current.Side != p.Side && o.Current.Exercise == p.From.Exercise && o.Current.Parked == p.From.Parked
 		})
 		x, _ := ins[i].Rail.Exercise(p.From.Exercise)
-		mine, _ := propose(ins[i])
+		mine, _ := propose(&ins[i])
 		if k < 0 || x.Trains != body.BothLegs {
 			if enters := mine.Verdict == Up || mine.Verdict == Return; !enters {
 				assert.Equal(t, [2]any{mine.Verdict, mine.To}, [2]any{p.Verdict, p.To})
 			}
 			continue
 		}
-		other, _ := propose(ins[k])
+		other, _ := propose(&ins[k])
 		want := mine
 		if protective[other.Verdict] > protective[mine.Verdict] || other.Verdict == mine.Verdict && ins[i].gentler(other.To, mine.To) < 0 {
 			want = other
@@ -850,7 +850,7 @@ func TestTheTableStatedPlainly(t *testing.T) {
 		ins := l.inputs(&usual, today)
 		together(t, ins)
 		for _, in := range ins {
-			got, _ := propose(in)
+			got, _ := propose(&in)
 			p := plainly(in)
 			want := p.rules()
 			if earned := p.earns(); !in.Current.Parked && (earned != Hold || len(want) == 0) {

@@ -322,7 +322,7 @@ func missed(f *facts) (Fired, bool) {
 
 // returning: on the way back to running at most one rail a week moves up at one-leg level.
 func returning(f *facts) (Fired, bool) {
-	back := f.in.Limits.Facts.Back
+	back := f.limits.Facts.Back
 	if back == nil || f.exercise.Level < 3 {
 		return Fired{}, false
 	}

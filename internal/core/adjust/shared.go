@@ -14,7 +14,8 @@ type mark struct {
 	*build.Morning
 	leg   body.Side
 	usual float64
-	at    int // of body.RegionNames
+	at    int  // of body.RegionNames
+	bad   bool // 2 and more over usual, or at 7 and over
 }
 
 type place struct {
@@ -37,7 +38,7 @@ type shared struct {
 	newest    int64 // report of any rail: mornings, runs, signs
 }
 
-func (in Input) gathered() *shared {
+func (in *Input) gathered() *shared {
 	if in.shared != nil {
 		return in.shared
 	}
@@ -47,6 +48,7 @@ func (in Input) gathered() *shared {
 	} else {
 		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
 	}
+	back, high := in.House.Get("adjust.morning.back"), in.House.Int("adjust.pain.back2")
 	s.marks = make([]mark, 0, 2*len(in.Mornings))
 	for i := range in.Mornings {
 		m := &in.Mornings[i]
@@ -56,17 +58,18 @@ func (in Input) gathered() *shared {
 		at := slices.IndexFunc(body.RegionNames, func(n body.NamedRegion) bool { return n.ID == m.Region })
 		for _, leg := range body.Sides {
 			if m.Side.Touches(leg) && at >= 0 {
-				s.marks = append(s.marks, mark{m, leg, s.usual.At(m.Region, leg, m.On), at})
+				x := mark{Morning: m, leg: leg, usual: s.usual.At(m.Region, leg, m.On), at: at}
+				x.bad = x.over() >= back || m.Pain >= high
+				s.marks = append(s.marks, x)
 			}
 		}
 	}
 	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
 		slices.SortStableFunc(s.marks, order)
 	}
-	high := in.House.Int("adjust.pain.back2")
-	for i := range s.marks {
-		if m := &s.marks[i]; m.over() >= 1 || m.Pain >= high {
-			s.loud = append(s.loud, *m)
+	for _, m := range s.marks {
+		if m.bad || m.over() >= 1 {
+			s.loud = append(s.loud, m)
 		}
 	}
 	s.reported = map[body.Date][]*build.Morning{}
@@ -113,7 +116,7 @@ func (s *shared) marksSince(day body.Date) []mark {
 
 // running gathers the last days' reports of each place of a leg, one a day, where any of them was above
 // usual or high.
-func (in Input) running(marks []mark) [][]*mark {
+func (in *Input) running(marks []mark) [][]*mark {
 	by := map[place][]*mark{}
 	loud := map[place]bool{}
 	var order []place
@@ -141,7 +144,7 @@ func (in Input) running(marks []mark) [][]*mark {
 }
 
 // standsAbove finds, for each leg, a place whose last number stands 2 or more above usual.
-func (in Input) standsAbove(marks []mark) map[body.Side]mark {
+func (in *Input) standsAbove(marks []mark) map[body.Side]mark {
 	newest := map[place]mark{}
 	for _, m := range marks {
 		k := place{m.Region, m.leg}

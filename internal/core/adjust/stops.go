@@ -24,7 +24,7 @@ func warningSign(f *facts) (Fired, bool) {
 // day always did.
 func (f *facts) closed() []refer.Stop {
 	var out []refer.Stop
-	for _, s := range f.in.Limits.Facts.Stops {
+	for _, s := range f.limits.Facts.Stops {
 		sign, _ := refer.FindSign(s.Sign)
 		c, on := s.Closed()
 		if c == nil || sign.Class == refer.Small || sign.Class == refer.Pattern || s.Opens() == nil && c.Kind == "clinician" {
