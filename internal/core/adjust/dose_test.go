@@ -280,3 +280,31 @@ func TestSteppingOverRaisesTheLevelByOne(t *testing.T) {
 		assert.Equal(t, want, gather(&in).next.Exercise, "from level 2 over a missing one to level %d", level)
 	}
 }
+
+// The first weight on work that lifts no body mass may be taken; the next ones at half more in all; on body mass a
+// tenth more of the load.
+func TestWhichWeightCarries(t *testing.T) {
+	in := quiet()
+	f := facing(in)
+	kg := func(sets, reps int, load float64) body.Dose {
+		d := dose(sets, reps)
+		d.LoadKg = load
+		return d
+	}
+	seated, standing := f.exercise, f.exercise
+	seated.Share, standing.Share = 0, 1 // 70 kg
+	for _, c := range []struct {
+		x       catalog.Exercise
+		at, to  body.Dose
+		carries bool
+	}{
+		{seated, kg(2, 15, 0), kg(2, 15, 12), true},
+		{seated, kg(2, 12, 4), kg(2, 9, 8), true},   // 96 → 144: half more
+		{seated, kg(2, 12, 4), kg(2, 10, 8), false}, // 96 → 160
+		{standing, kg(3, 12, 4), kg(2, 8, 11.4), true},
+		{standing, kg(3, 12, 4), kg(2, 8, 11.5), false}, // 74 → 81.5
+		{standing, kg(3, 12, 0), kg(2, 8, 7), true},
+	} {
+		assert.Equal(t, c.carries, f.carries(c.x, c.at, c.to), "%v: %s → %s", c.x.Share, c.at, c.to)
+	}
+}

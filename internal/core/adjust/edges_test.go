@@ -577,3 +577,40 @@ func TestAReturnIntoWorkOfBothLegs(t *testing.T) {
 	assert.Equal(t, Return, p.Verdict, "%v", p.Fired)
 	assert.Equal(t, "Two-leg raises, floor, 2 × 8", p.To.Text())
 }
+
+// On the way back to running one rail a week moves up at one-leg level: seven days later the next may.
+func TestOneRailAWeekOnTheWayBack(t *testing.T) {
+	for ago, holds := range map[int]bool{0: true, 6: true, 7: false, -1: false} {
+		in := whole(quiet())
+		in.Limits.Facts.Back = &load.Returning{Phase: load.Easy}
+		in.Others = []Move{{On: today.Add(-ago), Verdict: Up, Rail: "calf_bent"}}
+		_, fired := returning(gather(&in))
+		assert.Equal(t, holds, fired, "%d days ago", ago)
+		in.Others[0].Verdict = Back
+		_, fired = returning(gather(&in))
+		assert.False(t, fired, "another verdict")
+		in.Others[0].Verdict, in.Current.Exercise = Up, "two_floor"
+		_, fired = returning(gather(&in))
+		assert.False(t, fired, "two legs")
+	}
+}
+
+// Of two legs that both go back the lower dose holds for both.
+func TestTheLowerOfTwoBacks(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "two_floor", dose(3, 10)
+	in.Logs = []Log{logOn(in.Current, -2)}
+	in.Logs[0].Pain = 6 // to 3 × 8
+	in = whole(in)
+	for reps, want := range map[int]string{6: "3 × 6", 9: "3 × 8"} {
+		from := in.Current
+		from.Side = body.Right
+		to := from
+		to.Dose = dose(3, reps)
+		in.Other = &Row{From: from, To: to, Verdict: Back, Steps: 1, Fired: []Fired{{Verdict: Back, Steps: 1}}}
+		p := Propose(in)
+		assert.Equal(t, Back, p.Verdict)
+		assert.Equal(t, want, p.To.Dose.String())
+		assert.Equal(t, body.Left, p.To.Side)
+	}
+}

@@ -652,6 +652,15 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 	} {
 		assert.Equal(t, []string{c.want, c.want}, placed(c.rail, c.exercise, c.cause, c.dose), "%s %s", c.exercise, c.cause)
 	}
+	whole := in.Trials
+	in.Trials = slices.Clone(whole)
+	for i := range in.Trials {
+		if in.Trials[i].Measure == "calf.raises_straight" {
+			in.Trials[i].Skipped = "no time"
+		}
+	}
+	assert.Contains(t, placed("calf_straight", "two_floor", catalog.CauseMissed, raises(2, 8)), "parked", "a test that was skipped is none")
+	in.Trials = whole
 	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
 		four, free := 4, body.FreeHops
 		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}

@@ -188,7 +188,7 @@ func (f Facts) judge(cuts []Cut, a Ask) Answer {
 			}
 		}
 	}
-	if u := f.unknown(a, legs); u.Kind != Allowed || len(u.Reasons) > 0 {
+	if u := f.unknown(a, legs); len(u.Reasons) > 0 {
 		out = out.And(u)
 	}
 	return out
