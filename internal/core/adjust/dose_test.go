@@ -308,3 +308,15 @@ func TestWhichWeightCarries(t *testing.T) {
 		assert.Equal(t, c.carries, f.carries(c.x, c.at, c.to), "%v: %s → %s", c.x.Share, c.at, c.to)
 	}
 }
+
+// A set at a repetitions-maximum is never made of fewer repetitions: that would be a heavier weight.
+func TestLessOfARepetitionsMaximum(t *testing.T) {
+	f := facing(quiet())
+	x, ok := f.rail.Exercise("heavy_slow")
+	assert.True(t, ok)
+	d, ok := f.less(x, body.Dose{Kind: body.RMLoad, Sets: 1, Reps: 6})
+	assert.False(t, ok, "%s", d)
+	d, ok = f.less(x, body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 6})
+	assert.True(t, ok)
+	assert.Equal(t, body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 6}, d, "a set less")
+}
