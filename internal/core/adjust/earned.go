@@ -33,16 +33,17 @@ func (f *facts) settled() bool {
 	}
 	var week1, week2 []float64
 	complete := 0
-	for _, l := range f.sessions() {
-		age := f.in.Today.Sub(l.On)
+	for _, s := range f.days {
+		age := f.in.Today.Sub(s.on())
 		if age >= 14 {
-			continue
+			break // newest first
 		}
-		m, reported := f.morningAfter(l.Log)
+		l := s.worst()
+		m, reported := f.morningAfter(l)
 		if !reported || m.over() > 0 || l.Pain > f.back_ || !l.Clean() {
 			return false
 		}
-		if l.complete {
+		if s.complete {
 			complete++
 		}
 		if age >= 7 {
@@ -65,12 +66,13 @@ func (f *facts) earned() (Verdict, string) {
 	if f.releasing() {
 		quiet = f.h.Int("adjust.release.hold") - 1
 	}
-	for _, l := range two {
-		m, _ := f.morningAfter(l.Log)
+	for _, s := range two {
+		l := s.worst()
+		m, _ := f.morningAfter(l)
 		switch {
 		case l.Share() < 100 && l.Prescription.Dose.Kind == body.Effort:
 			return Hold, fmt.Sprintf("the whole time twice running is needed; %s was not", l.On.Short())
-		case !l.complete || l.CrampAt > 0:
+		case !s.complete || l.CrampAt > 0:
 			return Hold, fmt.Sprintf("the whole dose twice running is needed; %s was not", l.On.Short())
 		case !l.Clean():
 			return Hold, fmt.Sprintf("clean form twice running is needed; %s was not", l.On.Short())
@@ -82,21 +84,21 @@ func (f *facts) earned() (Verdict, string) {
 			return Hold, fmt.Sprintf("the morning after %s was above usual", l.On.Short())
 		}
 	}
-	for _, l := range two {
-		if l.noEffort && !f.fatigue {
-			return Pending, fmt.Sprintf("waits for the effort of %s", l.On.Short())
+	for _, s := range two {
+		if s.noEffort && !f.fatigue {
+			return Pending, fmt.Sprintf("waits for the effort of %s", s.on().Short())
 		}
-		if len(l.Was) > 0 && f.untold(l) && l.Source != "coach" {
-			return Pending, fmt.Sprintf("waits until the coach has seen the correction of %s", l.On.Short())
+		if slices.ContainsFunc(s.logs, func(l *Log) bool { return len(l.Was) > 0 && f.unheard(l) && l.Source != "coach" }) {
+			return Pending, fmt.Sprintf("waits until the coach has seen the correction of %s", s.on().Short())
 		}
-		if _, reported := f.morningAfter(l.Log); !reported {
-			return Pending, fmt.Sprintf("waits for the first steps of %s", l.On.Add(1).Short())
+		if _, reported := f.morningAfter(s.logs[0]); !reported {
+			return Pending, fmt.Sprintf("waits for the first steps of %s", s.on().Add(1).Short())
 		}
 	}
 	if need, _ := f.minDays(); f.held() < need {
 		return Hold, fmt.Sprintf("earned, but the dose stands %s; it needs %d", days(f.held()), need)
 	}
-	if settled && two[0].Pain > f.go_ {
+	if settled && two[0].worst().Pain > f.go_ {
 		return Up, "some pain, but settled: two weeks, four complete sessions, mornings at usual, not rising"
 	}
 	return Up, "two complete, clean sessions with quiet mornings: up"
@@ -114,9 +116,10 @@ func (f *facts) earns(v Verdict, says string) Fired {
 	}
 	r := f.h.Because("adjust.two-clean", says, keys...)
 	r.Provenance, r.Source = body.Ours, ""
-	for _, l := range slices.Backward(f.lastTwo()) {
-		r = f.see(r, l.Log)
-		if m, ok := f.morningAfter(l.Log); ok && m.leg != "" {
+	for _, s := range slices.Backward(f.lastTwo()) {
+		l := s.worst()
+		r = f.see(r, l)
+		if m, ok := f.morningAfter(l); ok && m.leg != "" {
 			r = r.SeeOn(l.On.Add(1), "first steps after it", "%d of 10 (usual %g)", m.Pain, m.usual)
 		}
 	}

@@ -117,7 +117,9 @@ func (in *Input) seen(alone bool) seen {
 func (f *facts) seen(side body.Side) int64 { return f.saw.at(side) }
 
 // untold reports a session no coach has decided on.
-func (f *facts) untold(s session) bool { return s.Seq > f.told.at(s.Prescription.Side) }
+func (f *facts) untold(s session) bool { return slices.ContainsFunc(s.logs, f.unheard) }
+
+func (f *facts) unheard(l *Log) bool { return l.Seq > f.told.at(l.Prescription.Side) }
 
 // fresh reports a session that nobody has decided on yet.
 func (f *facts) fresh(l *Log) bool { return l.Seq > f.seen(l.Prescription.Side) }
@@ -228,57 +230,73 @@ func (f *facts) latest() float64 {
 	return float64(worst)
 }
 
-// session is one training day of the dose in force: the worst of each value of its reports.
+// session is one training day of the dose in force: its reports, newest first.
 type session struct {
-	*Log
+	logs     []*Log
 	complete bool
 	noEffort bool // an effort is missing
 	fresh    bool // a report of it is undecided
 }
 
-func (f *facts) sessions() []session { return f.days }
+func (s session) on() body.Date { return s.logs[0].On }
+
+// share is the most that a report of the day did of the dose.
+func (s session) share() float64 {
+	out := 0.0
+	for _, l := range s.logs {
+		out = max(out, l.Share())
+	}
+	return out
+}
+
+// worst joins the reports of the day: the worst of each value, beside the most that was done.
+func (s session) worst() *Log {
+	if len(s.logs) == 1 {
+		return s.logs[0]
+	}
+	out := *s.logs[len(s.logs)-1]
+	for _, l := range s.logs[:len(s.logs)-1] {
+		done := out.Done
+		if l.Share() > out.Share() {
+			done = l.Done
+		}
+		out = out.worse(*l)
+		out.Done = done
+	}
+	return &out
+}
 
 // trained lists the training days of the dose in force, newest first. A halved, short or taken-back
 // session counts as done, not towards a move up. A dose of several times a day is complete when all its
 // times were done, a habit at half of them.
 func (f *facts) trained() []session {
-	out := make([]session, 0, len(f.doseLogs))
+	whole := make([]*Log, 0, len(f.doseLogs))
+	for _, l := range f.doseLogs {
+		if !l.Light(f.in.Current.Dose) {
+			whole = append(whole, l)
+		}
+	}
 	need := f.in.Current.Dose.Times()
 	if f.rail.Habit {
 		need = (need + 1) / 2
 	}
-	times := 0
-	for _, l := range f.doseLogs {
-		if l.Light(f.in.Current.Dose) {
-			continue
-		}
-		s := session{Log: l, noEffort: l.RPE < 0, fresh: f.fresh(l)}
-		if n := len(out); n > 0 && out[n-1].On == l.On {
-			o := out[n-1]
-			s.noEffort, s.fresh = s.noEffort || o.noEffort, s.fresh || o.fresh
-			day := *l
-			if o.Share() > l.Share() {
-				day.Done = o.Done
+	out := make([]session, 0, len(whole))
+	for from, to := 0, 0; from < len(whole); from = to {
+		s, times := session{}, 0
+		for to = from; to < len(whole) && whole[to].On == whole[from].On; to++ {
+			l := whole[to]
+			s.noEffort, s.fresh = s.noEffort || l.RPE < 0, s.fresh || f.fresh(l)
+			if l.Complete() {
+				times += max(1, l.Times)
 			}
-			day = day.worse(*o.Log)
-			s.Log = &day
-			out = out[:n-1]
-		} else {
-			times = 0
 		}
-		if l.Complete() {
-			times += max(1, l.Times)
-		}
-		s.complete = times >= need
+		s.logs, s.complete = whole[from:to], times >= need
 		out = append(out, s)
 	}
 	return out
 }
 
-func (f *facts) lastTwo() []session {
-	s := f.sessions()
-	return s[:min(2, len(s))]
-}
+func (f *facts) lastTwo() []session { return f.days[:min(2, len(f.days))] }
 
 func (f *facts) see(r body.Reason, l *Log) body.Reason {
 	return r.SeeOn(l.On, "session", "%v of %s, effort %s, pain %d", l.Done, l.Prescription.Dose, effort(l.RPE), l.Pain)

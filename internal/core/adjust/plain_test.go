@@ -57,8 +57,7 @@ type plainDay struct {
 	faults   bool
 	new      bool
 	untold   bool
-	ofPhone  bool
-	corrects bool
+	waits    bool // one of its reports is the runner's correction, which no coach has seen
 	effort   bool
 }
 
@@ -166,7 +165,8 @@ func (p plain) days() []plainDay {
 		}
 		share := 100 * float64(done) / float64(max(1, asked.TotalSets()*asked.Amount()))
 		d := plainDay{on: l.On, share: share, pain: l.Pain, rpe: l.RPE, noEffort: l.RPE < 0, cramp: l.CrampAt > 0, faults: len(l.Faults) > 0, new: p.new(l),
-			untold: l.Seq > p.decided(l.Prescription.Side, true), ofPhone: l.Source != "coach", corrects: len(l.Was) > 0, effort: asked.Kind == body.Effort}
+			untold: l.Seq > p.decided(l.Prescription.Side, true), effort: asked.Kind == body.Effort}
+		d.waits = d.untold && l.Source != "coach" && len(l.Was) > 0
 		if share >= 100 || d.cramp || d.effort {
 			d.whole, d.times = true, max(1, l.Times)
 		}
@@ -174,8 +174,7 @@ func (p plain) days() []plainDay {
 			o := out[n-1]
 			o.share, o.pain, o.rpe, o.times = max(o.share, d.share), max(o.pain, d.pain), max(o.rpe, d.rpe), o.times+d.times
 			o.whole, o.noEffort, o.cramp, o.faults, o.new = o.share >= 100 || o.cramp || d.cramp || o.effort, o.noEffort || d.noEffort, o.cramp || d.cramp, o.faults || d.faults, o.new || d.new
-			// Of two reports of a day the older speaks for who told it.
-			o.untold, o.ofPhone, o.corrects = d.untold, d.ofPhone, d.corrects
+			o.untold, o.waits = o.untold || d.untold, o.waits || d.waits
 			out[n-1] = o
 			continue
 		}
@@ -732,7 +731,7 @@ func (p plain) earns() Verdict {
 		if d.effort && d.share < 100 || !p.complete(d) || d.cramp || d.faults || !p.fatigue() && d.rpe > 8 || d.pain > quiet && !settled || any && over > 0 {
 			return Hold
 		}
-		waits = waits || d.noEffort && !p.fatigue() || d.corrects && d.untold && d.ofPhone || !answered
+		waits = waits || d.noEffort && !p.fatigue() || d.waits || !answered
 	}
 	if waits {
 		return Pending

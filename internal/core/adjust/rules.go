@@ -158,7 +158,7 @@ func (f *facts) recent() []*Log {
 	var out []*Log
 	from := body.Date("")
 	for _, s := range f.lastTwo() {
-		out, from = append(out, s.Log), s.On
+		out, from = append(out, s.worst()), s.on()
 	}
 	for _, l := range f.undecided() {
 		if l.On >= from {
@@ -192,20 +192,19 @@ func discomfort(f *facts) (Fired, bool) {
 // dose while one of the two is undecided; less than the whole dose holds.
 func incomplete(f *facts) (Fired, bool) {
 	low := f.h.Get("adjust.complete.low")
-	s := f.sessions()
-	for i := 0; i+1 < len(s); i++ {
-		a, b := s[i], s[i+1]
-		if effort := a.Prescription.Dose.Kind == body.Effort; !effort && (a.fresh || b.fresh) && a.Share() < low && b.Share() < low {
+	for i := 1; i < len(f.days); i++ {
+		a, b := f.days[i-1], f.days[i]
+		if a.logs[0].Prescription.Dose.Kind != body.Effort && (a.fresh || b.fresh) && a.share() < low && b.share() < low {
 			r := f.h.Because("", "under the lower limit twice: back one", "adjust.complete.low")
-			r = f.see(f.see(r, b.Log), a.Log)
-			r.Formula = fmt.Sprintf("%.0f %% and %.0f %%, limit %g %%", b.Share(), a.Share(), low)
+			r = f.see(f.see(r, b.worst()), a.worst())
+			r.Formula = fmt.Sprintf("%.0f %% and %.0f %%, limit %g %%", b.share(), a.share(), low)
 			return Fired{Verdict: Back, Steps: 1, Reason: r}, true
 		}
 	}
-	for _, x := range f.lastTwo() {
-		if !x.complete && !x.Log.Complete() {
-			r := f.see(f.h.Because("", "not the whole dose: hold", "adjust.complete.low"), x.Log)
-			r.Formula = fmt.Sprintf("%.0f %% of the dose done", x.Share())
+	for _, s := range f.lastTwo() {
+		if l := s.worst(); !s.complete && !l.Complete() {
+			r := f.see(f.h.Because("", "not the whole dose: hold", "adjust.complete.low"), l)
+			r.Formula = fmt.Sprintf("%.0f %% of the dose done", l.Share())
 			return Fired{Verdict: Hold, Reason: r}, true
 		}
 	}
