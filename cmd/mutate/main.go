@@ -31,9 +31,9 @@ const core = "./internal/core/"
 
 var (
 	quickAdjust = []string{core + "adjust", "-skip", "^(TestWorse|TestTheTable|TestPropertyTheQuiet)"}
-	plainAdjust = []string{core + "adjust", "-run", "^(TestTheTable|TestPropertyTheQuiet)", "-args", "-lives", "200"}
+	plainAdjust = []string{core + "adjust", "-run", "^TestTheTable", "-args", "-lives", "200"}
 	quickPermit = []string{core + "permit", "-skip", "^TestTheQuestion"}
-	worse       = []string{core + "adjust", "-run", "^TestWorse", "-args", "-pairs", "1500"}
+	worse       = []string{core + "adjust", "-run", "^(TestWorse|TestPropertyTheQuiet)", "-args", "-pairs", "800"}
 )
 
 var targets = []target{

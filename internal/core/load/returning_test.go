@@ -176,3 +176,10 @@ func TestTheDatedDays(t *testing.T) {
 	assert.Empty(t, on(Returning{Phase: Easy, Next: day}))
 	assert.Empty(t, on(Returning{Phase: Halved, Next: day}))
 }
+
+// Two runs of a day are one session of the way back; words, and runs before it or after today, are none.
+func TestWhichRunsAreSteps(t *testing.T) {
+	const day = body.Date("2026-03-02")
+	runs := []Run{{On: day}, {On: day.Add(2)}, {On: day.Add(2)}, {On: day.Add(4), Word: None}, {On: day.Add(-1)}, {On: day.Add(9)}, {On: day.Add(8)}}
+	assert.Equal(t, []body.Date{day, day.Add(2), day.Add(8)}, ran(runs, day, day.Add(8)))
+}

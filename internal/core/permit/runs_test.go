@@ -143,3 +143,31 @@ func TestAnUnknownTestInForce(t *testing.T) {
 		}
 	}
 }
+
+// Diabetes stands under one row: the milder one only without loss of feeling and without an ulcer, ever.
+func TestWhichRowOfDiabetes(t *testing.T) {
+	for _, c := range []struct {
+		cautions []string
+		missed   float64
+		want     []string
+	}{
+		{[]string{"diabetes"}, 0, []string{"diabetes"}},
+		{[]string{"diabetes"}, 1, []string{"sensation"}},
+		{[]string{"diabetes", "sensation"}, 0, []string{"sensation"}},
+		{[]string{"diabetes", "ulcer"}, 0, []string{"sensation"}},
+		{[]string{"sensation"}, 0, []string{"sensation"}},
+		{[]string{"ulcer"}, 0, []string{"sensation"}},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Profile.Cautions = c.cautions
+		f.Taken = map[string]body.Date{"sole.touch|left": today, "sole.touch|right": today}
+		for _, s := range body.Sides {
+			f.Tests[s]["sole.touch"] = c.missed
+		}
+		got := []string{}
+		for _, x := range f.InForce() {
+			got = append(got, x.Caution.ID)
+		}
+		assert.Equal(t, c.want, got, "%v, missed %g", c.cautions, c.missed)
+	}
+}
