@@ -97,6 +97,7 @@ type Input struct {
 	Sessions []permit.Mark          // sessions of the last weeks that hurt, by side
 	Spoke    int64                  // report number up to which the coach spoke with the runner
 	Flatter  []body.Side            // arches newly flatter
+	Reach    body.Date              // the records go back to this day; empty: to the beginning
 	Stalled  map[body.Side][]string // findings that stayed the same at two retests
 	// FeelingSince is the day from which the feeling of the sole has to be known.
 	FeelingSince body.Date

@@ -147,7 +147,8 @@ func (in Input) Facts() permit.Facts {
 }
 
 // before is the day from which running stays at what it was: a caution was answered, or the latest sign that
-// barred running, or break, began; whichever was later. Today where there was none.
+// barred running, or break, began; whichever was later. Today where there was none; no earlier than the records
+// tell of the four weeks before it.
 func (in Input) before() body.Date {
 	out := load.Began(in.Runs, in.Today, in.House)
 	for _, id := range in.Profile.Cautions {
@@ -157,6 +158,9 @@ func (in Input) before() body.Date {
 		if class := s.Class(in.Profile); !s.Mistake() && class != refer.Small && class != refer.Pattern {
 			out = max(out, s.On)
 		}
+	}
+	if out != "" && in.Reach != "" {
+		out = max(out, in.Reach.Add(28))
 	}
 	if out == "" || out > in.Today {
 		return in.Today

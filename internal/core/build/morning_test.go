@@ -8,6 +8,8 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
 )
 
 func sore(level int) body.Profile {
@@ -71,4 +73,36 @@ func TestMorningCheck(t *testing.T) {
 		change(&m)
 		assert.ErrorContains(t, m.Check(today), want)
 	}
+}
+
+// Running stays at what it was before a caution was answered, or the latest sign or break began, whichever was later;
+// where the records no longer reach, the oldest four weeks they hold count.
+func TestRunningStaysAtWhatItWas(t *testing.T) {
+	in := input(nil)
+	for d := 1; d <= 140; d++ { // 20 min a day, 10 in the last eight weeks
+		minutes := 20.0
+		if d <= 56 {
+			minutes = 10
+		}
+		in.Runs = append(in.Runs, load.Run{On: today.Add(-d), Minutes: minutes})
+	}
+	before := func() int { return in.Facts().Before }
+	assert.Equal(t, 70, before(), "nothing to count from: the last four weeks")
+	in.Profile.Cautions = []string{"bone"}
+	in.Profile.CautionNotes = map[string]body.CautionNote{"bone": {Answered: today.Add(-56)}}
+	assert.Equal(t, 140, before())
+	in.Profile.CautionNotes["bone"] = body.CautionNote{Answered: today.Add(-80)}
+	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Shin, Side: body.Left, On: today.Add(-20)}}
+	assert.Equal(t, 70, before(), "the sign is later")
+	for _, sign := range []string{"blister", "old_swelling"} {
+		in.Stops[0].Sign = sign
+		assert.Equal(t, 140, before(), "%s bars no running", sign)
+	}
+	in.Stops[0].Sign = "bone"
+	in.Stops[0].Clearances = []refer.Clearance{{Kind: "reviewed", Who: "Coach", On: today.Add(-19)}}
+	assert.Equal(t, 140, before(), "entered by mistake")
+	in.Reach = today.Add(-70)
+	assert.Equal(t, 105, before(), "the four weeks to 42 days ago: two of 140, two of 70")
+	in.Stops, in.Profile.CautionNotes["bone"] = nil, body.CautionNote{Answered: today.Add(-400)}
+	assert.Equal(t, 105, before(), "not half of intake's, although it was long ago")
 }
