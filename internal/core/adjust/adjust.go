@@ -137,7 +137,7 @@ func alone(in *Input) Proposal {
 			break
 		}
 		again, then := propose(&next)
-		if again.Verdict != Back && again.Verdict != Park {
+		if again.Verdict != Back && again.Verdict != Park || in.gentler(out.To, again.To) < 0 {
 			break
 		}
 		steps, fired = steps+was.Steps, append(slices.Clone(was.Fired), fired...)
