@@ -54,12 +54,19 @@ func TestRulesAtTheirEdges(t *testing.T) {
 		}, Hold},
 		"a fault in the older":             {func(in *Input) { in.Logs[0].Faults = []string{"rushed"} }, Hold},
 		"a cramp at 3 takes the dose down": {func(in *Input) { in.Logs[1].CrampAt = 3 }, Back},
-		"six days missed":                  {func(in *Input) { in.Today = today.Add(4) }, Up},
-		"seven":                            {func(in *Input) { in.Today = today.Add(5) }, Hold},
-		"thirteen":                         {func(in *Input) { in.Today = today.Add(11) }, Hold},
-		"fourteen":                         {func(in *Input) { in.Today = today.Add(12) }, Back},
-		"27":                               {func(in *Input) { in.Today = today.Add(25) }, Back},
-		"28":                               {func(in *Input) { in.Today = today.Add(26) }, Park},
+		"a fresh report beside a decided one of the day": {func(in *Input) {
+			in.Logs[0].Done, in.Logs[1].Done = []int{6, 6}, []int{6, 6}
+			in.Moves = []Move{{On: today.Add(-1), Verdict: Hold}}
+			late := in.Logs[1]
+			late.Seq = 1 << 40
+			in.Logs = append(in.Logs, late)
+		}, Back},
+		"six days missed": {func(in *Input) { in.Today = today.Add(4) }, Up},
+		"seven":           {func(in *Input) { in.Today = today.Add(5) }, Hold},
+		"thirteen":        {func(in *Input) { in.Today = today.Add(11) }, Hold},
+		"fourteen":        {func(in *Input) { in.Today = today.Add(12) }, Back},
+		"27":              {func(in *Input) { in.Today = today.Add(25) }, Back},
+		"28":              {func(in *Input) { in.Today = today.Add(26) }, Park},
 		"placed by a test after it": {func(in *Input) {
 			in.Today, in.Begun = today.Add(29), today.Add(-10)
 			in.Current.From, in.Current.Cause = today.Add(26), catalog.CausePlaced

@@ -111,3 +111,14 @@ func TestAtTheRatio(t *testing.T) {
 	assert.Equal(t, Usual, at(100, 22), "1.1 × 20 km")
 	assert.Equal(t, High, at(100, 22.1))
 }
+
+// The longest run of the thirty days before counts, the thirtieth day too.
+func TestTheLongestOfThirtyDays(t *testing.T) {
+	const day = body.Date("2026-03-02")
+	at := func(ago int) State {
+		s, _ := Volume([]Run{{On: day, Minutes: 60, Km: 21}, {On: day.Add(-1), Minutes: 60, Km: 10}, {On: day.Add(-ago), Minutes: 60, Km: 20}, {On: day.Add(-8), Minutes: 200}, {On: day.Add(-15), Minutes: 200}, {On: day.Add(-40), Minutes: 60}}, body.Profile{}, day, house.Rules{})
+		return s
+	}
+	assert.Equal(t, Usual, at(30))
+	assert.Equal(t, High, at(31), "21 km over the 10 of the thirty days")
+}

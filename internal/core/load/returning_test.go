@@ -123,8 +123,10 @@ func TestRunningBefore(t *testing.T) {
 		"nothing told": {nil, 60},
 		"four weeks":   {[]Run{run(1, 40), run(7, 20), run(8, 90), run(15, 100), run(28, 110)}, 95},
 		"the day itself and a fifth week are out": {[]Run{run(0, 500), run(1, 40), run(8, 50), run(15, 70), run(22, 90), run(29, 500)}, 60},
-		"a week without":  {[]Run{run(1, 10), {On: day.Add(-9), Word: None}, run(15, 30), run(22, 40)}, 20},
-		"a week as usual": {[]Run{{On: day.Add(-1), Word: AsUsual}, run(8, 120), run(15, 120), run(22, 120)}, 120},
+		"a week without":         {[]Run{run(1, 10), {On: day.Add(-9), Word: None}, run(15, 30), run(22, 40)}, 20},
+		"a word is no run":       {[]Run{{On: day.Add(-1), Minutes: 500, Word: None}, run(8, 50), run(15, 70), run(22, 90)}, 60},
+		"a word of another week": {[]Run{run(1, 40), {On: day.Add(-8), Word: AsUsual}, run(15, 70), run(22, 90)}, 80},
+		"a week as usual":        {[]Run{{On: day.Add(-1), Word: AsUsual}, run(8, 120), run(15, 120), run(22, 120)}, 120},
 	} {
 		assert.Equal(t, c.want, Before(c.runs, p, day), name)
 	}

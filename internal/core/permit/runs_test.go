@@ -171,3 +171,28 @@ func TestWhichRowOfDiabetes(t *testing.T) {
 		assert.Equal(t, c.want, got, "%v, missed %g", c.cautions, c.missed)
 	}
 }
+
+// Half the contacts is for bouncing alone: 2 × 20 become 2 × 10, whatever else is done stays whole.
+func TestHalfTheContacts(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "bmi", plain.States[2])
+	contacts := body.Dose{Kind: body.Contacts, Sets: 2, Reps: 20}
+	a := f.May(ask("free_two", body.Left))
+	assert.Equal(t, permit.UpTo, a.Kind)
+	assert.Equal(t, "2 × 10 contacts", a.Of(contacts).String())
+	a = f.May(ask("two_floor", body.Left))
+	assert.Equal(t, permit.Allowed, a.Kind)
+	assert.Equal(t, contacts, a.Of(contacts))
+}
+
+// The newest number of a place counts, and intake's only where none was reported.
+func TestIntakesNumberUntilAReport(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"}, Side: body.Left}
+	assert.True(t, f.May(below).May())
+	f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
+	assert.False(t, f.May(below).May(), "5 at intake")
+	f.Marks = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 1, On: today}}
+	assert.True(t, f.May(below).May(), "1 this morning")
+	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})
+	assert.False(t, f.May(below).May(), "4 at the tendon")
+}
