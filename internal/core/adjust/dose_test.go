@@ -278,6 +278,9 @@ func TestSteppingOverRaisesTheLevelByOne(t *testing.T) {
 		in.Rail.Exercises = []catalog.Exercise{x, y, z}
 		in.Current.Exercise = "a"
 		assert.Equal(t, want, gather(&in).next.Exercise, "from level 2 over a missing one to level %d", level)
+		least := 1.0
+		in.Rail.Exercises[1].Needs, in.Rail.Exercises[1].First = nil, []catalog.Need{{Measure: "toes.spread", AtLeast: &least, Says: "spread"}}
+		assert.Equal(t, "a", gather(&in).next.Exercise, "a failed prerequisite ends the climb")
 	}
 }
 

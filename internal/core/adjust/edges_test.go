@@ -621,3 +621,31 @@ func TestTheLowerOfTwoBacks(t *testing.T) {
 		assert.Equal(t, body.Left, p.To.Side)
 	}
 }
+
+// The coach moves up while the newest morning is at its limit, not above it.
+func TestChoosingAtTheLimitOfTheMorning(t *testing.T) {
+	for pain, may := range map[int]bool{5: true, 6: false} {
+		in := quiet()
+		in.Usual, in.Profile.Symptoms[0].Baseline = nil, pain
+		for d := -6; d <= 0; d++ {
+			setMorning(&in, d, pain)
+		}
+		_, err := choose(in, Up)
+		if may {
+			assert.NoError(t, err)
+		} else {
+			assert.ErrorContains(t, err, "no move up while the morning is 6 of 10")
+		}
+	}
+}
+
+// Only the watched places that the exercise loads have to be answered.
+func TestWhichPlacesHaveToBeAnswered(t *testing.T) {
+	for place, v := range map[body.Region]Verdict{body.AboveKnee: Up, body.Achilles: Pending} {
+		in := quiet()
+		in.Watched = []body.Symptom{{Region: body.Heel, Side: body.Left}, {Region: place, Side: body.Left}}
+		assert.Equal(t, v, proposed(in).Verdict, place)
+		in.Watched[1].Side = body.Right
+		assert.Equal(t, Up, proposed(in).Verdict, "%s of the other leg", place)
+	}
+}

@@ -1,0 +1,32 @@
+package permit
+
+import (
+	"reflect"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+)
+
+// What takes anything away, or has something to mind, is not empty.
+func TestTakesNothing(t *testing.T) {
+	assert.True(t, Takes{}.empty())
+	one, free := 1, body.Supported
+	for i := range reflect.TypeFor[Takes]().NumField() {
+		x := Takes{}
+		switch f := reflect.ValueOf(&x).Elem().Field(i); f.Interface().(type) {
+		case bool:
+			f.SetBool(true)
+		case int:
+			f.SetInt(1)
+		case *int:
+			f.Set(reflect.ValueOf(&one))
+		case *body.Impact:
+			f.Set(reflect.ValueOf(&free))
+		default:
+			f.Set(reflect.MakeSlice(f.Type(), 1, 1))
+		}
+		assert.False(t, x.empty(), reflect.TypeFor[Takes]().Field(i).Name)
+	}
+}
