@@ -225,3 +225,31 @@ func TestTheRaiseCounter(t *testing.T) {
 	press(p, "^Leave out$")
 	reads(t, p, "left out: pain")
 }
+
+// TestAHoldThatNeedsNoCoach: some pain holds by itself and asks for nothing; a correction of it waits for the coach.
+func TestAHoldThatNeedsNoCoach(t *testing.T) {
+	ctx := context.Background()
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
+	require.NoError(t, err)
+	x := o.Prescriptions[0]
+	first := store.NewID()
+	l := adjust.Log{ID: first, On: o.Today, Done: []int{4, 4}, RPE: 6, Pain: 4, Source: "phone"}
+	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, l))
+	p := w.signedIn()
+	reads(t, p, "1 line", "To ask first")
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
+	reads(t, p, "some pain during work: hold", "Held by itself: nothing to accept.")
+	tap(p.MustElementR("summary", "Sessions and decisions \\(1 and 1\\)"))
+	reads(t, p, "hold by itself")
+
+	l.ID, l.Pain = store.NewID(), 1
+	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, first, false, l))
+	p.MustReload()
+	reads(t, p, "some pain during work: hold")
+	choose(p, "nav a", "^Today$")
+	reads(t, p, "hold", "some pain during work: hold")
+	press(p, "^Accept$")
+	until(t, p, "has nothing to decide", `() => !document.body.innerText.includes("some pain during work")`)
+}
