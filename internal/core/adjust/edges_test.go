@@ -630,7 +630,11 @@ func TestChoosingAtTheLimitOfTheMorning(t *testing.T) {
 		for d := -6; d <= 0; d++ {
 			setMorning(&in, d, pain)
 		}
-		_, err := choose(in, Up)
+		back := in
+		back.Current.Parked = true
+		_, err := choose(back, Return)
+		assert.Equal(t, may, err == nil, "coming back at %d", pain)
+		_, err = choose(in, Up)
 		if may {
 			assert.NoError(t, err)
 		} else {
@@ -647,5 +651,25 @@ func TestWhichPlacesHaveToBeAnswered(t *testing.T) {
 		assert.Equal(t, v, proposed(in).Verdict, place)
 		in.Watched[1].Side = body.Right
 		assert.Equal(t, Up, proposed(in).Verdict, "%s of the other leg", place)
+	}
+}
+
+// A habit of three times a day is complete at two of them, other work at all its times.
+func TestHowManyTimesADay(t *testing.T) {
+	for _, c := range []struct {
+		habit bool
+		times int
+		want  Verdict
+	}{{true, 3, Up}, {true, 2, Up}, {true, 1, Hold}, {false, 3, Up}, {false, 2, Hold}} {
+		in := quiet()
+		in.Current.Rail, in.Current.Exercise = "balance", "balance_open"
+		in.Current.Dose = body.Dose{Kind: body.Hold, Sets: 1, Seconds: 10, PerDay: 3}
+		in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+		for i := range in.Logs {
+			in.Logs[i].Times = c.times
+		}
+		in = whole(in)
+		in.Rail.Habit = c.habit
+		assert.Equal(t, c.want, Propose(in).Verdict, "%v", c)
 	}
 }

@@ -533,6 +533,10 @@ func TestNothingBeginsUnderAStop(t *testing.T) {
 	r = plan(t, Make(in), "calf_straight")
 	assert.True(t, r.Prescriptions[0].Parked, "building again never unparks")
 	assert.Equal(t, "3 × 8", r.Prescriptions[0].Dose.String())
+
+	in.Stops[0].Clearances, in.Current[0].Cause, in.Current[0].From = nil, catalog.CauseMissed, today.Add(-12)
+	r = plan(t, Make(in), "calf_straight")
+	assert.Equal(t, [2]string{catalog.CauseMissed, string(today.Add(-12))}, [2]string{r.Prescriptions[0].Cause, string(r.Prescriptions[0].From)}, "parked already: why and since when stay")
 }
 
 func TestUnder18NeedsConsentAndNoHeavyLoad(t *testing.T) {

@@ -318,11 +318,13 @@ func TestPropertyTheCalendar(t *testing.T) {
 
 // Sixteen hard sets a week and leg: a rail beyond them gets fewer sessions, and one that finds none is left out.
 func TestHardCalfSets(t *testing.T) {
+	var why map[string]string
+	var sore []Morning
 	days := func(straight, bent int, also ...string) (p Programme, a, b int) {
 		in := input(trials([2]float64{12, 12}, [2]float64{36, 36}, [2]float64{30, 30}))
 		in.Profile.MinutesByDay = []int{60, 60, 60, 60, 60, 60, 60}
 		in.Profile.Runs = nil
-		in.Choices.Also, in.Built = also, today
+		in.Choices.Also, in.Built, in.Choices.Why, in.Mornings = also, today, why, sore
 		for _, side := range body.Sides {
 			in.Current = append(in.Current,
 				catalog.Prescription{Rail: "calf_straight", Side: side, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: straight, Reps: 8}, From: today.Add(-10)},
@@ -342,4 +344,11 @@ func TestHardCalfSets(t *testing.T) {
 	p, a, b = days(5, 3, both...)
 	assert.Equal(t, [2]int{3, 0}, [2]int{a, b})
 	assert.Equal(t, "left out: 15 hard calf sets a week stand already, at most 16", plan(t, p, "calf_bent").Why.Says)
+	// A word why reaches 24, not while a watched place is above usual.
+	why = map[string]string{"calf_bent": "a hilly race"}
+	_, a, b = days(4, 4, both...)
+	assert.Equal(t, [2]int{3, 3}, [2]int{a, b})
+	sore = []Morning{{On: today, Region: body.Heel, Side: body.Left, Pain: 2}}
+	_, a, b = days(4, 4, both...)
+	assert.Equal(t, [2]int{3, 1}, [2]int{a, b})
 }

@@ -195,7 +195,7 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 		if f.Today < back.Add(f.House.Int("permit.ill.gentle")) {
 			t.Above, t.Beyond = num(2), impact(body.NoImpact)
 		}
-		return []Cut{{ID: "ill", Leg: body.Both, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself", Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
+		return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself", Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
 	}
 	if closing != nil {
 		return nil
@@ -385,21 +385,21 @@ func (f Facts) ofCautions() []Cut {
 		if c.Ends != "" {
 			opens += ", or by itself on " + c.Ends.Short()
 		}
-		why := f.reason("permit.caution", lower(c.Question)).See(c.Question, "yes")
+		why := f.reason("permit.caution", quoted(c.Question)).See(c.Question, "yes")
 		for _, l := range c.Opened {
 			why = why.SeeOn(l.On, "limits set by "+l.Who, "%s", l.Words)
 		}
-		out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Sort: Safety, Takes: c.takes, Opens: opens, Reason: why})
+		takes := c.takes
+		if takes.Prone { // trunk work too
+			out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Whole: true, Sort: Safety, Takes: Takes{Prone: true}, Opens: opens, Reason: why})
+			takes.Prone = false
+		}
+		out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Sort: Safety, Takes: takes, Opens: opens, Reason: why})
 	}
 	return out
 }
 
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return fmt.Sprintf("caution “%s”", s)
-}
+func quoted(question string) string { return fmt.Sprintf("caution “%s”", question) }
 
 // feels reports whether the feeling of both feet is known to be normal: tested with a fingertip within
 // six months; without diabetes and with loss of feeling denied also as the runner told it within 90 days.

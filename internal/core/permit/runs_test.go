@@ -65,6 +65,11 @@ func TestTheMinutesOfARun(t *testing.T) {
 		assert.Equal(t, most, n)
 	}
 
+	g := runner("steroid")
+	g.Back = &load.Returning{Phase: load.Halved}
+	n, _ = g.MostRunning()
+	assert.Equal(t, 60, n, "a way back without minutes of its own caps nothing")
+
 	f.Back = &load.Returning{Phase: load.Stepped, Next: today}
 	words, fixed = f.RunOn(today)
 	assert.Contains(t, words, "10 × 1 min run")
@@ -195,4 +200,41 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.True(t, f.May(below).May(), "1 this morning")
 	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})
 	assert.False(t, f.May(below).May(), "4 at the tendon")
+}
+
+// Pregnant: lying on the back up to a minute at a time from week 13, 28 weeks before the date.
+func TestOnTheBackInPregnancy(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "pregnancy", plain.States[2])
+	lying := permit.Ask{Demand: body.Demand{Level: 0, Position: "supine", Trains: body.OneSide, Bears: body.NoLeg}, Side: body.Left}
+	for weeks, may := range map[int]bool{40: true, 29: true, 27: false, 1: false} {
+		f.Profile.CautionNotes = map[string]body.CautionNote{"pregnancy": {Answered: today, On: today.Add(7 * weeks)}}
+		assert.Equal(t, may, f.May(lying).May(), "%d weeks to go", weeks)
+	}
+	f.Profile.CautionNotes = map[string]body.CautionNote{"pregnancy": {Answered: today}}
+	assert.False(t, f.May(lying).May(), "the date is not known")
+	for _, trains := range []body.Legs{body.NoLeg, body.OneSide} { // face down not at all, trunk work neither
+		assert.False(t, f.May(permit.Ask{Demand: body.Demand{Position: "prone", Trains: trains, Bears: body.NoLeg}, Side: body.Left}).May())
+	}
+}
+
+// A sign entered by mistake shows no pattern, and level 0 is not a locked leg.
+func TestPatternsOfSigns(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	f.Stops = []refer.Stop{{ID: "s", Sign: "old_swelling", Which: []string{"behind_inner"}, Region: body.InnerAnkle, Side: body.Left, On: today.Add(-3)}}
+	assert.Len(t, f.Patterns(), 1)
+	other := f.Stops[0]
+	other.Which = []string{"no such place"}
+	f.Stops = []refer.Stop{other}
+	assert.Empty(t, f.Patterns(), "another place")
+	f.Stops[0].Which, f.Stops[0].Clearances = []string{"behind_inner"}, []refer.Clearance{{Kind: "reviewed", Who: "Coach", On: today.Add(-2)}}
+	assert.Empty(t, f.Patterns(), "entered by mistake")
+}
+
+// After an illness trunk work is halved too.
+func TestTrunkWorkAfterAnIllness(t *testing.T) {
+	f := factsOf(refer.Sign{ID: "ill"}, body.WholePerson, body.Both, "", plain.States[2])
+	f.Stops[0].On = today.Add(-10)
+	f.Stops[0].Clearances = []refer.Clearance{{Kind: "healed", Who: "Runner", On: today.Add(-4)}}
+	a := f.May(ask("trunk_brace", body.Both))
+	assert.True(t, a.May() && a.HalfSets)
 }
