@@ -184,7 +184,7 @@ func reads(t testing.TB, p *rod.Page, words ...string) {
 // next one is asked.
 func until(t testing.TB, p *rod.Page, what, js string, args ...any) {
 	t.Helper()
-	for deadline := time.Now().Add(20 * time.Second); ; {
+	for deadline := time.Now().Add(time.Minute); ; { // a busy machine takes its time
 		if p.Timeout(time.Until(deadline)).Wait(rod.Eval(js, args...)) == nil {
 			return
 		}
