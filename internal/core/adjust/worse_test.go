@@ -539,6 +539,9 @@ func (c *tally) compare(seed uint64, several bool) {
 		if pa[i].Verdict == Up && (pb[i].Verdict == Hold || pb[i].Verdict == Pending) {
 			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
 		}
+		if from, ok := of.Rail.Exercise(pa[i].From.Exercise); ok && pa[i].Verdict == Up && pb[i].Verdict == Back && !of.harder(xb, tb.Dose.WithoutExtra(), from, pa[i].From.Dose.WithoutExtra()) {
+			continue // … or went back from where it was
+		}
 		if ta.Parked || of.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
 			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what, pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
 		}
