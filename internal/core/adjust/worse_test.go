@@ -77,9 +77,10 @@ func drawLife(r *rand.Rand) life {
 	l.tests = map[body.Side]map[string]float64{body.Both: {}}
 	for _, s := range body.Sides {
 		l.tests[s] = map[string]float64{}
-		for m, v := range owner().Limits.Values {
+		values := owner().Limits.Values
+		for _, m := range slices.Sorted(maps.Keys(values)) { // in one order: a seed is the same life every time
 			if !some(15) {
-				l.tests[s][m] = v
+				l.tests[s][m] = values[m]
 			}
 		}
 	}
