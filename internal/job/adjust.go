@@ -101,6 +101,7 @@ type SideView struct {
 	Text         string               `json:"text"`
 	At           int                  `json:"at" doc:"index of its notch"`
 	Below        bool                 `json:"below" doc:"smaller than the first notch of its exercise"`
+	Asks         bool                 `json:"asks" doc:"whether its proposal wants an answer of the coach"`
 	ToText       string               `json:"toText"`
 	ToAt         int                  `json:"toAt"`
 	Trail        []Tick               `json:"trail" doc:"the last moves, newest first"`
@@ -138,7 +139,7 @@ func (o Open) Rails() []RailView {
 			pr := o.proposal(p)
 			at, below := catalog.At(v.Notches, p.Exercise, p.Dose)
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
-			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, below && p.Dose.Kind != body.RMLoad, pr.To.Text(), to, o.trail(v.Notches, p)})
+			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, below && p.Dose.Kind != body.RMLoad, pr.Asks(), pr.To.Text(), to, o.trail(v.Notches, p)})
 			v.Proposals = append(v.Proposals, pr)
 		}
 		for _, d := range o.Decisions {

@@ -154,7 +154,7 @@ func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Re
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
 		rule := p.Fired[0].Reason.Rule
-		if !p.News || p.Verdict == adjust.Hold && p.Clean { // such a hold asks for nothing
+		if !p.News || !p.Asks() && p.Verdict != adjust.Pending { // a hold that needs no coach
 			continue
 		}
 		if rule == "adjust.warning-sign" && p.From.Parked {

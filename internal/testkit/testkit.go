@@ -4,6 +4,7 @@ package testkit
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -150,6 +151,23 @@ func (d *Desk) Begin(t testing.TB, runner string) string {
 // Screen takes and finishes a screen with the same values on both sides, and returns its id.
 func (d *Desk) Screen(t testing.TB, runner string, values map[string]float64) string {
 	t.Helper()
+	return d.screen(t, runner, values, func(err error) { t.Helper(); require.NoError(t, err) })
+}
+
+// ScreenAllowed is Screen with what may be taken of the values; what is refused is left out.
+func (d *Desk) ScreenAllowed(t testing.TB, runner string, values map[string]float64) string {
+	t.Helper()
+	return d.screen(t, runner, values, func(err error) {
+		t.Helper()
+		var refused *body.FieldError
+		if !errors.As(err, &refused) {
+			require.NoError(t, err)
+		}
+	})
+}
+
+func (d *Desk) screen(t testing.TB, runner string, values map[string]float64, took func(error)) string {
+	t.Helper()
 	ctx, id := context.Background(), d.Begin(t, runner)
 	for measure, v := range values {
 		m, _ := screen.FindMeasure(measure)
@@ -161,7 +179,7 @@ func (d *Desk) Screen(t testing.TB, runner string, values map[string]float64) st
 			if m.InContext {
 				x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
 			}
-			require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, x))
+			took(d.AddTrial(ctx, d.Actor, runner, id, x))
 		}
 	}
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))

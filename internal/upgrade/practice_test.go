@@ -16,7 +16,6 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
-	"notchback/internal/core/screen"
 	"notchback/internal/job"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -124,7 +123,7 @@ func made(t *testing.T, d *testkit.Desk) {
 		}
 		runner := d.Runner(t, p)
 		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12, "foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
-		taken(t, d, runner, values)
+		d.ScreenAllowed(t, runner, values)
 		if l.limit != nil {
 			l.limit.ID, l.limit.On = store.NewID(), body.DateOf(d.Now().UTC())
 			require.NoError(t, d.SetLimit(ctx, a, runner, *l.limit))
@@ -200,24 +199,4 @@ func made(t *testing.T, d *testkit.Desk) {
 		}
 	}
 	d.Shift(0)
-}
-
-// taken screens a runner: of the values what may be taken.
-func taken(t *testing.T, d *testkit.Desk, runner string, values map[string]float64) {
-	t.Helper()
-	ctx, id := context.Background(), d.Begin(t, runner)
-	for measure, v := range values {
-		m, _ := screen.FindMeasure(measure)
-		for _, side := range m.Sides() {
-			x := screen.Trial{ID: store.NewID(), Measure: measure, Side: side, Value: v}
-			if len(m.Stops) > 0 {
-				x.Stop = "height"
-			}
-			var barred *body.FieldError
-			if err := d.AddTrial(ctx, d.Actor, runner, id, x); !errors.As(err, &barred) {
-				require.NoError(t, err)
-			}
-		}
-	}
-	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 }

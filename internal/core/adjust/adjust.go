@@ -116,6 +116,10 @@ func (p Proposal) InForce() catalog.Prescription {
 // Records reports a hold that needs no coach: it is recorded as the decision that saw its reports.
 func (p Proposal) Records() bool { return p.Verdict == Hold && p.News && p.Clean }
 
+// Asks reports whether the proposal wants an answer of the coach: all but what waits for a mark, and a hold that
+// needs no coach.
+func (p Proposal) Asks() bool { return p.Verdict != Pending && (p.Verdict != Hold || !p.Clean) }
+
 // Propose applies every rule of the table; the most protective wins. A back that nobody has accepted yet
 // counts as accepted from the first session at its dose: what follows is judged from the lowered dose.
 func Propose(in Input) Proposal { return in.together() }

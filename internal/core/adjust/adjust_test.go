@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -74,9 +73,11 @@ func number(in *Input) {
 	}
 }
 
-func proposed(in Input) Proposal                   { return Propose(whole(in)) }
+func proposed(in Input) Proposal { return Propose(whole(in)) }
+
 func choose(in Input, v Verdict) (Proposal, error) { return Choose(whole(in), v) }
-func facing(in Input) *facts                       { in = whole(in); return gather(&in) }
+
+func facing(in Input) *facts { in = whole(in); return gather(&in) }
 
 func dose(sets, reps int) body.Dose {
 	return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps}
@@ -234,49 +235,6 @@ func TestVolumeHoldsLoadedWork(t *testing.T) {
 	assert.Equal(t, Back, proposed(in).Verdict, "high volume with pain above 2")
 }
 
-// Back goes as low as is worth doing, then to an easier exercise only if it was done cleanly or stands in
-// the same position at a lower level; a harder variant is never halved on.
-// Below the first notch a climb goes by half again, rounded down, at least by one.
-// A cramp at a repetitions-maximum takes repetitions away at the same weight; it never makes the weight heavier.
-// Two dumbbells of one weight are one step, and a weight the leg cannot be trusted with waits for a test.
-// No step up grows the work of one exercise by more than half, small doses apart: up to ten repetitions, 20 s,
-// 20 contacts or paces, 60 s of release a session, a step may add one set or five units.
-// A move up into work of both legs waits until the other leg has earned it too; then both move.
-func TestIntoWorkOfBothLegsOnlyTogether(t *testing.T) {
-	both := func(other body.Dose) []Proposal {
-		a := quiet()
-		a.Current.Rail, a.Current.Exercise, a.Current.Dose = "calf_straight", "seated_band", dose(2, 15)
-		a.Current.Dose.Band = "medium"
-		a.Profile.Equipment.Bands = []string{"medium"}
-		a.Profile.Symptoms = append(a.Profile.Symptoms, body.Symptom{Region: body.Heel, Side: body.Right, Baseline: 1})
-		a.Mornings = nil
-		for d := -6; d <= 0; d++ {
-			for _, side := range body.Sides {
-				a.Mornings = append(a.Mornings, build.Morning{On: today.Add(d), Region: body.Heel, Side: side, Pain: 1})
-			}
-		}
-		b := a
-		b.Current.Side, b.Current.ID, b.Current.Dose = body.Right, "p2", other
-		logs := []Log{}
-		for _, cur := range []catalog.Prescription{a.Current, b.Current} {
-			logs = append(logs, logOn(cur, -4), logOn(cur, -2))
-		}
-		a.Logs, b.Logs = logs, logs
-		return ProposeAll([]Input{whole(a), whole(b)})
-	}
-	top, low := dose(2, 15), dose(1, 10)
-	top.Band, low.Band = "medium", "medium"
-	got := both(low)
-	assert.Equal(t, Hold, got[0].Verdict)
-	assert.Equal(t, "adjust.both-legs", got[0].Fired[0].Reason.Rule)
-	assert.Contains(t, got[0].Fired[0].Reason.Says, "the right leg has earned it too")
-	assert.Equal(t, Up, got[1].Verdict, "%v", got[1].Fired)
-	for _, p := range both(top) {
-		assert.Equal(t, Up, p.Verdict, "%v", p.Fired)
-		assert.Equal(t, "two_floor", p.To.Exercise)
-	}
-}
-
 func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {
 	in := quiet()
 	in.Current.Parked, in.Current.From = true, today.Add(-8)
@@ -307,19 +265,6 @@ func TestThePublishedProgrammeKeepsItsStageLength(t *testing.T) {
 	assert.Equal(t, Hold, proposed(in).Verdict, "ten days of fourteen (Beyer et al. 2015, weeks 2–3)")
 	in.Current.From = today.Add(-14)
 	assert.Equal(t, "Heavy slow raises, 4 × 10 at 10 RM", proposed(in).To.Text())
-}
-
-func TestTheCoachMayChooseButNotPastAStop(t *testing.T) {
-	in := quiet()
-	p, err := choose(in, Back)
-	require.NoError(t, err)
-	assert.Equal(t, Back, p.Verdict)
-	assert.Contains(t, p.To.Text(), "1 × 8")
-	in.Limits.Facts.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
-	_, err = choose(in, Up)
-	assert.ErrorContains(t, err, "a warning sign is open; it opens with")
-	_, err = choose(in, "sideways")
-	assert.Error(t, err)
 }
 
 // owner has every kind of kit, and tests that open every prerequisite.
@@ -470,149 +415,4 @@ func BenchmarkProposals(b *testing.B) {
 		ProposeAll(ins)
 	}
 	b.ReportMetric(float64(rows), "rows")
-}
-
-// A sign that came and was cleared before the dose of the same day was set leaves that dose alone; one
-// that was cleared after it takes two notches.
-func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
-	set := time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)
-	for _, after := range []bool{false, true} {
-		in := whole(quiet())
-		in.Current.Set = set
-		at := set.Add(-time.Hour)
-		if after {
-			at = set.Add(time.Hour)
-		}
-		level := 4
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: in.Current.Side, On: in.Current.From, Seq: 1,
-			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
-		_, through := cleared(gather(&in))
-		assert.Equal(t, after, through)
-	}
-}
-
-// Whatever day the park was accepted on, a rail that stood through a sign of bone comes back by a new test
-// alone; a sign of the swelling kind lets seven quiet days bring it back.
-func TestAfterAGraveSignOnlyATestBringsARailBack(t *testing.T) {
-	level := 4
-	for _, c := range []struct {
-		name                     string
-		recorded, cleared, moved int // days before today; moved: the park was accepted
-		rule                     string
-	}{
-		{"accepted at once", -12, -10, -12, "adjust.warning-sign"},
-		{"accepted three days later", -14, -10, -11, "adjust.warning-sign"},
-		{"accepted after the clearance", -12, -10, -9, "adjust.cleared"},
-		{"all on one day", -10, -10, -10, "adjust.cleared"},
-	} {
-		for sign, grave := range map[string]bool{"bone": true, "swelling": false} {
-			in := quiet()
-			in.Current.From = today.Add(-30)
-			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.Heel, Side: body.Left, On: today.Add(c.recorded), Recorded: today.Add(c.recorded), Seq: 1,
-				Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(c.cleared), Opens: &refer.Opening{Level: &level}}}}}
-			then := whole(in)
-			then.Today = today.Add(c.moved)
-			park := gather(&then).apply(Fired{Verdict: Park, Reason: body.Reason{Rule: c.rule}})
-			in.Current, in.Logs, in.Mornings = park, nil, nil
-			for d := -8; d <= 0; d++ {
-				in.Mornings = append(in.Mornings, morningOn(d, 1))
-			}
-			in.Moves = []Move{{On: park.From, Verdict: Park, Side: body.Left, Rule: c.rule}}
-			p := proposed(in)
-			if grave {
-				assert.Equal(t, Park, p.Verdict, "%s, %s: %s", sign, c.name, p.Fired[0].Reason.Says)
-			} else if c.rule == "adjust.warning-sign" {
-				assert.Equal(t, Return, p.Verdict, "%s, %s", sign, c.name)
-			}
-		}
-	}
-}
-
-// A dose set while the sign was open stood through it all the same.
-func TestADoseSetUnderAnOpenSignStoodThroughIt(t *testing.T) {
-	level := 4
-	in := quiet()
-	in.Current.From = today.Add(-4)
-	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-6), Seq: 1,
-		Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-1), Opens: &refer.Opening{Level: &level}}}}}
-	_, through := cleared(facing(in))
-	assert.True(t, through)
-}
-
-// A mistake brings back what it parked, and nothing that was parked for another reason.
-func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
-	for _, rule := range []string{"adjust.warning-sign", "adjust.pain"} {
-		in := quiet()
-		in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-3), nil
-		in.Moves = []Move{{On: today.Add(-3), Verdict: Park, Side: body.Left, Rule: rule}}
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-3), Seq: 1,
-			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}}}
-		_, back := returns(facing(in))
-		assert.Equal(t, rule == "adjust.warning-sign", back, rule)
-	}
-}
-
-// The brake: a place well above usual, its worst number of the newest morning, at most seven days old; or a rail of
-// the leg that went back for pain less than seven days ago.
-func TestTheBrake(t *testing.T) {
-	brakes := func(change func(*Input)) bool {
-		in := quiet()
-		change(&in)
-		_, fired := brake(facing(in))
-		return fired
-	}
-	at := func(day int, pains ...int) func(*Input) {
-		return func(in *Input) {
-			in.Mornings = nil
-			for i, p := range pains {
-				in.Mornings = append(in.Mornings, build.Morning{On: today.Add(day), Region: body.Heel, Side: body.Left, Pain: p, Seq: int64(i + 1)})
-			}
-		}
-	}
-	back := func(days int, rule string, side body.Side) func(*Input) {
-		return func(in *Input) {
-			in.Others = []Move{{On: today.Add(-days), Verdict: Back, Rail: "toe_calf", Side: side, Rule: rule}}
-		}
-	}
-	for name, c := range map[string]struct {
-		change func(*Input)
-		want   bool
-	}{
-		"quiet": {func(*Input) {}, false}, "usual 1, now 3": {at(0, 3), true}, "now 2": {at(0, 2), false},
-		"a week ago": {at(-7, 3), true}, "longer": {at(-8, 3), false},
-		"worst first": {at(0, 4, 1), true}, "worst last": {at(0, 1, 4), true}, "both low": {at(0, 2, 1), false},
-		"went back for pain": {back(6, "adjust.pain", body.Left), true}, "a week ago, it is over": {back(7, "adjust.pain", body.Left), false},
-		"for mornings": {back(0, "adjust.morning", body.Left), true}, "for a rising row": {back(1, "adjust.mornings-rising", body.Left), true},
-		"for effort": {back(1, "adjust.effort", body.Left), false}, "the other leg": {back(1, "adjust.pain", body.Right), false}, "both legs": {back(1, "adjust.pain", body.Both), true},
-	} {
-		assert.Equal(t, c.want, brakes(c.change), name)
-	}
-}
-
-// What the coach may choose instead: not up on a morning above five, not up or back to a parked rail, and always less.
-func TestChoosingOnABadMorning(t *testing.T) {
-	in := quiet()
-	setMorning(&in, 0, 6)
-	for v, may := range map[Verdict]bool{Up: false, Hold: true, Back: true, Park: true, Return: false, Pending: false, "sideways": false} {
-		_, err := choose(in, v)
-		assert.Equal(t, may, err == nil, "%s: %v", v, err)
-	}
-	in = quiet()
-	p, err := choose(in, Up)
-	assert.NoError(t, err)
-	assert.Equal(t, 1, p.Steps)
-	p, _ = choose(in, Hold)
-	assert.Zero(t, p.Steps)
-	in.Current.Parked = true
-	for v, may := range map[Verdict]bool{Up: false, Return: true} {
-		_, err := choose(in, v)
-		assert.Equal(t, may, err == nil, "parked, %s: %v", v, err)
-	}
-	// Where nothing of the leg may move up, the coach's word moves nothing up either.
-	in = quiet()
-	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-40), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-30), Limits: "slowly"}}}}
-	_, err = choose(in, Up)
-	assert.ErrorContains(t, err, "no move up")
-	_, err = choose(in, Hold)
-	assert.NoError(t, err)
 }

@@ -11,6 +11,8 @@ import (
 	"notchback/internal/core/permit"
 )
 
+// Back goes as low as is worth doing, then to an easier exercise only if it was done cleanly or stands in
+// the same position at a lower level; a harder variant is never halved on.
 func TestBackBelowTheFirstNotch(t *testing.T) {
 	in := quiet()
 	in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
@@ -34,6 +36,7 @@ func TestBackBelowTheFirstNotch(t *testing.T) {
 	assert.Equal(t, "Two-leg raises off a step, 3 × 10", facing(in).back(whole(in).Current).Text())
 }
 
+// Below the first notch a climb goes by half again, rounded down, at least by one.
 func TestUpBelowTheFirstNotch(t *testing.T) {
 	for _, c := range []struct {
 		exercise string
@@ -61,6 +64,7 @@ func TestUpBelowTheFirstNotch(t *testing.T) {
 	}
 }
 
+// A cramp at a repetitions-maximum takes repetitions away at the same weight; it never makes the weight heavier.
 func TestACrampAtARepetitionsMaximumKeepsTheWeight(t *testing.T) {
 	in := quiet()
 	in.Current.Exercise, in.Current.Dose = "heavy_slow", body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 8}
@@ -73,6 +77,7 @@ func TestACrampAtARepetitionsMaximumKeepsTheWeight(t *testing.T) {
 	assert.Equal(t, "4 × 4 with the weight of 8 RM", p.To.Dose.String())
 }
 
+// Two dumbbells of one weight are one step, and a weight the leg cannot be trusted with waits for a test.
 func TestDumbbellsOwned(t *testing.T) {
 	climb := func(kg ...float64) []string {
 		in := quiet()
@@ -98,6 +103,8 @@ func TestDumbbellsOwned(t *testing.T) {
 	assert.NotContains(t, climb(4, 4, 6), "no end")
 }
 
+// No step up grows the work of one exercise by more than half, small doses apart: up to ten repetitions, 20 s,
+// 20 contacts or paces, 60 s of release a session, a step may add one set or five units.
 func TestPropertyNoStepUpIsTooBig(t *testing.T) {
 	steps, small := 0, 0
 	for _, rail := range catalog.Shipped.Rails {
@@ -322,4 +329,91 @@ func TestLessOfARepetitionsMaximum(t *testing.T) {
 	d, ok = f.less(x, body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 6})
 	assert.True(t, ok)
 	assert.Equal(t, body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 6}, d, "a set less")
+}
+
+// Most protective is, in this order: lower level, less bouncing, nothing below level or on bent-back toes, fewer
+// seconds under load times the load, fewer sets.
+func TestWhatIsHarder(t *testing.T) {
+	type dosed struct {
+		exercise string
+		dose     body.Dose
+	}
+	in := quiet()
+	f := facing(in)
+	hold := func(s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: 2, Seconds: s} }
+	loaded := dose(2, 8)
+	loaded.LoadKg = 4
+	twice := dose(2, 8)
+	twice.PerDay = 2
+	paused := dose(2, 8)
+	paused.Seconds = 2
+	for _, c := range []struct{ harder, than dosed }{
+		{dosed{"one_floor", dose(1, 3)}, dosed{"two_step", dose(3, 12)}},   // level
+		{dosed{"two_step", dose(2, 8)}, dosed{"two_floor", dose(3, 12)}},   // below level
+		{dosed{"one_floor", dose(2, 9)}, dosed{"one_floor", dose(2, 8)}},   // seconds
+		{dosed{"one_dumbbell", loaded}, dosed{"one_dumbbell", dose(2, 8)}}, // load
+		{dosed{"one_floor", twice}, dosed{"one_floor", dose(3, 10)}},       // times a day
+		{dosed{"two_pause", paused}, dosed{"two_pause", dose(2, 8)}},       // held longer
+		{dosed{"one_floor", dose(4, 6)}, dosed{"one_floor", dose(3, 8)}},   // sets, all else the same
+	} {
+		a, ok := f.rail.Exercise(c.harder.exercise)
+		assert.True(t, ok)
+		b, _ := f.rail.Exercise(c.than.exercise)
+		assert.True(t, f.in.harder(a, c.harder.dose, b, c.than.dose), "%v than %v", c.harder, c.than)
+		assert.False(t, f.in.harder(b, c.than.dose, a, c.harder.dose), "%v than %v", c.than, c.harder)
+	}
+	in.Current.Rail, in.Current.Exercise = "spring", "free_two"
+	f = facing(in)
+	free, _ := f.rail.Exercise("free_two")
+	one, _ := f.rail.Exercise("hands_one")
+	assert.True(t, f.in.harder(free, hold(1), one, hold(120)), "free bouncing is harder than with the hands, at one level")
+}
+
+// The last clean dose of an exercise: whole, no fault, pain 2 or less, no cramp, the next morning not above usual; and
+// no more than was done of it since.
+func TestTheLastCleanDose(t *testing.T) {
+	for name, c := range map[string]struct {
+		change func(l *Log, in *Input)
+		want   string
+	}{
+		"as it was":           {func(*Log, *Input) {}, "3 × 10"},
+		"pain 2":              {func(l *Log, _ *Input) { l.Pain = 2 }, "3 × 10"},
+		"pain 3":              {func(l *Log, _ *Input) { l.Pain = 3 }, ""},
+		"a fault":             {func(l *Log, _ *Input) { l.Faults = []string{"rushed"} }, ""},
+		"a cramp":             {func(l *Log, _ *Input) { l.CrampAt = 9 }, ""},
+		"not whole":           {func(l *Log, _ *Input) { l.Done = []int{10, 10, 9} }, ""},
+		"morning at usual":    {func(_ *Log, in *Input) { in.Mornings = append(in.Mornings, morningOn(-20, 1)) }, "3 × 10"},
+		"morning above usual": {func(_ *Log, in *Input) { in.Mornings = append(in.Mornings, morningOn(-20, 2)) }, ""},
+		"less of it since": {func(_ *Log, in *Input) {
+			was := in.Current
+			was.Exercise, was.Dose, was.From = "two_step", dose(2, 8), today.Add(-40)
+			l := logOn(was, -19)
+			l.Pain = 5
+			in.Logs = append(in.Logs, l)
+		}, "2 × 8"},
+		"less of it since, then more": {func(_ *Log, in *Input) {
+			was := in.Current
+			was.Exercise, was.From = "two_step", today.Add(-40)
+			for i, d := range []body.Dose{dose(2, 8), dose(3, 8)} {
+				was.Dose = d
+				l := logOn(was, -19+i)
+				l.Pain = 5
+				in.Logs = append(in.Logs, l)
+			}
+		}, "2 × 8"},
+	} {
+		in := quiet()
+		was := in.Current
+		was.Exercise, was.Dose, was.From = "two_step", dose(3, 10), today.Add(-40)
+		l := logOn(was, -21)
+		c.change(&l, &in)
+		in.Logs = append(in.Logs, l)
+		f := facing(in)
+		x, _ := f.rail.Exercise("two_step")
+		got, ok := f.clean(x)
+		assert.Equal(t, c.want != "", ok, name)
+		if ok {
+			assert.Equal(t, c.want, got.String(), name)
+		}
+	}
 }

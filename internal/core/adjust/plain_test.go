@@ -19,9 +19,9 @@ import (
 	"notchback/internal/core/stats"
 )
 
-// plain is the table of rules stated once more, for a row by itself, from the raw records and in figures: slow, and
-// nothing of it shared with the rules but the usual of a morning, the volume, the race and the permission, which have
-// tests of their own.
+// plain is the table of rules stated once more, for a row by itself, from the raw records and in figures. What it takes
+// from elsewhere has tests of its own: the usual of a morning, the volume, the race, the permission, the next dose up
+// and the dose a parked rail returns to.
 type plain struct {
 	in     Input
 	x      catalog.Exercise
@@ -736,11 +736,7 @@ func (p plain) earns() Verdict {
 	if waits {
 		return Pending
 	}
-	need := map[catalog.Class]int{}
-	for _, c := range []catalog.Class{catalog.Settle, catalog.Releasing, catalog.Range, catalog.Control, catalog.Isometric, p.x.Class} {
-		need[c] = p.in.House.Int("adjust.days." + string(c))
-	}
-	stands := need[p.x.Class]
+	stands := p.in.House.Int("adjust.days." + string(p.x.Class))
 	if p.in.Current.Cause == CauseCramp {
 		stands = 7
 	} else if len(p.x.StageDays) > 0 {

@@ -2,7 +2,6 @@ package build
 
 import (
 	"fmt"
-	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,7 +10,6 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
-	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 )
 
@@ -68,47 +66,6 @@ func Example() {
 	// Output: One-leg raises, floor, 2 × 4
 }
 
-// The placement table of the calf rail: < 5 two legs (fixed 3 × 10), 5–9 two legs off a step, never more
-// than were done on one; 10–14 one leg, 15–24 on the step, 25 and over the smallest dumbbell; 60 % of the
-// test, which takes 2 s a repetition, at 3 s.
-// No first dose is beyond 60 % of what was tested, in its own unit and time; what is too little for one
-// exercise begins with the easier one, and what is too little for all waits. Contacts are never made of
-// seconds.
-// A test that shows too little keeps what is in force parked until it is taken again.
-// Where either side would begin with work of both legs, the weaker side decides for both: the stronger
-// side's toe lifts on two feet would train the weaker foot as well.
-// A toe entered as shorter than it was lifted has no angle: that is untested, not range to spare.
-// Calm belongs to a leg: a sore Achilles gets two-legged raises on the floor and two-legged holds, nothing
-// below level and nothing on one leg; the other leg goes on.
-func TestCalmIsTheLegs(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{20, 20}, [2]float64{12, 12}))
-	in.Profile.Symptoms = []body.Symptom{{Region: body.Achilles, Side: body.Left, Baseline: 4, Worst: 6}}
-	p := Make(in)
-	assert.Equal(t, Calm, p.Phase)
-	calf := plan(t, p, "calf_straight")
-	require.Len(t, calf.Prescriptions, 2)
-	assert.Contains(t, []string{"two_floor", "two_pause"}, calf.Prescriptions[0].Exercise, "left, in Calm")
-	assert.Equal(t, calf.Prescriptions[0].Exercise, calf.Prescriptions[1].Exercise, "the weaker side decides a two-legged exercise")
-	for _, r := range p.Rails {
-		rail, _ := catalog.Shipped.Find(r.Rail)
-		for _, pr := range r.Prescriptions {
-			x, _ := rail.Exercise(pr.Exercise)
-			if slices.Contains(x.Legs(pr.Side), body.Left) {
-				assert.False(t, x.Level >= 3 || x.Impact.Beyond(body.NoImpact) || x.Edge && x.Class != catalog.Range, "%s, %s", x.Name, pr.Side)
-			}
-		}
-	}
-	assert.Equal(t, "hold_two", plan(t, p, "forefoot_hold").Prescriptions[0].Exercise, "isometric holds are permitted")
-	for i := range 6 { // six of seven mornings at 2: Calm is over
-		in.Mornings = append(in.Mornings, Morning{On: today.Add(-i), Region: body.Achilles, Side: body.Left, Pain: 2})
-	}
-	p = Make(in)
-	assert.Equal(t, Wake, p.Phase, "toes, arch and balance were never tested")
-	assert.Equal(t, "one_floor", plan(t, p, "calf_straight").Prescriptions[0].Exercise)
-	in.Mornings[3].Pain = 3
-	assert.Equal(t, Calm, Make(in).Phase, "one morning at 3 keeps Calm")
-}
-
 // A sore heel under each approach, in Calm and after it.
 func TestTheSoreHeelFollowsItsApproach(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{20, 20}, [2]float64{12, 12}))
@@ -132,88 +89,6 @@ func TestTheSoreHeelFollowsItsApproach(t *testing.T) {
 	in.Profile.Symptoms[0].Baseline = 2
 	assert.Equal(t, "toe_calf", chosen("settle")[0], "settled: now it is strengthened")
 	assert.Contains(t, chosen("release"), "calf_straight")
-}
-
-func TestPhasesEndByCriteria(t *testing.T) {
-	at := func(change func(*Input)) Programme {
-		in := input(trials([2]float64{12, 12}, [2]float64{40, 40}, [2]float64{20, 22}))
-		for i := range in.Trials {
-			if in.Trials[i].Measure == "toe.active_height" {
-				in.Trials[i].Value = 38
-			}
-		}
-		change(&in)
-		return Make(in)
-	}
-	give := func(in *Input, measure string, left, right float64) {
-		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure })
-		in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: body.Left, Value: left, Parts: []float64{left, 1}, On: today}, screen.Trial{Measure: measure, Side: body.Right, Value: right, Parts: []float64{right, 1}, On: today})
-	}
-	whole := at
-	at = func(change func(*Input)) Programme {
-		return whole(func(in *Input) {
-			give(in, "toes.big_alone", 2, 2)
-			give(in, "foot.short", 2, 2)
-			give(in, "balance.open", 31, 31)
-			change(in)
-		})
-	}
-	assert.Equal(t, Load, at(func(*Input) {}).Phase, "20 and 22 raises, the weaker at 91 %")
-	assert.Equal(t, Build, at(func(in *Input) { in.House = house.Rules{Changed: map[string]float64{"build.sides": 95}} }).Phase)
-	assert.Equal(t, Wake, at(func(in *Input) { give(in, "foot.short", 1, 3) }).Phase)
-	assert.Equal(t, Wake, at(func(in *Input) { give(in, "balance.open", 29, 45) }).Phase, "under 60 years: 30 s")
-	short := func(in *Input) { give(in, "ankle.knee_to_wall", 5, 12) }
-	assert.Equal(t, Build, at(short).Phase, "one ankle is short")
-	for id, phase := range map[string]Phase{"ankle.knee_to_wall": Load, "toe.passive_angle": Build} {
-		assert.Equal(t, phase, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Left: {id}} }).Phase, "%s the same at two retests", id)
-	}
-	assert.Equal(t, Build, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Right: {"ankle.knee_to_wall"}} }).Phase, "the other side's")
-	old := func(in *Input) { in.Profile.BirthDate = "1950-01-01"; give(in, "balance.open", 13, 14) }
-	assert.Equal(t, Load, at(old).Phase, "from 70 years: 12 s")
-	flat := at(func(in *Input) {
-		give(in, "foot.short", 0, 3)
-		in.Profile.Structural = []body.Structural{{Measure: "foot.short", Side: body.Left, Word: "flat since birth"}}
-	})
-	assert.Equal(t, Load, flat.Phase, "a structural finding is waived")
-	for _, r := range flat.Rails {
-		for _, p := range r.Prescriptions {
-			x, _ := func() (catalog.Exercise, bool) { c, _ := catalog.Shipped.Find(p.Rail); return c.Exercise(p.Exercise) }()
-			for _, n := range x.First {
-				assert.False(t, n.Measure == "foot.short" && p.Side == body.Left, "%s depends on it", x.Name)
-			}
-		}
-	}
-	strong := at(func(in *Input) {
-		give(in, "calf.rm", 140, 140)
-		give(in, "foot.short", 3, 3)
-	})
-	assert.Equal(t, Bounce, strong.Phase, "strength target met and the gate open: %v", strong.Next)
-	weak := at(func(in *Input) {
-		give(in, "calf.rm", 140, 140)
-		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "balance.open" })
-	})
-	assert.Equal(t, Wake, weak.Phase, "balance was not tested")
-
-	// What was never tested is not met.
-	for measure, phase := range map[string]Phase{"toes.big_alone": Wake, "foot.short": Wake, "balance.open": Wake, "ankle.knee_to_wall": Build, "toe.passive_height": Build, "calf.raises_straight": Build} {
-		for _, side := range body.Sides {
-			got := at(func(in *Input) {
-				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure && tr.Side == side })
-			})
-			assert.Equal(t, phase, got.Phase, "%s, %s, never tested", measure, side)
-		}
-	}
-	// "At least 20" on both sides proves no ratio; at least 25 proves the reference.
-	for n, phase := range map[float64]Phase{20: Build, 25: Load} {
-		got := at(func(in *Input) {
-			for i := range in.Trials {
-				if in.Trials[i].Measure == "calf.raises_straight" {
-					in.Trials[i].Value, in.Trials[i].Stop = n, screen.StopCeiling
-				}
-			}
-		})
-		assert.Equal(t, phase, got.Phase, "at least %g", n)
-	}
 }
 
 // The sorest place is answered first, and every sore place counts.
@@ -248,56 +123,6 @@ func TestHeavyLoadsWaitForTheirPhase(t *testing.T) {
 	r := plan(t, Make(in), "calf_straight")
 	assert.NotEqual(t, "heavy_slow", r.Prescriptions[0].Exercise)
 	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, heavy loads wait until the references are met")
-}
-
-// What the coach sets by hand is checked, explained, and kept when building again, while moves since
-// then stand.
-func TestNotchesSetByHand(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	set := func(d body.Dose) RailPlan {
-		in.Choices = Choices{Notches: []PinnedNotch{{"calf_straight", body.Left, "one_floor", d}}, Why: map[string]string{"calf_straight": "sore last week"}}
-		return plan(t, Make(in), "calf_straight")
-	}
-	reps := func(sets, reps int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps} }
-	r := set(reps(2, 8))
-	assert.True(t, r.ByHand)
-	assert.Equal(t, "One-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
-	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "the other side keeps its own")
-	assert.Equal(t, "set by the coach", r.Placed[0].Says)
-	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "the tests would start at One-leg raises off a step, 2 × 8")
-	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "sore last week")
-	for d, no := range map[body.Dose]string{
-		reps(4, 12):                             "more than its highest dose",
-		reps(3, 30):                             "more than its highest dose",
-		reps(0, 8):                              "at least one set",
-		{Kind: body.Hold, Sets: 1, Seconds: 30}: "counted another way",
-		{Kind: body.Repetitions, Sets: 2, Reps: 8, LoadKg: 4}:  "not owned",
-		{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 5}: "its rhythm is",
-		{Kind: body.Repetitions, Sets: 2, Reps: 8, PerDay: 3}:  "its rhythm is",
-	} {
-		r := set(d)
-		assert.Equal(t, "one_step", r.Prescriptions[0].Exercise, "%v", d)
-		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, ", "%v", d)
-		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), no, "%v", d)
-	}
-	// Built; since then the rail moved up to 3 × 8.
-	r = set(reps(2, 8))
-	in.Current = slices.Clone(r.Prescriptions)
-	in.Current[0].Dose = reps(3, 8)
-	in.Before, in.Built = in.Choices, today
-	again := plan(t, Make(in), "calf_straight")
-	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text(), "the move since stands")
-	assert.True(t, again.ByHand)
-	in.Built = today.Add(-9) // and a newer test does not place a pinned side anew
-	again = plan(t, Make(in), "calf_straight")
-	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text())
-}
-
-func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Choices.Notches = []PinnedNotch{{"calf_straight", body.Left, "two_step", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}}}
-	r := plan(t, Make(in), "calf_straight")
-	assert.Equal(t, r.Prescriptions[0].Text(), r.Prescriptions[1].Text())
 }
 
 func TestAnExcludedExerciseIsGivenToNobody(t *testing.T) {
@@ -450,11 +275,6 @@ func TestApproachesShapeTheProgramme(t *testing.T) {
 	assert.True(t, plan(t, Make(in), "balance").Chosen, "an ankle was sprained before: %v", plan(t, Make(in), "balance").Why)
 }
 
-// firstDoses states again, per exercise, the test its first dose rests on, the seconds a unit of it takes
-// and those of the test's.
-// overCeiling states the calf ceiling again: two rails, both lowering rails being one, 16 sets at level 3 and
-// above a week; a published programme alone.
-// bothFromOne are exercises of both legs that a one-leg test bounds.
 // Nobody is stuck: under every option of every approach what is chosen finds its sessions, and a runner who fails
 // every test but feeling and skin still has foot work to do at home.
 func TestEveryoneHasSomethingToDo(t *testing.T) {
@@ -502,43 +322,6 @@ func TestEveryoneHasSomethingToDo(t *testing.T) {
 	assert.Positive(t, foot, "foot work at home, whatever failed")
 }
 
-// Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
-// above what its own test allows, no dose exceeds
-// its exercise or the kit, and nothing locked, barred or not permitted is ever chosen.
-// Under an open stop nothing new begins, on either leg; what was in force keeps its place: parked on the
-// locked leg, waiting on the other. Building again once it is cleared does not open what was parked.
-func TestNothingBeginsUnderAStop(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	in.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
-	for _, r := range Make(in).Rails {
-		assert.Empty(t, r.Prescriptions, r.Rail)
-	}
-	for _, s := range body.Sides {
-		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-20)})
-	}
-	in.Built = today.Add(-30)
-	r := plan(t, Make(in), "calf_straight")
-	require.Len(t, r.Prescriptions, 2)
-	assert.True(t, r.Prescriptions[0].Parked, "left, locked")
-	assert.False(t, r.Prescriptions[1].Parked, "right waits with its dose")
-	assert.Equal(t, "3 × 8", r.Prescriptions[1].Dose.String())
-
-	for i := range r.Prescriptions {
-		r.Prescriptions[i].Rail = "calf_straight"
-	}
-	in.Current, in.Built = r.Prescriptions, today
-	four := 4
-	free, all := body.FreeHops, true
-	in.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: today, Opens: &refer.Opening{Level: &four, Impact: &free, Edge: &all, Maximal: &all, Run: "all"}}}
-	r = plan(t, Make(in), "calf_straight")
-	assert.True(t, r.Prescriptions[0].Parked, "building again never unparks")
-	assert.Equal(t, "3 × 8", r.Prescriptions[0].Dose.String())
-
-	in.Stops[0].Clearances, in.Current[0].Cause, in.Current[0].From = nil, catalog.CauseMissed, today.Add(-12)
-	r = plan(t, Make(in), "calf_straight")
-	assert.Equal(t, [2]string{catalog.CauseMissed, string(today.Add(-12))}, [2]string{r.Prescriptions[0].Cause, string(r.Prescriptions[0].From)}, "parked already: why and since when stay")
-}
-
 func TestUnder18NeedsConsentAndNoHeavyLoad(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{22, 22}))
 	in.Profile.BirthDate = "2010-01-01"
@@ -573,105 +356,6 @@ func TestTheCoachsChoiceOfRails(t *testing.T) {
 	for _, pr := range plan(t, Make(in), "calf_straight").Prescriptions {
 		assert.Contains(t, []string{"two_floor", "two_pause"}, pr.Exercise, "nothing on one leg or below level during Calm, whoever asks")
 	}
-}
-
-// Without a newer test the doses in force stay; with one they follow it, but a parked rail stays
-// parked, never above where it was.
-func TestBuildingAgain(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	low := catalog.Prescription{ID: "p", Rail: "calf_straight", Side: body.Left, Exercise: "two_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}, From: today.Add(-9)}
-	in.Current = []catalog.Prescription{low}
-	r := plan(t, Make(in), "calf_straight")
-	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
-	assert.Equal(t, today.Add(-9), r.Prescriptions[0].From, "the days at this dose go on counting")
-	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "a side without a dose is placed")
-	in.Built = today
-	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "tested, but not since it was built")
-	in.Built = today.Add(-9)
-	for i := range in.Trials {
-		if in.Trials[i].Measure == "calf.raises_straight" {
-			in.Trials[i].On = today.Add(-20)
-		}
-	}
-	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "another rail's retest moves no dose of this one")
-	for i := range in.Trials {
-		in.Trials[i].On = today
-	}
-	assert.Equal(t, "one_step", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise)
-	in.Current[0].Parked = true
-	p := plan(t, Make(in), "calf_straight").Prescriptions[0]
-	assert.True(t, p.Parked)
-	assert.Equal(t, "two_floor", p.Exercise)
-
-	// Left out and brought back it keeps its state, parked or not; parked it keeps its days too.
-	in.Built, in.Choices.Also = today, []string{"calf_straight"}
-	for _, parked := range []bool{false, true} {
-		low.Parked = parked
-		other := low
-		other.Side = body.Right
-		in.Current, in.Rested = nil, []catalog.Prescription{low, other}
-		made := Make(in)
-		for _, p := range plan(t, made, "calf_straight").Prescriptions {
-			assert.Equal(t, parked, p.Parked)
-			assert.Equal(t, [2]string{"two_floor", "2 × 8"}, [2]string{p.Exercise, p.Dose.String()})
-			assert.Equal(t, today.Add(-9), p.From)
-		}
-		assert.Positive(t, bitsOf(made.Week, "calf_straight"), "parked %v", parked)
-	}
-}
-
-// A rail that waits for a test is placed by it, never above where it was: on a lower notch, below the first one, and
-// for work of both legs after a sign of either.
-func TestParkedUntilTestedAgain(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Built, in.Choices.Also = today.Add(-40), []string{"spring", "walks"}
-	for _, s := range body.Sides {
-		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today}, screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
-	}
-	placed := func(rail, exercise, cause string, d body.Dose) []string {
-		in.Current = nil
-		for _, s := range body.Sides {
-			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-20), Parked: true, Cause: cause})
-		}
-		out := []string{}
-		for _, p := range plan(t, Make(in), rail).Prescriptions {
-			out = append(out, p.Text())
-			assert.Equal(t, !p.Parked, p.Cause == catalog.CausePlaced, p.Text())
-		}
-		return out
-	}
-	raises := func(sets, n int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: n} }
-	contacts := func(n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: 2, Reps: n} }
-	for _, c := range []struct {
-		rail, exercise, cause string
-		dose                  body.Dose
-		want                  string
-	}{
-		{"calf_straight", "one_step", catalog.CauseMissed, raises(3, 12), "One-leg raises off a step, 2 × 8"},
-		{"calf_straight", "two_floor", catalog.CauseRetest, raises(2, 8), "Two-leg raises, floor, 2 × 8"},
-		{"calf_straight", "two_floor", "parked", raises(2, 8), "parked"},
-		{"walks", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "On the forefoot: straight, toes out, toes in, 3 × 10 paces"},
-		{"walks", "walk_heels", "parked", body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "parked"},
-		{"spring", "heel_bounce", catalog.CauseMissed, contacts(10), "Heel bounces, forefoot stays, 2 × 5 contacts"},
-	} {
-		assert.Equal(t, []string{c.want, c.want}, placed(c.rail, c.exercise, c.cause, c.dose), "%s %s", c.exercise, c.cause)
-	}
-	whole := in.Trials
-	in.Trials = slices.Clone(whole)
-	for i := range in.Trials {
-		if in.Trials[i].Measure == "calf.raises_straight" {
-			in.Trials[i].Skipped = "no time"
-		}
-	}
-	assert.Contains(t, placed("calf_straight", "two_floor", catalog.CauseMissed, raises(2, 8)), "parked", "a test that was skipped is none")
-	in.Trials = whole
-	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
-		four, free := 4, body.FreeHops
-		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
-	}()}}}}
-	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
-	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-21)
-	assert.Contains(t, placed("calf_straight", "two_floor", "parked", raises(2, 8)), "parked", "a sign that was over before it was parked")
 }
 
 func TestUsualMorning(t *testing.T) {

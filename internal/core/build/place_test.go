@@ -17,6 +17,9 @@ import (
 	"notchback/internal/core/screen"
 )
 
+// The placement table of the calf rail: < 5 two legs (fixed 3 × 10), 5–9 two legs off a step, never more
+// than were done on one; 10–14 one leg, 15–24 on the step, 25 and over the smallest dumbbell; 60 % of the
+// test, which takes 2 s a repetition, at 3 s.
 func TestPlaceCalf(t *testing.T) {
 	calf, _ := catalog.Shipped.Find("calf_straight")
 	for _, c := range []struct {
@@ -36,6 +39,9 @@ func TestPlaceCalf(t *testing.T) {
 	}
 }
 
+// No first dose is beyond 60 % of what was tested, in its own unit and time; what is too little for one
+// exercise begins with the easier one, and what is too little for all waits. Contacts are never made of
+// seconds.
 func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 	for _, c := range []struct {
 		rail, want string
@@ -78,6 +84,7 @@ func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(), "24 kg is more than a tenth of what was tested")
 }
 
+// A test that shows too little keeps what is in force parked until it is taken again.
 func TestATestTooShortToTrainBy(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
 	in.Choices.Also = []string{"balance"}
@@ -97,6 +104,8 @@ func TestATestTooShortToTrainBy(t *testing.T) {
 	assert.Contains(t, got.Locked[0].Says, "too little to train by")
 }
 
+// Where either side would begin with work of both legs, the weaker side decides for both: the stronger
+// side's toe lifts on two feet would train the weaker foot as well.
 func TestAStrongerSideDoesNotTrainTheWeakerOne(t *testing.T) {
 	in := input(nil)
 	for i, side := range body.Sides {
@@ -111,6 +120,7 @@ func TestAStrongerSideDoesNotTrainTheWeakerOne(t *testing.T) {
 	assert.Equal(t, got.Prescriptions[0].Dose, got.Prescriptions[1].Dose)
 }
 
+// A toe entered as shorter than it was lifted has no angle: that is untested, not range to spare.
 func TestAToeShorterThanItsLiftStartsLowest(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
 	in.Profile.BigToeMm = 30
@@ -142,6 +152,8 @@ func TestTheWeakerSideDecidesATwoLegExerciseAndGetsTheExtraSet(t *testing.T) {
 	assert.Equal(t, 0, plan(t, Make(in), "ankle_bend").Prescriptions[0].Dose.Extra, "not while it hurts more than 2")
 }
 
+// firstDoses states again, per exercise, the test its first dose rests on, the seconds a unit of it takes
+// and those of the test's.
 var firstDoses = map[string]struct {
 	test            string
 	seconds, tested float64
@@ -152,6 +164,8 @@ var firstDoses = map[string]struct {
 	"balance_open": {"balance.open", 1, 1}, "balance_lean": {"balance.open", 1, 1}, "balance_closed": {"balance.closed", 1, 1},
 }
 
+// overCeiling states the calf ceiling again: two rails, both lowering rails being one, 16 sets at level 3 and
+// above a week; a published programme alone.
 func overCeiling(p Programme) string {
 	counted := map[string]string{"calf_straight": "s", "calf_bent": "b", "toe_calf": "t", "forefoot_hold": "f", "eccentric_straight": "e", "eccentric_bent": "e"}
 	rails, sets := map[string]bool{}, 0
@@ -177,8 +191,12 @@ func overCeiling(p Programme) string {
 	return ""
 }
 
+// bothFromOne are exercises of both legs that a one-leg test bounds.
 var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "seated_raise": "calf.raises_bent"}
 
+// Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
+// above what its own test allows, no dose exceeds
+// its exercise or the kit, and nothing locked, barred or not permitted is ever chosen.
 func TestPropertyPlacement(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := anyRunner(t)

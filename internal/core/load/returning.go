@@ -164,7 +164,8 @@ func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bo
 // growing is the most of a week, so many weeks after one of the given minutes: each at the dial's ratio over the
 // mean of the two before. Never less than the last step's half hour.
 func growing(first, weeks int, h house.Rules) int {
-	last, now := max(first, int(Steps[len(Steps)-1].Run)), max(first, int(Steps[len(Steps)-1].Run))
+	now := max(first, int(Steps[len(Steps)-1].Run))
+	last := now
 	for range weeks {
 		last, now = now, int(h.Get("load.week.ratio")*float64(last+now)/2)
 	}

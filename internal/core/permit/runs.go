@@ -67,11 +67,9 @@ func (f Facts) RunOn(on body.Date) (words string, fixed *body.FixedRun) {
 		if most > 0 {
 			says += fmt.Sprintf("; at most %d min a week for now", most)
 		}
-		if fixed == nil {
-			words, fixed = says, &r
-		}
+		return says, &r
 	}
-	return words, fixed
+	return "", nil
 }
 
 // rationed are the minutes of the fixed runs for now: halved where something halves them, then brought down

@@ -111,7 +111,6 @@ function Side({
       await queries.invalidateQueries();
     });
   const moves = view.toText !== view.text;
-  const asks = p.verdict !== "pending" && (p.verdict !== "hold" || !proposals.every((x) => x.clean));
   const barred = p.may.kind === "not_now" || p.may.kind === "never";
   return (
     <div className={`border bg-panel p-4 ${barred ? "border-dashed border-line" : "border-line"}`}>
@@ -154,12 +153,12 @@ function Side({
         ))}
       </ul>
       <div className="mt-3 flex flex-wrap gap-2">
-        {asks && (
+        {view.asks && (
           <Button kind={moves ? "main" : "plain"} disabled={deed.busy} onClick={() => decide(p.verdict, "")}>
             Accept
           </Button>
         )}
-        {p.verdict === "hold" && !asks && <p className="py-2.5 text-quiet">Held by itself: nothing to accept.</p>}
+        {p.verdict === "hold" && !view.asks && <p className="py-2.5 text-quiet">Held by itself: nothing to accept.</p>}
         <Button kind="quiet" onClick={() => setOther(!other)}>
           Decide otherwise
         </Button>

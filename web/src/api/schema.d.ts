@@ -3634,6 +3634,8 @@ export interface components {
             side: "left" | "right" | "both";
         };
         SideView: {
+            /** @description whether its proposal wants an answer of the coach */
+            asks: boolean;
             /**
              * Format: int64
              * @description index of its notch

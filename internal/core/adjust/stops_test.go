@@ -1,0 +1,91 @@
+package adjust
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
+)
+
+// A sign that came and was cleared before the dose of the same day was set leaves that dose alone; one
+// that was cleared after it takes two notches.
+func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
+	set := time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)
+	for _, after := range []bool{false, true} {
+		in := whole(quiet())
+		in.Current.Set = set
+		at := set.Add(-time.Hour)
+		if after {
+			at = set.Add(time.Hour)
+		}
+		level := 4
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: in.Current.Side, On: in.Current.From, Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
+		_, through := cleared(gather(&in))
+		assert.Equal(t, after, through)
+	}
+}
+
+// Whatever day the park was accepted on, a rail that stood through a sign of bone comes back by a new test
+// alone; a sign of the swelling kind lets seven quiet days bring it back.
+func TestAfterAGraveSignOnlyATestBringsARailBack(t *testing.T) {
+	level := 4
+	for _, c := range []struct {
+		name                     string
+		recorded, cleared, moved int // days before today; moved: the park was accepted
+		rule                     string
+	}{
+		{"accepted at once", -12, -10, -12, "adjust.warning-sign"},
+		{"accepted three days later", -14, -10, -11, "adjust.warning-sign"},
+		{"accepted after the clearance", -12, -10, -9, "adjust.cleared"},
+		{"all on one day", -10, -10, -10, "adjust.cleared"},
+	} {
+		for sign, grave := range map[string]bool{"bone": true, "swelling": false} {
+			in := quiet()
+			in.Current.From = today.Add(-30)
+			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.Heel, Side: body.Left, On: today.Add(c.recorded), Recorded: today.Add(c.recorded), Seq: 1,
+				Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(c.cleared), Opens: &refer.Opening{Level: &level}}}}}
+			then := whole(in)
+			then.Today = today.Add(c.moved)
+			park := gather(&then).apply(Fired{Verdict: Park, Reason: body.Reason{Rule: c.rule}})
+			in.Current, in.Logs, in.Mornings = park, nil, nil
+			for d := -8; d <= 0; d++ {
+				in.Mornings = append(in.Mornings, morningOn(d, 1))
+			}
+			in.Moves = []Move{{On: park.From, Verdict: Park, Side: body.Left, Rule: c.rule}}
+			p := proposed(in)
+			if grave {
+				assert.Equal(t, Park, p.Verdict, "%s, %s: %s", sign, c.name, p.Fired[0].Reason.Says)
+			} else if c.rule == "adjust.warning-sign" {
+				assert.Equal(t, Return, p.Verdict, "%s, %s", sign, c.name)
+			}
+		}
+	}
+}
+
+// A dose set while the sign was open stood through it all the same.
+func TestADoseSetUnderAnOpenSignStoodThroughIt(t *testing.T) {
+	level := 4
+	in := quiet()
+	in.Current.From = today.Add(-4)
+	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-6), Seq: 1,
+		Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-1), Opens: &refer.Opening{Level: &level}}}}}
+	_, through := cleared(facing(in))
+	assert.True(t, through)
+}
+
+// A mistake brings back what it parked, and nothing that was parked for another reason.
+func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
+	for _, rule := range []string{"adjust.warning-sign", "adjust.pain"} {
+		in := quiet()
+		in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-3), nil
+		in.Moves = []Move{{On: today.Add(-3), Verdict: Park, Side: body.Left, Rule: rule}}
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-3), Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}}}
+		_, back := returns(facing(in))
+		assert.Equal(t, rule == "adjust.warning-sign", back, rule)
+	}
+}

@@ -1,0 +1,198 @@
+package build
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+)
+
+// What the coach sets by hand is checked, explained, and kept when building again, while moves since
+// then stand.
+func TestNotchesSetByHand(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	set := func(d body.Dose) RailPlan {
+		in.Choices = Choices{Notches: []PinnedNotch{{"calf_straight", body.Left, "one_floor", d}}, Why: map[string]string{"calf_straight": "sore last week"}}
+		return plan(t, Make(in), "calf_straight")
+	}
+	reps := func(sets, reps int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps} }
+	r := set(reps(2, 8))
+	assert.True(t, r.ByHand)
+	assert.Equal(t, "One-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
+	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "the other side keeps its own")
+	assert.Equal(t, "set by the coach", r.Placed[0].Says)
+	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "the tests would start at One-leg raises off a step, 2 × 8")
+	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "sore last week")
+	for d, no := range map[body.Dose]string{
+		reps(4, 12):                             "more than its highest dose",
+		reps(3, 30):                             "more than its highest dose",
+		reps(0, 8):                              "at least one set",
+		{Kind: body.Hold, Sets: 1, Seconds: 30}: "counted another way",
+		{Kind: body.Repetitions, Sets: 2, Reps: 8, LoadKg: 4}:  "not owned",
+		{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 5}: "its rhythm is",
+		{Kind: body.Repetitions, Sets: 2, Reps: 8, PerDay: 3}:  "its rhythm is",
+	} {
+		r := set(d)
+		assert.Equal(t, "one_step", r.Prescriptions[0].Exercise, "%v", d)
+		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, ", "%v", d)
+		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), no, "%v", d)
+	}
+	// Built; since then the rail moved up to 3 × 8.
+	r = set(reps(2, 8))
+	in.Current = slices.Clone(r.Prescriptions)
+	in.Current[0].Dose = reps(3, 8)
+	in.Before, in.Built = in.Choices, today
+	again := plan(t, Make(in), "calf_straight")
+	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text(), "the move since stands")
+	assert.True(t, again.ByHand)
+	in.Built = today.Add(-9) // and a newer test does not place a pinned side anew
+	again = plan(t, Make(in), "calf_straight")
+	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text())
+}
+
+func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	in.Choices.Notches = []PinnedNotch{{"calf_straight", body.Left, "two_step", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}}}
+	r := plan(t, Make(in), "calf_straight")
+	assert.Equal(t, r.Prescriptions[0].Text(), r.Prescriptions[1].Text())
+}
+
+// Under an open stop nothing new begins, on either leg; what was in force keeps its place: parked on the
+// locked leg, waiting on the other. Building again once it is cleared does not open what was parked.
+func TestNothingBeginsUnderAStop(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
+	in.Stops = []refer.Stop{{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today}}
+	for _, r := range Make(in).Rails {
+		assert.Empty(t, r.Prescriptions, r.Rail)
+	}
+	for _, s := range body.Sides {
+		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-20)})
+	}
+	in.Built = today.Add(-30)
+	r := plan(t, Make(in), "calf_straight")
+	require.Len(t, r.Prescriptions, 2)
+	assert.True(t, r.Prescriptions[0].Parked, "left, locked")
+	assert.False(t, r.Prescriptions[1].Parked, "right waits with its dose")
+	assert.Equal(t, "3 × 8", r.Prescriptions[1].Dose.String())
+
+	for i := range r.Prescriptions {
+		r.Prescriptions[i].Rail = "calf_straight"
+	}
+	in.Current, in.Built = r.Prescriptions, today
+	four := 4
+	free, all := body.FreeHops, true
+	in.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: today, Opens: &refer.Opening{Level: &four, Impact: &free, Edge: &all, Maximal: &all, Run: "all"}}}
+	r = plan(t, Make(in), "calf_straight")
+	assert.True(t, r.Prescriptions[0].Parked, "building again never unparks")
+	assert.Equal(t, "3 × 8", r.Prescriptions[0].Dose.String())
+
+	in.Stops[0].Clearances, in.Current[0].Cause, in.Current[0].From = nil, catalog.CauseMissed, today.Add(-12)
+	r = plan(t, Make(in), "calf_straight")
+	assert.Equal(t, [2]string{catalog.CauseMissed, string(today.Add(-12))}, [2]string{r.Prescriptions[0].Cause, string(r.Prescriptions[0].From)}, "parked already: why and since when stay")
+}
+
+// Without a newer test the doses in force stay; with one they follow it, but a parked rail stays
+// parked, never above where it was.
+func TestBuildingAgain(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	low := catalog.Prescription{ID: "p", Rail: "calf_straight", Side: body.Left, Exercise: "two_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}, From: today.Add(-9)}
+	in.Current = []catalog.Prescription{low}
+	r := plan(t, Make(in), "calf_straight")
+	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
+	assert.Equal(t, today.Add(-9), r.Prescriptions[0].From, "the days at this dose go on counting")
+	assert.Equal(t, "one_step", r.Prescriptions[1].Exercise, "a side without a dose is placed")
+	in.Built = today
+	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "tested, but not since it was built")
+	in.Built = today.Add(-9)
+	for i := range in.Trials {
+		if in.Trials[i].Measure == "calf.raises_straight" {
+			in.Trials[i].On = today.Add(-20)
+		}
+	}
+	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "another rail's retest moves no dose of this one")
+	for i := range in.Trials {
+		in.Trials[i].On = today
+	}
+	assert.Equal(t, "one_step", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise)
+	in.Current[0].Parked = true
+	p := plan(t, Make(in), "calf_straight").Prescriptions[0]
+	assert.True(t, p.Parked)
+	assert.Equal(t, "two_floor", p.Exercise)
+
+	// Left out and brought back it keeps its state, parked or not; parked it keeps its days too.
+	in.Built, in.Choices.Also = today, []string{"calf_straight"}
+	for _, parked := range []bool{false, true} {
+		low.Parked = parked
+		other := low
+		other.Side = body.Right
+		in.Current, in.Rested = nil, []catalog.Prescription{low, other}
+		made := Make(in)
+		for _, p := range plan(t, made, "calf_straight").Prescriptions {
+			assert.Equal(t, parked, p.Parked)
+			assert.Equal(t, [2]string{"two_floor", "2 × 8"}, [2]string{p.Exercise, p.Dose.String()})
+			assert.Equal(t, today.Add(-9), p.From)
+		}
+		assert.Positive(t, bitsOf(made.Week, "calf_straight"), "parked %v", parked)
+	}
+}
+
+// A rail that waits for a test is placed by it, never above where it was: on a lower notch, below the first one, and
+// for work of both legs after a sign of either.
+func TestParkedUntilTestedAgain(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	in.Built, in.Choices.Also = today.Add(-40), []string{"spring", "walks"}
+	for _, s := range body.Sides {
+		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today}, screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
+	}
+	placed := func(rail, exercise, cause string, d body.Dose) []string {
+		in.Current = nil
+		for _, s := range body.Sides {
+			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-20), Parked: true, Cause: cause})
+		}
+		out := []string{}
+		for _, p := range plan(t, Make(in), rail).Prescriptions {
+			out = append(out, p.Text())
+			assert.Equal(t, !p.Parked, p.Cause == catalog.CausePlaced, p.Text())
+		}
+		return out
+	}
+	raises := func(sets, n int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: n} }
+	contacts := func(n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: 2, Reps: n} }
+	for _, c := range []struct {
+		rail, exercise, cause string
+		dose                  body.Dose
+		want                  string
+	}{
+		{"calf_straight", "one_step", catalog.CauseMissed, raises(3, 12), "One-leg raises off a step, 2 × 8"},
+		{"calf_straight", "two_floor", catalog.CauseRetest, raises(2, 8), "Two-leg raises, floor, 2 × 8"},
+		{"calf_straight", "two_floor", "parked", raises(2, 8), "parked"},
+		{"walks", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "On the forefoot: straight, toes out, toes in, 3 × 10 paces"},
+		{"walks", "walk_heels", "parked", body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "parked"},
+		{"spring", "heel_bounce", catalog.CauseMissed, contacts(10), "Heel bounces, forefoot stays, 2 × 5 contacts"},
+	} {
+		assert.Equal(t, []string{c.want, c.want}, placed(c.rail, c.exercise, c.cause, c.dose), "%s %s", c.exercise, c.cause)
+	}
+	whole := in.Trials
+	in.Trials = slices.Clone(whole)
+	for i := range in.Trials {
+		if in.Trials[i].Measure == "calf.raises_straight" {
+			in.Trials[i].Skipped = "no time"
+		}
+	}
+	assert.Contains(t, placed("calf_straight", "two_floor", catalog.CauseMissed, raises(2, 8)), "parked", "a test that was skipped is none")
+	in.Trials = whole
+	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
+		four, free := 4, body.FreeHops
+		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
+	}()}}}}
+	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
+	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-21)
+	assert.Contains(t, placed("calf_straight", "two_floor", "parked", raises(2, 8)), "parked", "a sign that was over before it was parked")
+}
