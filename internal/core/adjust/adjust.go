@@ -432,9 +432,11 @@ func (f *facts) apply(x Fired) catalog.Prescription {
 	case x.Verdict == Back:
 		// What hurt goes back in full, to the park if need be; what was missed or cleared as far as there are doses.
 		hurt := slices.Contains(forSymptoms, x.Reason.Rule)
-		for range x.Steps {
-			if next := f.back(to); !next.Parked || hurt || to.Dose == f.in.Current.Dose && to.Exercise == f.in.Current.Exercise {
-				to = next
+		for i := range x.Steps {
+			if hurt || i == 0 {
+				to = f.back(to)
+			} else if !to.Parked {
+				to = f.easier(to)
 			}
 		}
 	case x.Verdict == Return:
@@ -462,9 +464,7 @@ func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 	to.Parked = false
 	if !f.mistaken() {
 		for range 2 {
-			if next := f.back(to); !next.Parked {
-				to = next
-			}
+			to = f.easier(to)
 		}
 	}
 	x, _ := f.rail.Exercise(to.Exercise)

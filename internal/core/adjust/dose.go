@@ -224,6 +224,23 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
+// easier is one back for what did not hurt, as far as there are doses: where a back would park it is the nearest
+// earlier exercise that may be done and asks no more, at its lowest dose; without one the dose stays.
+func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
+	if next := f.back(p); !next.Parked {
+		return next
+	}
+	x, _ := f.rail.Exercise(p.Exercise)
+	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
+	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
+		if all := f.of(e); len(all) > 0 && f.limits.May(f.rail, e).May() && !f.in.harder(e, all[0], x, p.Dose) {
+			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
+			return p
+		}
+	}
+	return p
+}
+
 // less is the largest dose of the exercise with at most 80 % of the work; of two alike the one with the same weight
 // or tension.
 func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {

@@ -417,3 +417,30 @@ func TestTheLastCleanDose(t *testing.T) {
 		}
 	}
 }
+
+// A clean session once done on an easier exercise never brings a rail back easier than it comes back without one:
+// every climb, every dose, a clean session of every dose of every earlier exercise.
+func TestComingBackWithoutACleanSessionIsNotHarder(t *testing.T) {
+	for _, rail := range catalog.Shipped.Rails {
+		in := owner()
+		in.Current.Rail, in.Current.Side = rail.ID, rail.Sides()[0]
+		notches := rail.Every(whole(in).Limits)
+		for k, n := range notches {
+			in.Logs = nil
+			in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: rail.Sides()[0], Exercise: n.Exercise, Dose: n.Dose, From: today.Add(-10), Parked: true}
+			never := facing(in)
+			without := never.returned(never.in.Current)
+			for _, was := range notches[:k] {
+				if was.Exercise == n.Exercise {
+					continue
+				}
+				earlier := in.Current
+				earlier.ID, earlier.Exercise, earlier.Dose, earlier.From, earlier.Parked = "b", was.Exercise, was.Dose, today.Add(-30), false
+				in.Logs = []Log{logOn(earlier, -20)}
+				once := facing(in)
+				with := once.returned(once.in.Current)
+				assert.False(t, !without.Parked && once.in.gentler(with, without) < 0, "%s %s, once %s: %s with, %s without", rail.ID, n.Dose, was.Dose, with.Text(), without.Text())
+			}
+		}
+	}
+}
