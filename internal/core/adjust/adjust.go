@@ -136,11 +136,11 @@ func alone(in *Input) Proposal {
 		if out.Verdict != Back && out.Verdict != Park {
 			break // a back nobody accepted still speaks
 		}
-		next, was, ok := f.lowered()
-		if !ok {
+		next, was := f.lowered()
+		if next == nil {
 			break
 		}
-		again, then := propose(&next)
+		again, then := propose(next)
 		if again.Verdict != Back && again.Verdict != Park || in.gentler(out.To, again.To) < 0 {
 			break
 		}
@@ -167,14 +167,14 @@ func (in *Input) gone() Proposal {
 }
 
 // lowered finds the first session at the dose of a back that nobody had accepted when it was done. It gives the
-// input as it would stand had the back been accepted just before, and the back; false when there was none.
-func (f *facts) lowered() (Input, Proposal, bool) {
-	in := *f.in
-	for i, first := range slices.Backward(f.logs) { // oldest first
+// input as it would stand had the back been accepted just before, and the back; nil when there was none.
+func (f *facts) lowered() (*Input, Proposal) {
+	in := f.in
+	for _, first := range slices.Backward(f.unseen) { // oldest first
 		mine := first.Prescription.ID == in.Current.ID || first.On >= in.Current.From && first.Prescription.From == in.Current.From
 		dose := first.Prescription.Dose.WithoutExtra()
 		other := first.Prescription.Exercise != in.Current.Exercise || dose != in.Current.Dose.WithoutExtra()
-		if i == len(f.logs)-1 || !mine || !other || !f.fresh(first) {
+		if first == f.logs[len(f.logs)-1] || !mine || !other {
 			continue
 		}
 		then := in.before(first)
@@ -182,7 +182,7 @@ func (f *facts) lowered() (Input, Proposal, bool) {
 		if was.Verdict != Back || was.To.Exercise != first.Prescription.Exercise || was.To.Dose.WithoutExtra() != dose {
 			continue
 		}
-		out := in
+		out := *in
 		out.Current = was.To
 		out.Current.From = first.On
 		out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: was.Steps, Side: f.side, Seen: first.Seq - 1, Rule: was.Fired[0].Reason.Rule})
@@ -192,9 +192,9 @@ func (f *facts) lowered() (Input, Proposal, bool) {
 				l.Prescription.From = first.On
 			}
 		}
-		return out, was, true
+		return &out, was
 	}
-	return in, Proposal{}, false
+	return nil, Proposal{}
 }
 
 // before is the input as it stood when a session was reported.
@@ -287,12 +287,12 @@ func Pair(ins []Input) []Input {
 		out[i].own = &p
 	}
 	for i := range out {
-		k := slices.IndexFunc(out, func(o Input) bool {
-			return o.Current.Rail == out[i].Current.Rail && o.Current.Side != out[i].Current.Side
-		})
-		if k >= 0 {
-			o := out[k].own
-			out[i].Other = &Row{From: o.From, To: o.To, Verdict: o.Verdict, Steps: o.Steps, News: o.News, Clean: o.Clean, Fired: o.Fired}
+		for k := range out {
+			if a, b := &out[k].Current, &out[i].Current; a.Rail == b.Rail && a.Side != b.Side {
+				o := out[k].own
+				out[i].Other = &Row{From: o.From, To: o.To, Verdict: o.Verdict, Steps: o.Steps, News: o.News, Clean: o.Clean, Fired: o.Fired}
+				break
+			}
 		}
 	}
 	return out
@@ -394,7 +394,7 @@ func Choose(in Input, v Verdict) (Proposal, error) {
 	p.Verdict, p.Steps, p.To = v, x.Steps, f.apply(x)
 	if v == Up || v == Return || v == Hold && !in.Current.Parked {
 		e, _ := f.rail.Exercise(p.To.Exercise)
-		a := f.limits.May(f.rail, e)
+		a := f.limits.May(*f.rail, e)
 		if !a.May() && a.Sort() == permit.Safety || v != Hold && !a.May() {
 			return p, body.Refuse("verdict", "%s: %s; it opens with %s", e.Name, a.Says(), a.Reasons[0].Opens)
 		}
@@ -468,7 +468,7 @@ func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 		}
 	}
 	x, _ := f.rail.Exercise(to.Exercise)
-	if !f.limits.May(f.rail, x).May() {
+	if !f.limits.May(*f.rail, x).May() {
 		return p
 	}
 	to.Cause = CauseReturn
@@ -477,7 +477,7 @@ func (f *facts) returned(p catalog.Prescription) catalog.Prescription {
 
 // news reports that something was said that nobody has decided on: a session, or a morning above usual.
 func (f *facts) news() bool {
-	for m := range f.loads(f.in.shared.loud) {
+	for m := range f.loads(f.loud()) {
 		if f.speaks(m) {
 			return true
 		}
@@ -493,7 +493,7 @@ func (f *facts) mild() bool {
 			return false
 		}
 	}
-	for m := range f.loads(f.in.shared.loud) {
+	for m := range f.loads(f.loud()) {
 		if f.speaks(m) && m.Pain > f.back_ {
 			return false
 		}
@@ -505,7 +505,7 @@ func (f *facts) mild() bool {
 func (f *facts) beyond() string {
 	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == f.in.Current.Exercise })
 	for _, x := range f.rail.Exercises[at+1:] {
-		if ok, no := f.limits.Allowed(f.rail, x); !ok && !x.Retired {
+		if ok, no := f.limits.Allowed(*f.rail, x); !ok && !x.Retired {
 			return x.Name + ": " + no
 		}
 	}

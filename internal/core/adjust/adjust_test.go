@@ -410,6 +410,18 @@ func BenchmarkProposals(b *testing.B) {
 			ins = append(ins, in)
 		}
 	}
+	for i := range ins { // the coach decides each week, a hold
+		for k := range ins {
+			for d := -89 + 7; d < 0; d += 7 {
+				m := Move{On: today.Add(d), Verdict: Hold, Side: ins[k].Current.Side, Rail: ins[k].Current.Rail, Seen: int64(d+90)*10 + 9, Rule: "adjust.pain"}
+				if m.Rail == ins[i].Current.Rail {
+					ins[i].Moves = append(ins[i].Moves, m)
+				} else if d >= -28 {
+					ins[i].Others = append(ins[i].Others, m)
+				}
+			}
+		}
+	}
 	b.ReportAllocs()
 	for b.Loop() {
 		ProposeAll(ins)

@@ -65,7 +65,7 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
 	stepped := false
 	for _, e := range f.rail.Exercises[at+1:] {
-		a := f.limits.May(f.rail, e)
+		a := f.limits.May(*f.rail, e)
 		if a.May() && !a.NoUp {
 			if stepped && e.Level > x.Level+1 {
 				return p
@@ -201,7 +201,7 @@ func (f *facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	p.Dose.Extra = 0
-	if known && f.limits.May(f.rail, x).Sort() != permit.Safety {
+	if known && f.limits.May(*f.rail, x).Sort() != permit.Safety {
 		if d, ok := f.less(x, p.Dose); ok {
 			p.Dose, p.Cause = d, CauseBack
 			return p
@@ -209,13 +209,13 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	}
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if d, ok := f.clean(e); ok && f.limits.May(f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
+		if d, ok := f.clean(e); ok && f.limits.May(*f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
 			return p
 		}
 	}
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.limits.May(f.rail, e).May() {
+		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.limits.May(*f.rail, e).May() {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
 			return p
 		}
@@ -233,7 +233,7 @@ func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
 	x, _ := f.rail.Exercise(p.Exercise)
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if all := f.of(e); len(all) > 0 && f.limits.May(f.rail, e).May() && !f.in.harder(e, all[0], x, p.Dose) {
+		if all := f.of(e); len(all) > 0 && f.limits.May(*f.rail, e).May() && !f.in.harder(e, all[0], x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
 			return p
 		}

@@ -61,7 +61,6 @@ func (f *facts) earned() (Verdict, string) {
 	if len(two) < 2 {
 		return Hold, fmt.Sprintf("%d of 2 sessions at this dose", len(two))
 	}
-	settled := f.settled()
 	quiet := f.go_
 	if f.releasing() {
 		quiet = f.h.Int("adjust.release.hold") - 1
@@ -78,7 +77,7 @@ func (f *facts) earned() (Verdict, string) {
 			return Hold, fmt.Sprintf("clean form twice running is needed; %s was not", l.On.Short())
 		case !f.fatigue && l.RPE > f.h.Int("adjust.rpe.max"):
 			return Hold, fmt.Sprintf("two in reserve twice running is needed; %s was not", l.On.Short())
-		case l.Pain > quiet && !settled:
+		case l.Pain > quiet && !f.settled():
 			return Hold, fmt.Sprintf("quiet sessions twice running are needed; %s was not", l.On.Short())
 		case m.leg != "" && m.over() > 0:
 			return Hold, fmt.Sprintf("the morning after %s was above usual", l.On.Short())
@@ -98,7 +97,7 @@ func (f *facts) earned() (Verdict, string) {
 	if need, _ := f.minDays(); f.held() < need {
 		return Hold, fmt.Sprintf("earned, but the dose stands %s; it needs %d", days(f.held()), need)
 	}
-	if settled && two[0].worst().Pain > f.go_ {
+	if two[0].worst().Pain > f.go_ && f.settled() {
 		return Up, "some pain, but settled: two weeks, four complete sessions, mornings at usual, not rising"
 	}
 	return Up, "two complete, clean sessions with quiet mornings: up"

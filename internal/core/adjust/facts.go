@@ -19,7 +19,7 @@ type facts struct {
 	in         *Input
 	limits     catalog.Limits // of the side, with what the row has reached
 	h          house.Rules
-	rail       catalog.Rail
+	rail       *catalog.Rail
 	exercise   catalog.Exercise
 	may        permit.Answer // of the exercise in force
 	side       body.Side     // both, where both legs work at once
@@ -41,10 +41,10 @@ type facts struct {
 
 func gather(in *Input) *facts {
 	in.shared = in.gathered()
-	f := &facts{in: in, h: in.House, rail: in.Rail}
+	f := &facts{in: in, h: in.House, rail: &in.Rail}
 	f.exercise, _ = f.rail.Exercise(in.Current.Exercise)
-	f.limits = in.Limits.Reach(f.rail, in.Current.Exercise, in.Current.Dose)
-	f.may = f.limits.May(f.rail, f.exercise)
+	f.limits = in.Limits.Reach(in.Rail, in.Current.Exercise, in.Current.Dose)
+	f.may = f.limits.May(*f.rail, f.exercise)
 	if f.side = in.Current.Side; f.exercise.Both() {
 		f.side = body.Both
 	}
@@ -172,7 +172,7 @@ func (f *facts) weight(r body.Region) bool {
 // runner reported at all. “Everything else quiet” answers a place unless its last number was above usual,
 // its usual is above 2 or its leg is in Calm.
 func (f *facts) answered(on body.Date) bool {
-	reports := f.in.shared.reported[on]
+	reports := f.in.shared.reportsOn(on)
 	for _, w := range f.in.Watched {
 		if !f.exercise.Loads(w.Region) {
 			continue
@@ -268,13 +268,24 @@ func (s session) worst() *Log {
 
 // trained lists the training days of the dose in force, newest first. A halved, short or taken-back
 // session counts as done, not towards a move up. A dose of several times a day is complete when all its
-// times were done, a habit at half of them.
+// times were done, a habit at half of them. Older days than the last two of them, than two weeks and than all
+// that is undecided are asked for by nobody.
 func (f *facts) trained() []session {
-	whole := make([]*Log, 0, len(f.doseLogs))
+	since := f.in.Today.Add(-14)
+	for _, l := range f.unseen {
+		since = min(since, l.On)
+	}
+	whole, older := make([]*Log, 0, min(len(f.doseLogs), 32)), 0
 	for _, l := range f.doseLogs {
-		if !l.Light(f.in.Current.Dose) {
-			whole = append(whole, l)
+		if l.Light(f.in.Current.Dose) {
+			continue
 		}
+		if l.On < since && (len(whole) == 0 || whole[len(whole)-1].On != l.On) {
+			if older++; older > 2 {
+				break
+			}
+		}
+		whole = append(whole, l)
 	}
 	need := f.in.Current.Dose.Times()
 	if f.rail.Habit {

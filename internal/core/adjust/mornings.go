@@ -24,7 +24,7 @@ func morning(f *facts) (Fired, bool) {
 			which, first = m, was
 		}
 	}
-	for m := range f.loads(f.in.shared.loud) {
+	for m := range f.loads(f.loud()) {
 		was := earlier
 		if m.bad && !f.takes(m) {
 			earlier = m.On
@@ -75,30 +75,27 @@ func morningsRising(f *facts) (Fired, bool) {
 		if !f.loaded[ms[0].at] || !f.takes(ms[0]) || !slices.Contains(f.legs, ms[0].leg) {
 			continue
 		}
-		for i := range ms {
-			run := func(n int) ([]*mark, bool) {
-				if i+1 < n {
-					return nil, false
-				}
-				part := ms[i+1-n : i+1]
-				open := f.open(part[0])
-				for k := 1; k < n; k++ {
-					open = open || f.open(part[k])
-					if part[k].On.Sub(part[k-1].On) > 2 {
-						return nil, false
-					}
-				}
-				return part, open
+		above := func(i int, by float64) bool { return ms[i].over() >= by }
+		for i := 2; i < len(ms); i++ {
+			if above(i-2, 0) && above(i-1, 1) && above(i, 2) && ms[i].Pain >= 3 && f.oneRun(ms[i-2:i+1]) {
+				return f.twice(f.seeMarks(f.h.Because("", "three mornings running, each further above usual: back two"), ms[i-2:i+1])), true
 			}
-			if p, ok := run(3); ok && p[0].over() >= 0 && p[1].over() >= 1 && float64(p[2].Pain) >= max(3, p[2].usual+2) {
-				return f.twice(f.seeMarks(f.h.Because("", "three mornings running, each further above usual: back two"), p)), true
-			}
-			if p, ok := run(4); ok && p[0].over() >= 1 && p[1].over() >= 1 && p[2].over() >= 1 && p[3].over() >= 1 && p[3].Pain >= 3 {
-				best, fired = Fired{Verdict: Back, Steps: 1, Reason: f.seeMarks(f.h.Because("", "four mornings running above usual: back one"), p)}, true
+			if i > 2 && above(i-3, 1) && above(i-2, 1) && above(i-1, 1) && above(i, 1) && ms[i].Pain >= 3 && f.oneRun(ms[i-3:i+1]) {
+				best, fired = Fired{Verdict: Back, Steps: 1, Reason: f.seeMarks(f.h.Because("", "four mornings running above usual: back one"), ms[i-3:i+1])}, true
 			}
 		}
 	}
 	return best, fired
+}
+
+// oneRun reports marks at most two days apart of which one at least is undecided.
+func (f *facts) oneRun(ms []*mark) bool {
+	for k := 1; k < len(ms); k++ {
+		if ms[k].On.Sub(ms[k-1].On) > 2 {
+			return false
+		}
+	}
+	return slices.ContainsFunc(ms, f.open)
 }
 
 func (f *facts) seeMarks(r body.Reason, ms []*mark) body.Reason {

@@ -2,7 +2,9 @@ package adjust
 
 import (
 	"cmp"
+	"math"
 	"slices"
+	"sort"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -28,10 +30,11 @@ func (m *mark) over() float64 { return float64(m.Pain) - m.usual }
 // shared is what every row of a runner looks at, gathered once.
 type shared struct {
 	usual     build.Usuals
-	marks     []mark    // mornings of every place, a leg each, oldest first
-	loud      []mark    // of them, those above usual, or so high that it does not matter
-	running   [][]*mark // by place and leg, those of the last days
-	reported  map[body.Date][]*build.Morning
+	marks     []mark             // mornings of every place, a leg each, oldest first
+	loud      []mark             // of them, those above usual, or so high that it does not matter
+	loudest   []int64            // the newest report number up to each of these
+	running   [][]*mark          // by place and leg, those of the last days
+	reported  []*build.Morning   // oldest first
 	above     map[body.Side]mark // a place that stands so far above usual that nothing of the leg moves up
 	volume    load.State
 	volumeWhy body.Reason
@@ -67,21 +70,23 @@ func (in *Input) gathered() *shared {
 	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
 		slices.SortStableFunc(s.marks, order)
 	}
-	for _, m := range s.marks {
-		if m.bad || m.over() >= 1 {
-			s.loud = append(s.loud, m)
+	newest := int64(-1)
+	for i := range s.marks {
+		if m := &s.marks[i]; m.bad || m.over() >= 1 {
+			newest = max(newest, m.Seq)
+			s.loud, s.loudest = append(s.loud, *m), append(s.loudest, newest)
 		}
 	}
-	s.reported = map[body.Date][]*build.Morning{}
+	s.reported = make([]*build.Morning, len(in.Mornings))
 	for i := range in.Mornings {
-		m := &in.Mornings[i]
-		s.reported[m.On] = append(s.reported[m.On], m)
-	}
-	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
-	s.above = in.standsAbove(s.marks)
-	for i := range in.Mornings {
+		s.reported[i] = &in.Mornings[i]
 		s.newest = max(s.newest, in.Mornings[i].Seq)
 	}
+	if order := func(a, b *build.Morning) int { return cmp.Compare(a.On, b.On) }; !slices.IsSortedFunc(s.reported, order) {
+		slices.SortStableFunc(s.reported, order)
+	}
+	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
+	s.above = in.standsAbove(s.marksSince(in.Today.Add(-in.House.Int("adjust.brake.days"))))
 	for _, r := range in.Runs {
 		s.newest = max(s.newest, r.Seq)
 	}
@@ -100,18 +105,44 @@ func (in *Input) gathered() *shared {
 
 // marksOn are the mornings of a day.
 func (s *shared) marksOn(day body.Date) []mark {
-	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
-	to := from
-	for to < len(s.marks) && s.marks[to].On == day {
+	from := s.marksSince(day)
+	to := 0
+	for to < len(from) && from[to].On == day {
 		to++
 	}
-	return s.marks[from:to]
+	return from[:to]
 }
 
 // marksSince are the mornings from a day on.
-func (s *shared) marksSince(day body.Date) []mark {
-	from, _ := slices.BinarySearchFunc(s.marks, day, func(m mark, d body.Date) int { return cmp.Compare(m.On, d) })
-	return s.marks[from:]
+func (s *shared) marksSince(day body.Date) []mark { return since(s.marks, day) }
+
+// since are the marks of a list, oldest first, from a day on.
+func since(marks []mark, day body.Date) []mark {
+	from := sort.Search(len(marks), func(i int) bool { return marks[i].On >= day })
+	return marks[from:]
+}
+
+// reportsOn is all that was said on a morning, also that the rest was quiet.
+func (s *shared) reportsOn(day body.Date) []*build.Morning {
+	from := sort.Search(len(s.reported), func(i int) bool { return s.reported[i].On >= day })
+	to := from
+	for to < len(s.reported) && s.reported[to].On == day {
+		to++
+	}
+	return s.reported[from:to]
+}
+
+// loud are the mornings above usual from a week before the first that nobody has decided on.
+func (f *facts) loud() []mark {
+	s, seen := f.in.shared, int64(math.MaxInt64)
+	for _, leg := range f.legs {
+		seen = min(seen, f.seen(leg))
+	}
+	first := sort.Search(len(s.loudest), func(i int) bool { return s.loudest[i] > seen })
+	if first == len(s.loud) {
+		return nil
+	}
+	return since(s.loud, s.loud[first].On.Add(-7))
 }
 
 // running gathers the last days' reports of each place of a leg, one a day, where any of them was above

@@ -105,7 +105,15 @@ func (d Date) Time() time.Time {
 func (d Date) Valid() bool { _, err := time.Parse(time.DateOnly, string(d)); return err == nil }
 
 // Add returns the day n days later (earlier for negative n).
-func (d Date) Add(n int) Date { return DateOf(d.Time().AddDate(0, 0, n)) }
+func (d Date) Add(n int) Date {
+	const unix = 719_528 // number of 1970-01-01
+	y, m, day := time.Unix(int64(d.number()+n-unix)*86_400, 0).UTC().Date()
+	if y < 0 || y > 9999 {
+		return DateOf(d.Time().AddDate(0, 0, n))
+	}
+	figure := func(n int) byte { return byte('0' + n%10) }
+	return Date([]byte{figure(y / 1000), figure(y / 100), figure(y / 10), figure(y), '-', figure(int(m) / 10), figure(int(m)), '-', figure(day / 10), figure(day)})
+}
 
 // Sub returns the number of days from e to d.
 func (d Date) Sub(e Date) int { return d.number() - e.number() }

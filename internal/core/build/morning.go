@@ -142,15 +142,28 @@ type step struct {
 // NewUsuals reads the levels from the reports and the rows kept earlier. Same input, same levels.
 func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 	u := Usuals{p: p, steps: map[place][]step{}}
-	reports := map[place][]worst{} // the worst number of each day, in order of days
+	type history struct {
+		place
+		days []worst // the worst number of each day, in order of days
+	}
+	var reports []history
+	of := func(k place) *history { // few places: read through sooner than looked up
+		for i := range reports {
+			if reports[i].place == k {
+				return &reports[i]
+			}
+		}
+		reports = append(reports, history{place: k})
+		return &reports[len(reports)-1]
+	}
 	for i := range mornings {
 		m := &mornings[i]
 		for _, leg := range body.Sides {
 			if m.Quiet || !m.Side.Touches(leg) {
 				continue
 			}
-			k := place{m.Region, leg}
-			days := reports[k]
+			h := of(place{m.Region, leg})
+			days := h.days
 			at, found := len(days), false
 			if at > 0 && days[at-1].on >= m.On { // seldom: they come in order of days
 				at, found = slices.BinarySearchFunc(days, m.On, func(w worst, d body.Date) int { return cmp.Compare(w.on, d) })
@@ -158,18 +171,19 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 			if found {
 				days[at].pain = max(days[at].pain, float64(m.Pain))
 			} else {
-				reports[k] = slices.Insert(days, at, worst{m.On, float64(m.Pain)})
+				h.days = slices.Insert(days, at, worst{m.On, float64(m.Pain)})
 			}
 		}
 	}
 	for _, k := range kept {
 		for _, leg := range body.Sides {
-			if p := (place{k.Region, leg}); k.Side.Touches(leg) && reports[p] == nil {
-				reports[p] = []worst{}
+			if k.Side.Touches(leg) {
+				of(place{k.Region, leg})
 			}
 		}
 	}
-	for k, days := range reports {
+	for _, h := range reports {
+		k, days := h.place, h.days
 		level := u.intake(k)
 		var rows []Usual
 		for _, x := range kept {
