@@ -215,7 +215,7 @@ type spoken struct {
 func propose(in *Input) (Proposal, *facts) {
 	f := gather(in)
 	out := Proposal{Rail: in.Current.Rail, Side: in.Current.Side, From: in.Current, May: f.may, Seen: f.newest(), Clean: f.mild()}
-	var spoke []spoken
+	spoke := make([]spoken, 0, 6)
 	say := func(x Fired) { spoke = append(spoke, spoken{x, f.apply(x)}) }
 	for _, r := range rules {
 		if in.Current.Parked && !r.whenParked {
@@ -240,8 +240,9 @@ func propose(in *Input) (Proposal, *facts) {
 	slices.SortStableFunc(spoke, func(a, b spoken) int {
 		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), in.gentler(a.to, b.to), cmp.Compare(b.Steps, a.Steps))
 	})
-	for _, s := range spoke {
-		out.Fired = append(out.Fired, s.Fired)
+	out.Fired = make([]Fired, len(spoke))
+	for i := range spoke {
+		out.Fired[i] = spoke[i].Fired
 	}
 	win := spoke[0]
 	out.Verdict, out.Steps = win.Verdict, win.Steps

@@ -189,13 +189,13 @@ func (f *facts) answered(on body.Date) bool {
 }
 
 func (f *facts) quietAnswers(r body.Region, leg body.Side, on body.Date) bool {
-	usual := f.in.shared.usual
-	level := usual.At(r, leg, on)
+	usual := f.in.shared.usual.Of(r, leg)
+	level := usual.At(on)
 	last := 0.0
 	var lastOn body.Date
 	for _, m := range f.in.Mornings {
 		if !m.Quiet && m.Region == r && m.Side.Touches(leg) && m.On < on && m.On >= lastOn {
-			last, lastOn = float64(m.Pain)-usual.At(r, leg, m.On), m.On
+			last, lastOn = float64(m.Pain)-usual.At(m.On), m.On
 		}
 	}
 	return level <= 2 && last <= 0 && !slices.Contains(f.limits.Calm, leg)

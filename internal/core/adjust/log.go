@@ -13,18 +13,18 @@ import (
 type Log struct {
 	ID           string               `json:"id"`
 	On           body.Date            `json:"on"`
-	Prescription catalog.Prescription `json:"prescription"`
-	Done         []int                `json:"done" doc:"repetitions or seconds of each set"`
-	Times        int                  `json:"times,omitempty" doc:"how many times that day; 0 once"`
+	Seq          int64                `json:"seq,omitempty" doc:"report number"`
 	RPE          int                  `json:"rpe" doc:"effort 0–10; -1 not entered yet"`
 	Pain         int                  `json:"pain" doc:"0–10, whole; discomfort where tissue is released"`
 	CrampAt      int                  `json:"crampAt" doc:"repetition, or second, at which a cramp ended a set; 0 none"`
+	Times        int                  `json:"times,omitempty" doc:"how many times that day; 0 once"`
+	Source       string               `json:"source" enum:"phone,coach"`
+	Was          []Log                `json:"was,omitempty" doc:"what it corrects, until the coach has seen the correction"`
+	Prescription catalog.Prescription `json:"prescription"`
+	Done         []int                `json:"done" doc:"repetitions or seconds of each set"`
 	Faults       []string             `json:"faults"`
 	Note         string               `json:"note,omitempty"`
-	Source       string               `json:"source" enum:"phone,coach"`
-	Seq          int64                `json:"seq,omitempty" doc:"report number"`
 	Supersedes   string               `json:"supersedes,omitempty" doc:"log it corrects"`
-	Was          []Log                `json:"was,omitempty" doc:"what it corrects, until the coach has seen the correction"`
 }
 
 // Check refuses a log that cannot be.

@@ -52,16 +52,21 @@ func (in *Input) gathered() *shared {
 		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
 	}
 	back, high := in.House.Get("adjust.morning.back"), in.House.Int("adjust.pain.back2")
-	s.marks = make([]mark, 0, 2*len(in.Mornings))
+	levels := make([][2]*build.Level, len(body.RegionNames))
+	s.marks = make([]mark, 0, len(in.Mornings)+len(in.Mornings)/4)
 	for i := range in.Mornings {
 		m := &in.Mornings[i]
 		if m.On > in.Today || m.Quiet {
 			continue
 		}
 		at := slices.IndexFunc(body.RegionNames, func(n body.NamedRegion) bool { return n.ID == m.Region })
-		for _, leg := range body.Sides {
+		for k, leg := range body.Sides {
 			if m.Side.Touches(leg) && at >= 0 {
-				x := mark{Morning: m, leg: leg, usual: s.usual.At(m.Region, leg, m.On), at: at}
+				if levels[at][k] == nil {
+					of := s.usual.Of(m.Region, leg)
+					levels[at][k] = &of
+				}
+				x := mark{Morning: m, leg: leg, usual: levels[at][k].At(m.On), at: at}
 				x.bad = x.over() >= back || m.Pain >= high
 				s.marks = append(s.marks, x)
 			}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"sort"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -234,19 +235,35 @@ func (u Usuals) intake(k place) float64 {
 	return level
 }
 
-// At is the level in force for a place and leg on a day, before that day's own report.
-func (u Usuals) At(region body.Region, leg body.Side, on body.Date) float64 {
+// Level is what the reports at one place and leg are judged by.
+type Level struct {
+	intake float64
+	asked  body.Date
+	steps  []step
+}
+
+// Of gives the level of a place and leg.
+func (u Usuals) Of(region body.Region, leg body.Side) Level {
 	k := place{region, leg}
-	steps := u.steps[k]
-	i, _ := slices.BinarySearchFunc(steps, on, func(s step, d body.Date) int { return cmp.Compare(s.from, d) })
-	level, enough := u.intake(k), false
+	return Level{u.intake(k), u.p.AskedOn, u.steps[k]}
+}
+
+// At is the level in force on a day, before that day's own report.
+func (l Level) At(on body.Date) float64 {
+	i := sort.Search(len(l.steps), func(i int) bool { return l.steps[i].from >= on })
+	level, enough := l.intake, false
 	if i > 0 {
-		level, enough = steps[i-1].level, steps[i-1].enough && on.Sub(steps[i-1].from) <= 21
+		level, enough = l.steps[i-1].level, l.steps[i-1].enough && on.Sub(l.steps[i-1].from) <= 21
 	}
-	if !enough && u.p.AskedOn != "" && on.Sub(u.p.AskedOn) > 21 {
+	if !enough && l.asked != "" && on.Sub(l.asked) > 21 {
 		level = min(level, 3)
 	}
 	return level
+}
+
+// At is the level in force for a place and leg on a day, before that day's own report.
+func (u Usuals) At(region body.Region, leg body.Side, on body.Date) float64 {
+	return u.Of(region, leg).At(on)
 }
 
 // Rows are the levels in force on a day, one row a place and leg that was named or reported.

@@ -57,7 +57,7 @@ func LimitsOf(p body.Profile, f permit.Facts, side body.Side, h house.Rules) Lim
 
 // Reach returns the limits with every exercise up to this notch of the rail reached.
 func (l Limits) Reach(r Rail, exercise string, d body.Dose) Limits {
-	reached := map[string]body.Dose{}
+	reached := make(map[string]body.Dose, len(l.Reached)+len(r.Exercises))
 	for k, v := range l.Reached {
 		reached[k] = v
 	}
