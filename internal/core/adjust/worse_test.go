@@ -294,9 +294,11 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 			calm = append(calm, leg)
 		}
 	}
-	out := []Input{}
+	bounds := map[body.Side]catalog.Limits{}
 	for _, p := range l.rows {
-		rail, _ := catalog.Shipped.Find(p.Rail)
+		if _, ok := bounds[p.Side]; ok {
+			continue
+		}
 		lim := catalog.LimitsOf(l.profile, facts, p.Side, house.Rules{})
 		lim.Spm, lim.NoRM = []int{170, 175}, false
 		side := p.Side
@@ -310,6 +312,12 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 				lim.Mornings[u.Region] = max(lim.Mornings[u.Region], u.Level)
 			}
 		}
+		bounds[p.Side] = lim
+	}
+	out := []Input{}
+	for _, p := range l.rows {
+		rail, _ := catalog.Shipped.Find(p.Rail)
+		lim := bounds[p.Side]
 		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today, Begun: p.From.Add(-20), usuals: usual}
 		in.Logs = make([]Log, 0, len(l.logs))
 		for i := range l.logs {

@@ -226,13 +226,16 @@ func (in Input) marks(f *permit.Facts) {
 		if m.Pain > 2 {
 			f.Sore = append(f.Sore, mark)
 		}
+		if m.Seq <= in.Spoke || m.Pain == 0 || in.Today.Sub(m.On) > 28 {
+			continue
+		}
 		level := 10.0
 		for _, leg := range body.Sides {
 			if m.Side.Touches(leg) {
 				level = min(level, usual.At(m.Region, leg, m.On))
 			}
 		}
-		if in.Today.Sub(m.On) <= 28 && m.Seq > in.Spoke && (m.Pain >= back2 || float64(m.Pain) >= level+over) {
+		if m.Pain >= back2 || float64(m.Pain) >= level+over {
 			f.Pauses = append(f.Pauses, mark)
 		}
 	}

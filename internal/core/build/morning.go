@@ -169,10 +169,13 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 			if at > 0 && days[at-1].on >= m.On { // seldom: they come in order of days
 				at, found = slices.BinarySearchFunc(days, m.On, func(w worst, d body.Date) int { return cmp.Compare(w.on, d) })
 			}
-			if found {
-				days[at].pain = max(days[at].pain, float64(m.Pain))
-			} else {
-				h.days = slices.Insert(days, at, worst{m.On, float64(m.Pain)})
+			switch day := (worst{m.On, float64(m.Pain)}); {
+			case found:
+				days[at].pain = max(days[at].pain, day.pain)
+			case at == len(days):
+				h.days = append(days, day)
+			default:
+				h.days = slices.Insert(days, at, day)
 			}
 		}
 	}
@@ -193,6 +196,7 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 			}
 		}
 		slices.SortStableFunc(rows, func(a, b Usual) int { return cmp.Compare(a.On, b.On) })
+		steps := make([]step, 0, len(days)+len(rows))
 		row := func(until body.Date) {
 			for len(rows) > 0 && rows[0].On <= until {
 				if rows[0].Raised {
@@ -200,7 +204,7 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 				} else {
 					level = min(level, rows[0].Level)
 				}
-				u.steps[k] = append(u.steps[k], step{rows[0].On, level, true})
+				steps = append(steps, step{rows[0].On, level, true})
 				rows = rows[1:]
 			}
 		}
@@ -217,9 +221,10 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 				}
 				level = min(level, stats.Median(seven[:last]))
 			}
-			u.steps[k] = append(u.steps[k], step{d.on, level, last >= 4})
+			steps = append(steps, step{d.on, level, last >= 4})
 		}
 		row("9999-12-31")
+		u.steps[k] = steps
 	}
 	return u
 }
