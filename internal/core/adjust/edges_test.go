@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 )
@@ -251,3 +252,50 @@ func TestHowManyTimesADay(t *testing.T) {
 		assert.Equal(t, c.want, Propose(in).Verdict, "%v", c)
 	}
 }
+
+// A back answers the pain and the mornings it saw since the decision before it: as much again, reported late, only
+// holds. Holds are no such decision; the other leg's moves are none of its own.
+func TestWhatABackHasAnswered(t *testing.T) {
+	left, right := body.Left, body.Right
+	for name, c := range map[string]struct {
+		moves []Move
+		pain  int
+		want  Verdict
+	}{
+		"as much":                        {[]Move{{Verdict: Back, Seen: 100, Side: left}}, 6, Hold},
+		"more":                           {[]Move{{Verdict: Back, Seen: 100, Side: left}}, 7, Back},
+		"the back saw less":              {[]Move{{Verdict: Back, Seen: 99, Side: left}}, 6, Back},
+		"an earlier move saw it":         {[]Move{{Verdict: Up, Seen: 100, Side: left}, {Verdict: Back, Seen: 100, Side: left}}, 6, Back},
+		"an earlier move saw less":       {[]Move{{Verdict: Up, Seen: 99, Side: left}, {Verdict: Back, Seen: 100, Side: left}}, 6, Hold},
+		"a hold saw it":                  {[]Move{{Verdict: Hold, Seen: 100, Side: left}, {Verdict: Back, Seen: 100, Side: left}}, 6, Hold},
+		"a hold followed":                {[]Move{{Verdict: Back, Seen: 100, Side: left}, {Verdict: Hold, Seen: 100, Side: left}}, 6, Hold},
+		"the last was up":                {[]Move{{Verdict: Back, Seen: 90, Side: left}, {Verdict: Up, Seen: 100, Side: left}}, 6, Back},
+		"the other leg's back":           {[]Move{{Verdict: Back, Seen: 100, Side: right}}, 6, Back},
+		"the other leg's move before it": {[]Move{{Verdict: Up, Seen: 100, Side: right}, {Verdict: Back, Seen: 100, Side: left}}, 6, Hold},
+	} {
+		was := quiet().Current
+		was.ID, was.Dose, was.From = "before", dose(3, 8), today.Add(-30)
+		for _, morning := range []bool{false, true} {
+			in := quiet()
+			in.Current.From, in.Moves = today, c.moves
+			for i := range in.Moves {
+				in.Moves[i].On = today.Add(-1)
+			}
+			seen, late := logOn(was, -3), logOn(was, -2)
+			seen.Seq, late.Seq = 100, 101
+			if in.Mornings = nil; morning {
+				// Usually 1: as much over usual as the pain is above 3, so that 7 is more and less than very bad.
+				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.Heel, Side: left, Pain: 3, Seq: 100}, {On: today.Add(-1), Region: body.Heel, Side: left, Pain: c.pain - 3, Seq: 101}}
+			} else {
+				seen.Pain, late.Pain = 6, c.pain
+			}
+			in.Logs = []Log{seen, late}
+			rule := map[bool]func(*facts) (Fired, bool){false: pain, true: judged}[morning]
+			x, fired := rule(facing(in))
+			assert.True(t, fired, "%s, morning %v", name, morning)
+			assert.Equal(t, c.want, x.Verdict, "%s, morning %v: %s", name, morning, x.Reason.Says)
+		}
+	}
+}
+
+var judged = morning

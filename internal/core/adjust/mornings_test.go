@@ -97,6 +97,29 @@ func TestWhatQuietAnswers(t *testing.T) {
 	assert.Equal(t, Pending, last(0, true, 0), "in Calm")
 }
 
+// The last number is the newest before that morning, of that place and leg, and never a quiet row.
+func TestTheLastNumberBeforeAQuietMorning(t *testing.T) {
+	at := func(day, pain int, where body.Region, leg body.Side) build.Morning {
+		return build.Morning{On: today.Add(day), Region: where, Side: leg, Pain: pain}
+	}
+	for name, c := range map[string]struct {
+		marks []build.Morning
+		want  bool
+	}{
+		"quiet, then above": {[]build.Morning{at(-5, 0, body.Heel, body.Left), at(-4, 2, body.Heel, body.Left)}, false},
+		"above, then quiet": {[]build.Morning{at(-5, 2, body.Heel, body.Left), at(-4, 0, body.Heel, body.Left)}, true},
+		"twice on a day":    {[]build.Morning{at(-4, 0, body.Heel, body.Left), at(-4, 2, body.Heel, body.Left)}, false},
+		"that morning":      {[]build.Morning{at(-1, 2, body.Heel, body.Left)}, true},
+		"another place":     {[]build.Morning{at(-4, 2, body.Calf, body.Left)}, true},
+		"the other leg":     {[]build.Morning{at(-4, 2, body.Heel, body.Right)}, true},
+		"after it":          {[]build.Morning{at(0, 2, body.Heel, body.Left)}, true},
+	} {
+		in := quiet()
+		in.Profile.Symptoms, in.Usual, in.Mornings = nil, nil, c.marks
+		assert.Equal(t, c.want, facing(in).quietAnswers(body.Heel, body.Left, today.Add(-1)), name)
+	}
+}
+
 // Only the watched places that the exercise loads have to be answered.
 func TestWhichPlacesHaveToBeAnswered(t *testing.T) {
 	for place, v := range map[body.Region]Verdict{body.AboveKnee: Up, body.Achilles: Pending} {

@@ -159,6 +159,29 @@ func TestARetestThatCoversTheDoseKeepsIt(t *testing.T) {
 	}
 }
 
+// What covers a dose is compared where the test counts what the dose counts: seconds by seconds, never a score.
+func TestAHoldAndAScoreThatCoverTheDose(t *testing.T) {
+	for _, c := range []struct {
+		rail, measure, exercise string
+		tested                  float64
+		dose                    body.Dose
+		want                    string
+	}{
+		{"balance", "balance.open", "balance_open", 25, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 25 s, 3 times a day"},
+		{"balance", "balance.open", "balance_open", 24, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 14 s, 3 times a day"},
+		{"short_foot", "foot.short", "short_seated", 1, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Seconds: 5}, "1 × 12, 5 s hold"},
+	} {
+		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{13, 13}))
+		in.Built = today.Add(-9)
+		for _, s := range body.Sides {
+			in.Trials = append(in.Trials, screen.Trial{Measure: c.measure, Side: s, Value: c.tested, On: today})
+		}
+		in.Choices.Also = []string{c.rail}
+		in.Current = []catalog.Prescription{{Rail: c.rail, Side: body.Left, Exercise: c.exercise, Dose: c.dose, From: today.Add(-9)}}
+		assert.Equal(t, c.want, plan(t, Make(in), c.rail).Prescriptions[0].Dose.String(), "%s, tested %g", c.exercise, c.tested)
+	}
+}
+
 func TestWhatIsBuiltIsKept(t *testing.T) {
 	in := input(trials([2]float64{12, 12}, [2]float64{40, 40}, [2]float64{12, 12}))
 	in.Current = []catalog.Prescription{{Rail: "ankle_bend", Side: body.Left, Exercise: "bent_stretch", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}, From: today.Add(-30)}}

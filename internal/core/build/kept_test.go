@@ -38,6 +38,7 @@ func TestNotchesSetByHand(t *testing.T) {
 		{Kind: body.Repetitions, Sets: 2, Reps: 8, LoadKg: 4}:  "not owned",
 		{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 5}: "its rhythm is",
 		{Kind: body.Repetitions, Sets: 2, Reps: 8, PerDay: 3}:  "its rhythm is",
+		{Kind: body.Repetitions, Sets: 2, Reps: 8, OffS: 30}:   "its rhythm is",
 	} {
 		r := set(d)
 		assert.Equal(t, "one_step", r.Prescriptions[0].Exercise, "%v", d)
@@ -53,8 +54,10 @@ func TestNotchesSetByHand(t *testing.T) {
 	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text(), "the move since stands")
 	assert.True(t, again.ByHand)
 	in.Built = today.Add(-9) // and a newer test does not place a pinned side anew
+	in.Current[1].Exercise, in.Current[1].Dose = "two_floor", reps(2, 8)
 	again = plan(t, Make(in), "calf_straight")
 	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text())
+	assert.Equal(t, "One-leg raises off a step, 2 × 8", again.Prescriptions[1].Text(), "the other side is placed by it")
 }
 
 func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {

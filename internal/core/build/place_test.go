@@ -292,3 +292,15 @@ func TestUntestedStartsLowest(t *testing.T) {
 	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
 	assert.Contains(t, r.Placed[0].Says, "test first")
 }
+
+// Where the start a score names is left out, the next exercise begins at its own first dose: a score counts nothing.
+func TestAScoreWhoseStartIsLeftOut(t *testing.T) {
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
+	for _, s := range body.Sides {
+		in.Trials = append(in.Trials, screen.Trial{Measure: "foot.short", Side: s, Value: 1, On: today})
+	}
+	in.Choices = Choices{Also: []string{"short_foot"}, Excluded: []string{"short_seated"}}
+	for _, p := range plan(t, Make(in), "short_foot").Prescriptions {
+		assert.Equal(t, "Standing brace, 60 s in all", p.Text())
+	}
+}

@@ -297,6 +297,18 @@ func TestTinglingTwice(t *testing.T) {
 	assert.True(t, f.May(ask("one_floor", body.Left)).May())
 }
 
+// Where a shin hurts for three weeks, or is named without hurting, there is no pattern yet.
+func TestAShinThatIsNoPattern(t *testing.T) {
+	for _, c := range []struct {
+		days, worst, usual int
+		want               bool
+	}{{22, 1, 0, true}, {22, 0, 1, true}, {21, 3, 3, false}, {60, 0, 0, false}} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Profile.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Left, Worst: c.worst, Baseline: c.usual, Since: today.Add(-c.days)}}
+		assert.Equal(t, c.want, len(f.Patterns()) > 0, "%v", c)
+	}
+}
+
 // The patterns that lock, on their own side, each by what shows it.
 func TestPatternsLockTheirOwnSide(t *testing.T) {
 	for _, c := range []struct {

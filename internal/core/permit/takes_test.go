@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
 )
 
 // What takes anything away, or has something to mind, is not empty.
@@ -28,5 +29,14 @@ func TestTakesNothing(t *testing.T) {
 			f.Set(reflect.MakeSlice(f.Type(), 1, 1))
 		}
 		assert.False(t, x.empty(), reflect.TypeFor[Takes]().Field(i).Name)
+	}
+}
+
+// A clinician who opens everything leaves nothing taken: a whole leg, or what a caution took.
+func TestEverythingOpenedTakesNothing(t *testing.T) {
+	four, five, free, yes := 4, 5, body.FreeHops, true
+	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes, Run: "all"}
+	for _, x := range []Takes{{Above: num(-1)}, {Everything: true}, careful, {Beyond: impact(body.NoImpact)}, {BareAbove: num(0)}} {
+		assert.True(t, x.opened(all).empty(), "%+v", x.opened(all))
 	}
 }
