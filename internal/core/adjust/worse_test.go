@@ -144,15 +144,23 @@ func drawLife(r *rand.Rand) life {
 	return l
 }
 
+// age draws a number of days, half the time one that a rule turns at, or a day beside it.
+func age(r *rand.Rand) int {
+	if r.IntN(2) == 0 {
+		return r.IntN(40)
+	}
+	return max(0, []int{3, 7, 7, 14, 14, 21, 28}[r.IntN(7)]+r.IntN(3)-1)
+}
+
 func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 	some := func(n int) bool { return r.IntN(n) == 0 }
 	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}})
 	joint := notches[r.IntN(len(notches))]
-	from := today.Add(-r.IntN(30))
+	from := today.Add(-age(r))
 	for _, side := range rail.Sides() {
 		n, since := joint, from
 		if some(3) {
-			n, since = notches[r.IntN(len(notches))], today.Add(-r.IntN(30))
+			n, since = notches[r.IntN(len(notches))], today.Add(-age(r))
 		}
 		x, _ := rail.Exercise(n.Exercise)
 		cur := catalog.Prescription{ID: fmt.Sprint(rail.ID, side), Rail: rail.ID, Side: side, Exercise: n.Exercise, Name: n.Name, Dose: n.Dose, From: since, Cause: CauseUp}
@@ -198,7 +206,7 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 		}
 		for range r.IntN(3) {
 			v := []Verdict{Hold, Up, Back}[r.IntN(3)]
-			m := Move{On: today.Add(-r.IntN(40)), Verdict: v, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
+			m := Move{On: today.Add(-age(r)), Verdict: v, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
 			if v == Back {
 				m.Steps, m.Rule = 1+r.IntN(2), []string{"adjust.pain", "adjust.morning", "adjust.missed"}[r.IntN(3)]
 			}
@@ -228,8 +236,19 @@ func (l *life) number(r *rand.Rand) {
 			l.logs[i].Was = []Log{was}
 		}
 	}
-	for i := range l.moves {
-		l.moves[i].Seen = key(l.moves[i].On, 8000)
+	for i := range l.moves { // a decision saw the newest report there was that day
+		m, last := &l.moves[i], key(l.moves[i].On, 8000)
+		m.Seen = -1
+		for _, x := range l.mornings {
+			if x.Seq <= last {
+				m.Seen = max(m.Seen, x.Seq)
+			}
+		}
+		for _, x := range l.logs {
+			if x.Seq <= last {
+				m.Seen = max(m.Seen, x.Seq)
+			}
+		}
 	}
 	l.spoke = key(today.Add(-r.IntN(30)), 0)
 }
