@@ -245,6 +245,11 @@ func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {
 	assert.Equal(t, "One-leg raises, floor, 2 × 8", p.To.Text())
 	in.Mornings = in.Mornings[:4]
 	assert.Equal(t, Park, proposed(in).Verdict, "four mornings are not five")
+	for days, v := range map[int]Verdict{6: Park, 7: Return} {
+		in := quiet()
+		in.Current.Parked, in.Current.From = true, today.Add(-days)
+		assert.Equal(t, v, proposed(in).Verdict, "%d days", days)
+	}
 }
 
 func TestTheTopOfTheRailIsMaintenance(t *testing.T) {

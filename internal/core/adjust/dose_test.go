@@ -2,6 +2,7 @@ package adjust
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -181,6 +182,41 @@ func TestStepsByHand(t *testing.T) {
 		assert.False(t, small(d.WithAmount(limit+1)), kind)
 		d.Extra = 1
 		assert.False(t, small(d.WithAmount(limit)), "two sets of it")
+	}
+}
+
+// Below the lowest dose of an exercise a back goes to the last clean dose of an easier one that may be done and asks
+// no more, else to the nearest of the same position and a lower level; what did not hurt to any that asks no more.
+func TestWhereABackGoes(t *testing.T) {
+	for name, c := range map[string]struct {
+		at           string
+		dose         body.Dose
+		once         string // an exercise done cleanly
+		of           body.Dose
+		out          []string
+		back, easier string
+	}{
+		"nothing done":            {"one_floor", dose(1, 3), "", dose(0, 0), nil, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
+		"the nearest is left out": {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_step"}, "Two-leg raises, pause top and bottom, 2 × 8, 2 s hold", "Two-leg raises, pause top and bottom, 2 × 8, 2 s hold"},
+		"done cleanly":            {"one_floor", dose(1, 3), "two_floor", dose(3, 8), nil, "Two-leg raises, floor, 3 × 8", "Two-leg raises, floor, 3 × 8"},
+		"cleanly, now left out":   {"one_floor", dose(1, 3), "two_floor", dose(3, 8), []string{"two_floor"}, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
+		"cleanly, but more":       {"two_pause", dose(1, 3), "two_floor", dose(3, 10), nil, "parked", "Pointing against a band, seated, 1 × 10"},
+		"none of its position":    {"two_floor", dose(1, 3), "", dose(0, 0), nil, "parked", "Pointing against a band, seated, 1 × 10"},
+		"none at all":             {"two_floor", dose(1, 3), "", dose(0, 0), []string{"seated_band"}, "parked", "Two-leg raises, floor, 1 × 3"},
+		"within the exercise":     {"one_floor", dose(2, 8), "two_floor", dose(3, 8), nil, "One-leg raises, floor, 1 × 8", "One-leg raises, floor, 1 × 8"},
+	} {
+		in := quiet()
+		in.Profile.Equipment.Bands = []string{"light"}
+		in.Current.Exercise, in.Current.Dose, in.Logs = c.at, c.dose, nil
+		if c.once != "" {
+			was := in.Current
+			was.ID, was.Exercise, was.Dose, was.From = "b", c.once, c.of, today.Add(-40)
+			in.Logs = []Log{logOn(was, -20)}
+		}
+		f := facing(in)
+		f.limits.Excluded = c.out
+		assert.Equal(t, c.back, f.back(f.in.Current).Text(), name)
+		assert.Equal(t, c.easier, strings.TrimSuffix(f.easier(f.in.Current).Text(), " with the light band"), name)
 	}
 }
 

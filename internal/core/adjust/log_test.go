@@ -127,3 +127,18 @@ func TestTheWorseOfTwo(t *testing.T) {
 	assert.Equal(t, 5, b.worse(a).CrampAt)
 	assert.Equal(t, []string{"rushed", "height lost"}, a.Faults, "the report itself stays")
 }
+
+// A session is light when it was shown with less than the dose in force, counted alike and all times of the day.
+func TestALightSession(t *testing.T) {
+	hold := func(sets, s, times int) body.Dose { return body.Dose{Kind: body.Hold, Sets: sets, Seconds: s, PerDay: times} }
+	for _, c := range []struct {
+		shown, inForce body.Dose
+		want           bool
+	}{
+		{dose(2, 8), dose(2, 8), false}, {dose(1, 8), dose(2, 8), true}, {dose(2, 7), dose(2, 8), true}, {dose(3, 8), dose(2, 8), false},
+		{hold(1, 5, 1), dose(2, 8), false}, {hold(1, 20, 2), hold(1, 20, 3), true}, {hold(1, 20, 3), hold(1, 20, 3), false}, {hold(2, 10, 3), hold(1, 20, 3), false},
+	} {
+		l := logged(c.shown)
+		assert.Equal(t, c.want, l.Light(c.inForce), "%s of %s", c.shown, c.inForce)
+	}
+}

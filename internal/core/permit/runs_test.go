@@ -189,6 +189,33 @@ func TestHalfTheContacts(t *testing.T) {
 	assert.Equal(t, contacts, a.Of(contacts))
 }
 
+// What an answer leaves of a dose, worked by hand.
+func TestTheDoseOfAnAnswer(t *testing.T) {
+	contacts := func(sets, n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: sets, Reps: n} }
+	hold := func(sets, s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: sets, Seconds: s} }
+	for _, c := range []struct {
+		a          permit.Answer
+		from, want body.Dose
+	}{
+		{permit.Answer{Contacts: 10}, contacts(2, 20), contacts(1, 10)},
+		{permit.Answer{Contacts: 10}, contacts(2, 5), contacts(2, 5)},
+		{permit.Answer{Contacts: 10}, contacts(1, 11), contacts(1, 10)},
+		{permit.Answer{Contacts: 10}, contacts(3, 4), contacts(1, 4)},
+		{permit.Answer{Contacts: 10}, hold(2, 20), hold(2, 20)},
+		{permit.Answer{}, contacts(2, 20), contacts(2, 20)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, contacts(2, 1), contacts(2, 1)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, contacts(2, 21), contacts(2, 10)},
+		{permit.Answer{HalfContacts: true, Contacts: 15}, contacts(2, 20), contacts(1, 10)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, hold(1, 30), hold(1, 15)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, hold(1, 1), hold(1, 1)},
+		{permit.Answer{HalfContacts: true, Kind: permit.Allowed}, hold(1, 30), hold(1, 30)},
+		{permit.Answer{HalfSets: true}, body.Dose{Kind: body.Hold, Sets: 3, Extra: 1, Seconds: 20}, hold(2, 20)},
+		{permit.Answer{HalfSets: true}, hold(1, 20), hold(1, 20)},
+	} {
+		assert.Equal(t, c.want, c.a.Of(c.from), "%+v of %s", c.a, c.from)
+	}
+}
+
 // The newest number of a place counts, and intake's only where none was reported.
 func TestIntakesNumberUntilAReport(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
