@@ -130,7 +130,9 @@ func TestTheWorseOfTwo(t *testing.T) {
 
 // A session is light when it was shown with less than the dose in force, counted alike and all times of the day.
 func TestALightSession(t *testing.T) {
-	hold := func(sets, s, times int) body.Dose { return body.Dose{Kind: body.Hold, Sets: sets, Seconds: s, PerDay: times} }
+	hold := func(sets, s, times int) body.Dose {
+		return body.Dose{Kind: body.Hold, Sets: sets, Seconds: s, PerDay: times}
+	}
 	for _, c := range []struct {
 		shown, inForce body.Dose
 		want           bool
