@@ -120,7 +120,7 @@ func (t Takes) against(a Ask, leg body.Side) []string {
 	if a.Run != "" {
 		add(t.Running, "no running")
 		add(!t.Running && slices.Contains(t.Runs, a.Run), "no %s in runs", runWords[a.Run])
-		add(!t.Running && t.Beyond != nil && a.Run == body.Strides && body.FreeHops.Beyond(*t.Beyond) && !slices.Contains(t.Runs, a.Run), "no strides or jumping drills")
+		add(!t.Running && t.Beyond != nil && a.Run == body.Strides && !slices.Contains(t.Runs, a.Run), "no strides or jumping drills")
 	}
 	return out
 }

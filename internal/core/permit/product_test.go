@@ -295,6 +295,51 @@ func TestTinglingTwice(t *testing.T) {
 	assert.False(t, f.May(ask("run easy", body.Both)).May())
 	f.Stops[1].On = today.Add(-20)
 	assert.True(t, f.May(ask("one_floor", body.Left)).May())
+	for name, c := range map[string]struct {
+		days    int
+		side    body.Side
+		cleared string // how the second is over
+		mistake bool   // the first was
+		may     bool
+	}{
+		"14 days apart": {14, body.Left, "", false, false}, "15 days apart": {15, body.Left, "", false, true}, "the same day": {0, body.Left, "", false, false},
+		"the other foot": {3, body.Right, "", false, true}, "both feet": {3, body.Both, "", false, false}, "the first by mistake": {3, body.Left, "", true, true},
+		"over, says the runner": {3, body.Left, "healed", false, false}, "seen by a clinician": {3, body.Left, "clinician", false, true}, "by mistake": {3, body.Left, "reviewed", false, true},
+	} {
+		f := factsOf(refer.Sign{ID: "laces"}, body.TopOfFoot, body.Left, "", plain.States[2])
+		first := refer.Stop{ID: "t", Sign: "laces", Region: body.TopOfFoot, Side: c.side, On: today.Add(-c.days)}
+		if c.mistake {
+			first.Clearances = []refer.Clearance{{Kind: "reviewed", Who: "Coach", On: first.On}}
+		}
+		if c.cleared != "" {
+			f.Stops[0].Clearances = []refer.Clearance{{Kind: c.cleared, Who: "Somebody", On: today}}
+		}
+		f.Stops = append(f.Stops, first)
+		assert.Equal(t, c.may, f.May(ask("one_floor", body.Left)).May(), name)
+	}
+}
+
+// A blister keeps its foot from bare work, bouncing, pressure and cold until the runner says it is healed; without
+// feeling it locks both legs.
+func TestABlister(t *testing.T) {
+	f := factsOf(refer.Sign{ID: "blister"}, body.Arch, body.Left, "", plain.States[2])
+	may := func(id string, leg body.Side) bool { return f.May(ask(id, leg)).May() }
+	for _, id := range []string{"bare_squat", "hands_one", "calf_roller_one"} {
+		assert.False(t, may(id, body.Left), id)
+	}
+	assert.True(t, may("hands_one", body.Right))
+	assert.True(t, may("one_floor", body.Left))
+	assert.True(t, may("run easy", body.Both))
+	f.Profile.Cautions = []string{"sensation"}
+	assert.False(t, may("one_floor", body.Right))
+	assert.False(t, may("run easy", body.Both))
+	f.Profile.Cautions = nil
+	f.Stops[0].Clearances = []refer.Clearance{{Kind: "healed", Who: "Runner", On: today}}
+	assert.False(t, may("hands_one", body.Left), "not on the same day")
+	f.Stops[0].On = today.Add(-1)
+	for _, id := range []string{"bare_squat", "hands_one", "calf_roller_one"} {
+		assert.True(t, may(id, body.Left), "%s, healed", id)
+	}
 }
 
 // Where a shin hurts for three weeks, or is named without hurting, there is no pattern yet.
