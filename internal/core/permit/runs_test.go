@@ -189,6 +189,27 @@ func TestHalfTheContacts(t *testing.T) {
 	assert.Equal(t, contacts, a.Of(contacts))
 }
 
+// An injection, tablets, an operation and a birth lapse on their own day, and say so until then.
+func TestCautionsLapseByThemselves(t *testing.T) {
+	for id, days := range map[string]int{"steroid": 42, "quinolone": 90, "surgery": 365, "pregnancy": 84} {
+		for left, in := range map[int]bool{1: true, 0: false} {
+			f := factsOf(refer.Sign{}, "", "", id, plain.States[2])
+			on := today.Add(left - days)
+			f.Profile.CautionNotes = body.CautionNotes{id: {Answered: on, On: on, Until: on, Side: body.Both}}
+			a := f.May(ask("free_one", body.Left))
+			assert.Equal(t, !in, a.May(), "%s, %d days left: %s", id, left, a.Says())
+			if in {
+				assert.Contains(t, a.Reasons[0].Opens, "or by itself on "+today.Add(left).Short(), id)
+			}
+		}
+		f := factsOf(refer.Sign{}, "", "", id, plain.States[2])
+		f.Profile.CautionNotes = body.CautionNotes{}
+		a := f.May(ask("free_one", body.Left))
+		assert.False(t, a.May(), "%s, nobody knows when", id)
+		assert.NotContains(t, a.Reasons[0].Opens, "by itself", id)
+	}
+}
+
 // What an answer leaves of a dose, worked by hand.
 func TestTheDoseOfAnAnswer(t *testing.T) {
 	contacts := func(sets, n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: sets, Reps: n} }
