@@ -184,7 +184,7 @@ func (in *Input) standsAbove(marks []mark) map[body.Side]mark {
 	newest := map[place]mark{}
 	for _, m := range marks {
 		k := place{m.Region, m.leg}
-		if o, ok := newest[k]; !ok || m.On > o.On || m.On == o.On && m.Pain > o.Pain {
+		if o, ok := newest[k]; !ok || m.On > o.On || m.Pain > o.Pain { // oldest first
 			newest[k] = m
 		}
 	}
