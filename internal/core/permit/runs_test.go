@@ -250,6 +250,37 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.False(t, f.May(below).May(), "4 at the tendon")
 }
 
+// A pattern of a sore place is of the leg and the place that is sore, named with some pain or reported above 2.
+func TestWhereAPatternIs(t *testing.T) {
+	for name, c := range map[string]struct {
+		symptom body.Symptom
+		mark    permit.Mark
+		want    []body.Side
+	}{
+		"named, worst":     {body.Symptom{Region: body.BigToe, Side: body.Left, Worst: 1}, permit.Mark{}, []body.Side{body.Left}},
+		"named, usual":     {body.Symptom{Region: body.BigToe, Side: body.Right, Baseline: 1}, permit.Mark{}, []body.Side{body.Right}},
+		"both":             {body.Symptom{Region: body.BigToe, Side: body.Both, Worst: 2}, permit.Mark{}, body.Sides},
+		"named, no pain":   {body.Symptom{Region: body.BigToe, Side: body.Left}, permit.Mark{}, []body.Side{}},
+		"another place":    {body.Symptom{Region: body.Arch, Side: body.Left, Worst: 6}, permit.Mark{}, []body.Side{}},
+		"reported":         {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Right, Pain: 3, On: today}, []body.Side{body.Right}},
+		"reported, both":   {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Both, Pain: 3, On: today}, body.Sides},
+		"another reported": {body.Symptom{}, permit.Mark{Region: body.Calf, Side: body.Left, Pain: 8, On: today}, []body.Side{}},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		if c.symptom.Region != "" {
+			f.Profile.Symptoms = []body.Symptom{c.symptom}
+		}
+		if c.mark.Region != "" {
+			f.Sore = []permit.Mark{c.mark}
+		}
+		got := []body.Side{}
+		for _, p := range f.Patterns() {
+			got = append(got, p.Side)
+		}
+		assert.Equal(t, c.want, got, name)
+	}
+}
+
 // Pregnant: lying on the back up to a minute at a time from week 13, 28 weeks before the date.
 func TestOnTheBackInPregnancy(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "pregnancy", plain.States[2])
