@@ -250,6 +250,17 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.False(t, f.May(below).May(), "4 at the tendon")
 }
 
+// What may be done only beside the coach may be tested, and is given to nobody alone.
+func TestBesideTheCoach(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
+	for _, g := range []body.Tag{body.EyesClosed, body.Block} {
+		x := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{g}}, Side: body.Left}
+		assert.False(t, f.May(x).May(), g)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%s in a test", g)
+	}
+}
+
 // A pattern of a sore place is of the leg and the place that is sore, named with some pain or reported above 2.
 func TestWhereAPatternIs(t *testing.T) {
 	for name, c := range map[string]struct {
