@@ -53,6 +53,26 @@ func TestIntakeSeedsTheWeeksBeforeTheLog(t *testing.T) {
 	assert.Equal(t, High, state([]Run{{On: today, Minutes: 170}}, 120))
 }
 
+// Runs count in the week of their own age: this week to 6 days ago, the weeks before to 13 and to 20; a week that
+// the log reaches back to is not seeded.
+func TestWhichWeekARunCountsIn(t *testing.T) {
+	for name, c := range map[string]struct {
+		runs []Run
+		want State
+	}{
+		"six days ago is this week":        {[]Run{{On: today.Add(-6), Minutes: 200}, {On: today.Add(-20), Minutes: 120}, {On: today.Add(-13), Minutes: 120}}, High},
+		"seven is the week before":         {[]Run{{On: today, Minutes: 120}, {On: today.Add(-7), Minutes: 100}, {On: today.Add(-20), Minutes: 90}}, Usual},
+		"thirteen too":                     {[]Run{{On: today, Minutes: 120}, {On: today.Add(-13), Minutes: 100}, {On: today.Add(-21), Minutes: 90}, {On: today.Add(-20), Minutes: 90}}, Usual},
+		"fourteen is the week before that": {[]Run{{On: today, Minutes: 100}, {On: today.Add(-14), Minutes: 60}}, High},
+		"thirteen days of log: seeded":     {[]Run{{On: today, Minutes: 100}, {On: today.Add(-13), Minutes: 60}}, Usual},
+		"twenty-one days of log: a gap":    {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-21), Minutes: 60}}, High},
+		"twenty days of log: seeded":       {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-20), Minutes: 60}}, Usual},
+		"tomorrow is not run yet":          {[]Run{{On: today.Add(1), Minutes: 500}, {On: today, Minutes: 100}}, Usual},
+	} {
+		assert.Equal(t, c.want, state(c.runs, 120), name)
+	}
+}
+
 func TestCheck(t *testing.T) {
 	assert.ErrorContains(t, Run{On: today.Add(1), Minutes: 30}.Check(today), "on: must be a day")
 	assert.ErrorContains(t, Run{On: today, Minutes: -3}.Check(today), "enter 1 to 1440 min")

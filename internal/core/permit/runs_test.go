@@ -330,6 +330,27 @@ func TestReachBeforeBouncing(t *testing.T) {
 	}
 }
 
+// Both heels sore, and one of them stiff for over half an hour.
+func TestBothHeels(t *testing.T) {
+	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.Heel, Side: s, Pain: 3, On: today} }
+	for name, c := range map[string]struct {
+		sore  []permit.Mark
+		stiff map[body.Side]int
+		want  bool
+	}{
+		"both, the left stiff":    {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Left: 31}, true},
+		"both, the right stiff":   {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Right: 31}, true},
+		"both, half an hour":      {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Left: 30, body.Right: 30}, false},
+		"the left alone":          {[]permit.Mark{heel(body.Left)}, map[body.Side]int{body.Left: 60}, false},
+		"the right alone":         {[]permit.Mark{heel(body.Right)}, map[body.Side]int{body.Right: 60}, false},
+		"reported as one of both": {[]permit.Mark{heel(body.Both)}, map[body.Side]int{body.Left: 40}, true},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Sore, f.Stiff = c.sore, c.stiff
+		assert.Equal(t, c.want, len(f.Patterns()) > 0, name)
+	}
+}
+
 // What may be done only beside the coach may be tested, and is given to nobody alone.
 func TestBesideTheCoach(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
