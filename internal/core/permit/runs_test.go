@@ -351,6 +351,17 @@ func TestBothHeels(t *testing.T) {
 	}
 }
 
+// A test is how the unknown becomes known: nothing unknown bars it.
+func TestATestMayBeDoneWithTheRestUnknown(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[0])
+	for _, d := range []body.Demand{{Bare: true, Trains: body.OneSide, Bears: body.TrainedLeg}, {Pressure: true, Trains: body.OneSide}, {Tags: []body.Tag{body.Grip}, Trains: body.OneSide}} {
+		x := permit.Ask{Demand: d, Side: body.Left}
+		assert.False(t, f.May(x).May(), "%+v", d)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%+v", d)
+	}
+}
+
 // What may be done only beside the coach may be tested, and is given to nobody alone.
 func TestBesideTheCoach(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
