@@ -293,6 +293,11 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.True(t, f.May(below).May())
 	f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
 	assert.False(t, f.May(below).May(), "5 at intake")
+	f.Profile.Symptoms[0].Side = body.Right
+	assert.True(t, f.May(below).May(), "of the other leg")
+	f.Profile.Symptoms[0] = body.Symptom{Region: body.Arch, Side: body.Left, Baseline: 5}
+	assert.True(t, f.May(below).May(), "of another place")
+	f.Profile.Symptoms[0] = body.Symptom{Region: body.Heel, Side: body.Left, Baseline: 5}
 	f.Marks = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 1, On: today}}
 	assert.True(t, f.May(below).May(), "1 this morning")
 	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})

@@ -43,6 +43,12 @@ func TestWhatClosesAStop(t *testing.T) {
 	} {
 		s := Stop{ID: "s", Sign: c.sign, Region: body.Calf, Side: body.Left, On: day, Recorded: day.Add(c.recorded), Clearances: []Clearance{{Kind: c.kind, Who: "Somebody", On: day.Add(c.on)}}}
 		assert.Equal(t, c.closed, !s.Open(), "%+v", c)
+		if c.kind != "clinician" { // what closes nothing is refused
+			word := s.Clearances[0]
+			s.Clearances = nil
+			assert.Equal(t, c.closed, CheckClearance(s, word, day.Add(20)) == nil, "%+v", c)
+			s.Clearances = []Clearance{word}
+		}
 		if by, on := s.Closed(); c.closed {
 			assert.Equal(t, c.kind, by.Kind)
 			assert.Equal(t, day.Add(c.on), on)
