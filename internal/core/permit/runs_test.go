@@ -259,6 +259,16 @@ func TestCautionsLapseByThemselves(t *testing.T) {
 	}
 }
 
+// An injection and an operation limit their leg; tablets both, whatever side was noted.
+func TestWhichLegACautionLimits(t *testing.T) {
+	for id, both := range map[string]bool{"steroid": false, "surgery": false, "hardware": false, "quinolone": true, "bone": true, "pregnancy": true} {
+		f := factsOf(refer.Sign{}, "", "", id, plain.States[2])
+		f.Profile.CautionNotes = body.CautionNotes{id: {Answered: today, Side: body.Left}}
+		assert.False(t, f.May(ask("free_one", body.Left)).May(), "%s, left", id)
+		assert.Equal(t, !both, f.May(ask("free_one", body.Right)).May(), "%s, right", id)
+	}
+}
+
 // What an answer leaves of a dose, worked by hand.
 func TestTheDoseOfAnAnswer(t *testing.T) {
 	contacts := func(sets, n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: sets, Reps: n} }
