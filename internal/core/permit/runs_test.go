@@ -345,6 +345,22 @@ func TestReachBeforeBouncing(t *testing.T) {
 	}
 }
 
+// Fewer than 3 raises on one leg are a pattern where the other does 10, and only where both were counted.
+func TestFewRaises(t *testing.T) {
+	for _, c := range []struct {
+		left, right float64 // −1 not counted
+		want        bool
+	}{{2, 10, true}, {2, 9, false}, {3, 20, false}, {0, 10, true}, {2, -1, false}, {-1, 20, false}, {2, 2, false}} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		for leg, n := range map[body.Side]float64{body.Left: c.left, body.Right: c.right} {
+			if n >= 0 {
+				f.Tests[leg]["calf.raises_straight"] = n
+			}
+		}
+		assert.Equal(t, c.want, len(f.Patterns()) > 0, "%+v", c)
+	}
+}
+
 // Both heels sore, and one of them stiff for over half an hour.
 func TestBothHeels(t *testing.T) {
 	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.Heel, Side: s, Pain: 3, On: today} }
