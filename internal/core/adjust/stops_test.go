@@ -78,6 +78,19 @@ func TestADoseSetUnderAnOpenSignStoodThroughIt(t *testing.T) {
 	assert.True(t, through)
 }
 
+// Cleared in the words of an earlier release, a stop leaves the doses where they stood; in the form of now they step
+// back.
+func TestAStopClearedInEarlierWords(t *testing.T) {
+	level := 4
+	for name, opens := range map[string]*refer.Opening{"earlier": nil, "now": {Level: &level}} {
+		in := quiet()
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-6), Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-1), Limits: "slowly", Opens: opens}}}}
+		_, back := cleared(facing(in))
+		assert.Equal(t, opens != nil, back, name)
+	}
+}
+
 // A sign that was over before the rail was parked for something else has no word in its return.
 func TestASignOverBeforeThePark(t *testing.T) {
 	level := 4

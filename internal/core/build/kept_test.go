@@ -3,6 +3,7 @@ package build
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -44,6 +45,14 @@ func TestNotchesSetByHand(t *testing.T) {
 		assert.Equal(t, "one_step", r.Prescriptions[0].Exercise, "%v", d)
 		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, ", "%v", d)
 		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), no, "%v", d)
+	}
+	beat := in
+	beat.Trials = append(slices.Clone(in.Trials), screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today, Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
+	for spm, refused := range map[int]bool{0: true, 999: true} {
+		beat.Choices = Choices{Also: []string{"cadence"}, Notches: []PinnedNotch{{"cadence", body.Both, "metronome", body.Dose{Kind: body.Blocks, Sets: 4, Seconds: 60, OffS: 240, Spm: spm}}}}
+		cadence := plan(t, Make(beat), "cadence")
+		require.NotEmpty(t, cadence.Placed, "%v", cadence.Why)
+		assert.Equal(t, refused, strings.Contains(fmt.Sprint(cadence.Placed[0].Saw), "refused, not owned"), "%d a minute", spm)
 	}
 	// Built; since then the rail moved up to 3 × 8.
 	r = set(reps(2, 8))

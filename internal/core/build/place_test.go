@@ -189,10 +189,13 @@ func TestTheExtraSetAnswersTheDifference(t *testing.T) {
 		{[2]float64{7, 7}, [2]float64{10, 20}, [2]int{0, 0}, [2]int{1, 0}},
 		{[2]float64{7, 7}, [2]float64{13, 13}, [2]int{0, 0}, [2]int{0, 0}},
 	} {
-		p := Make(input(trials(c.ankle, [2]float64{36, 36}, c.raises)))
+		in := input(trials(c.ankle, [2]float64{36, 36}, c.raises))
+		in.Choices.Also = []string{"forefoot_hold"}
+		p := Make(in)
 		for i := range body.Sides {
 			assert.Equal(t, c.bend[i], plan(t, p, "ankle_bend").Prescriptions[i].Dose.Extra, "%+v, ankle, side %d", c, i)
 			assert.Equal(t, c.calf[i], plan(t, p, "calf_straight").Prescriptions[i].Dose.Extra, "%+v, calf, side %d", c, i)
+			assert.Zero(t, plan(t, p, "forefoot_hold").Prescriptions[i].Dose.Extra, "a third answer gets none")
 		}
 	}
 }
