@@ -6,6 +6,7 @@ package catalog
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -180,6 +181,9 @@ type Rail struct {
 	Short     string              `json:"short" doc:"name in the week"`
 	Main      []body.Region       `json:"main" doc:"places its exercises mainly load"`
 	CopyOf    string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
+	Set       string              `json:"set,omitempty" doc:"set it is an item of: several may be chosen at once, by finding and place"`
+	SetName   string              `json:"setName,omitempty"`
+	For       []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
 	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
 	Class     Class               `json:"class"`
 	Trains    []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
@@ -250,11 +254,37 @@ func load() (Catalogue, error) {
 	return c, c.check()
 }
 
-// Read reads rails and checks each by itself.
+// Read reads rails and sets and checks each rail by itself. A set has items in place of exercises: each becomes a
+// rail of its own, and takes from the set what it leaves out.
 func Read(data []byte) ([]Rail, error) {
-	var rails []Rail
-	if err := json.Unmarshal(data, &rails); err != nil {
+	var all []json.RawMessage
+	if err := json.Unmarshal(data, &all); err != nil {
 		return nil, fmt.Errorf("the catalogue is not readable: %w", err)
+	}
+	var rails []Rail
+	for _, one := range all {
+		var set struct {
+			ID    string            `json:"id"`
+			Name  string            `json:"name"`
+			Items []json.RawMessage `json:"items"`
+		}
+		if err := json.Unmarshal(one, &set); err != nil {
+			return nil, fmt.Errorf("the catalogue is not readable: %w", err)
+		}
+		whole := len(set.Items) == 0
+		if whole {
+			set.Items = []json.RawMessage{one}
+		}
+		for _, item := range set.Items {
+			r := Rail{}
+			if err := errors.Join(json.Unmarshal(one, &r), json.Unmarshal(item, &r)); err != nil {
+				return nil, fmt.Errorf("the rail %s is not readable: %w", set.ID, err)
+			}
+			if !whole {
+				r.Set, r.SetName = set.ID, set.Name
+			}
+			rails = append(rails, r)
+		}
 	}
 	for i := range rails {
 		r, err := rails[i].Complete()
