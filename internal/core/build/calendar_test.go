@@ -112,7 +112,7 @@ func TestTheDaysBeforeARace(t *testing.T) {
 // Five days before a goal race a first programme holds level 0 and 1 only.
 func TestNothingNewBeginsBeforeAGoalRace(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	in.Choices.Also = []string{"calf_straight", "short_foot", "walks"}
+	in.Choices.Also = []string{"calf_straight", "short_foot", "heel_walk"}
 	count := func() (n, high int) {
 		for _, r := range Make(in).Rails {
 			for _, pr := range r.Prescriptions {

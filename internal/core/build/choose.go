@@ -25,6 +25,13 @@ func (v view) soreness(places ...body.Region) int {
 	return worst
 }
 
+// soreOn reports a symptom at one of the places of a side.
+func (v view) soreOn(side body.Side, places ...body.Region) bool {
+	return slices.ContainsFunc(v.in.Profile.Symptoms, func(s body.Symptom) bool {
+		return slices.Contains(places, s.Region) && s.Side.Touches(side)
+	})
+}
+
 func (v view) approach(id string) string { return v.in.House.Choice(v.in.Profile.Approaches, id) }
 
 // remedy is what a sore place asks for under the chosen approach, first choice first.
@@ -42,26 +49,51 @@ func (v view) remedies() []remedy {
 			out = append(out, remedy{rails, says, v.soreness(places...)})
 		}
 	}
-	says, rails := "sore heel, loaded early within the pain rule", []string{"toe_calf", "leg_release"}
+	says, rails := "sore heel, loaded early within the pain rule", []string{"toe_calf", "calf_release"}
 	switch approach := v.approach("sore_heel"); {
 	case approach == "settle" && v.phase == Calm:
-		says, rails = "sore heel, settled first", []string{"settle_kit", "leg_release"}
+		says, rails = "sore heel, settled first", append(v.itemsOf("settle_kit"), "calf_release")
 	case approach == "settle":
 		says = "sore heel, settled: now it is strengthened"
 	case approach == "release":
-		says, rails = "sore heel: released and strengthened together", []string{"leg_release", "short_foot", "sole_release"}
+		says, rails = "sore heel: released and strengthened together", []string{"calf_release", "short_foot", "sole_release"}
 	}
 	add(says, rails, body.Heel, body.Arch)
-	says, rails = "sore shin, calmed first", []string{"leg_release", "shin"}
+	says, rails = "sore shin, calmed first", []string{"shin_release", "calf_release", "shin"}
 	if v.approach("sore_shin") == "strengthen" {
 		says, rails = "sore shin, strengthened within the pain rule", []string{"shin", "short_foot"}
 	}
 	add(says, rails, body.Shin)
-	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "forefoot_hold", "leg_release"}, body.Achilles, body.Calf)
+	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "forefoot_hold", "calf_release"}, body.Achilles, body.Calf)
 	add("sore ankle: comfortable side work and balance", []string{"side_ankle", "balance"}, body.OuterAnkle, body.InnerAnkle)
 	add("sore forefoot: control before range", []string{"short_foot", "toe_control"}, body.BigToe, body.Ball)
 	slices.SortStableFunc(out, func(a, b remedy) int { return b.severity - a.severity })
 	return out
+}
+
+// itemsOf lists the items of a set.
+func (v view) itemsOf(set string) []string {
+	out := []string{}
+	for _, r := range v.cat.Rails {
+		if r.Set == set && !r.Retired {
+			out = append(out, r.ID)
+		}
+	}
+	return out
+}
+
+// found is how plainly something measured asks for a rail that is for findings: the worst of them, 0–1. A rail that
+// names none answers its limiter whatever was found.
+func (v view) found(r catalog.Rail) (severity float64, is bool) {
+	if len(r.For) == 0 {
+		return 0, true
+	}
+	for _, f := range v.findings {
+		if (f.Verdict == screen.Short || f.Verdict == screen.Borderline) && (slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure)) {
+			severity, is = max(severity, f.Severity), true
+		}
+	}
+	return severity, is
 }
 
 // candidate is a rail somebody or something asks for.
@@ -91,27 +123,41 @@ func hipFirst(limiter string) int {
 
 // answers lists the rails for a limiter that belong to the chosen approaches, first choice first.
 func (v view) answers(limiter string) []catalog.Rail {
-	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool { return r.Protocol != "" || v.otherApproach(r) != "" })
-	first := func(id string) {
-		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return isNot(a.ID, id) - isNot(b.ID, id) })
+	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool {
+		_, is := v.found(r)
+		return !is || r.Protocol != "" || v.otherApproach(r) != ""
+	})
+	// Of a set the item for the plainest finding comes first, in the place of the set's first.
+	for i := range rails {
+		for k := i + 1; k < len(rails); k++ {
+			a, _ := v.found(rails[i])
+			if b, _ := v.found(rails[k]); rails[i].Set != "" && rails[i].Set == rails[k].Set && b > a {
+				rails[i], rails[k] = rails[k], rails[i]
+			}
+		}
 	}
+	first := func(is func(catalog.Rail) bool) {
+		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
+	}
+	named := func(id string) func(catalog.Rail) bool { return func(r catalog.Rail) bool { return r.ID == id } }
+	drill := func(r catalog.Rail) bool { return r.Part == "run" && r.ID != "cadence" }
 	switch limiter {
 	case "cadence_landing":
 		// Down the chain: drills come first unless cadence is the first link to work on.
 		if v.approach("gait_lever") == "chain" && !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" }) {
-			first("gait_drills")
+			first(drill)
 		}
 		// One cue at a time: what was begun is finished before the next.
 		for _, c := range v.in.Current {
 			if r, ok := v.cat.Find(c.Rail); ok && r.Part == "run" && !v.finished(r, c) {
-				first(c.Rail)
-			} else if c.Rail == "gait_drills" {
-				first("cadence")
+				first(named(c.Rail))
+			} else if ok && drill(r) {
+				first(named("cadence"))
 			}
 		}
 	case "calf_capacity":
 		if v.sore(body.Heel, body.Arch) && v.approach("sore_heel") == "load" {
-			first("toe_calf") // one loaded calf rail is enough for a sore heel
+			first(named("toe_calf")) // one loaded calf rail is enough for a sore heel
 			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "calf_straight" })
 		}
 	case "ankle_bend":
@@ -123,9 +169,9 @@ func (v view) answers(limiter string) []catalog.Rail {
 	case "big_toe_range":
 		switch {
 		case v.tightSole() && v.approach("tight_sole") == "hand":
-			first("sole_release")
+			first(named("sole_release"))
 		case v.tightSole() && v.approach("tight_sole") == "stretch":
-			first("fascia_rocks")
+			first(named("fascia_rocks"))
 		case v.approach("tight_sole") == "load":
 			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "sole_release" || r.ID == "fascia_rocks" })
 		}
@@ -140,11 +186,11 @@ func (v view) finished(r catalog.Rail, c catalog.Prescription) bool {
 	return at == len(notches)-1
 }
 
-func isNot(a, b string) int {
-	if a == b {
-		return 0
+func boolInt(b bool) int {
+	if b {
+		return 1
 	}
-	return 1
+	return 0
 }
 
 // tightSole reports a big toe that is free unloaded and short with the ankle bent: the sole fascia is
@@ -227,6 +273,12 @@ func (v view) candidates() []candidate {
 				k++
 			}
 			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
+			// Nothing of a set waits for another item of it: all that something found asks for.
+			for _, o := range rails {
+				if _, is := v.found(o); is && o.Set != "" && o.Set == rails[k].Set && o.ID != rails[k].ID && len(o.For) > 0 && round == 0 {
+					add(candidate{rail: o.ID, why: r})
+				}
+			}
 		}
 	}
 	if v.in.Profile.History.Sprain {
@@ -402,6 +454,9 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	var spots []spot
 	for _, side := range rail.Sides() {
+		if rail.Class == catalog.Settle && !p.ByHand && !v.soreOn(side, rail.Eases...) && v.soreOn(side.Other(), rail.Eases...) {
+			continue // for the sore foot alone
+		}
 		s, ok := v.place(rail, side)
 		if w, had := v.waiting(rail, side, s.why); !ok && had {
 			spots = append(spots, w)

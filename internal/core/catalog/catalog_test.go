@@ -260,7 +260,7 @@ func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
 	assert.NotEmpty(t, grip.Notches(shape(0)))
 	assert.Empty(t, grip.Notches(shape(1)), "never with clawed toes")
 	assert.NotEmpty(t, grip.Notches(shape(2)), "a drifted big toe may grip")
-	cold, _ := Shipped.Find("settle_kit")
+	cold, _ := Shipped.Find("cold")
 	numb := feeling()
 	numb.Profile.Cautions = []string{"sensation"}
 	for _, n := range cold.Notches(Limits{Side: body.Left, Facts: numb}) {
@@ -395,14 +395,14 @@ func TestABrokenOwnRailIsSetAside(t *testing.T) {
 
 // What bears weight, presses or grips loads the heel too: a sore heel speaks to it.
 func TestAHeelSpeaksToWhatLoadsIt(t *testing.T) {
-	for _, id := range []string{"sole_release", "forefoot_hold", "toe_grip", "settle_kit"} {
+	for _, id := range []string{"sole_release", "forefoot_hold", "toe_grip", "cold", "massage", "easy_stretch"} {
 		r, ok := Shipped.Find(id)
 		require.True(t, ok)
 		for _, x := range r.Exercises {
 			assert.True(t, r.Concerns(body.Heel, body.Left, body.Left) || slices.Contains(x.Main, body.Heel) || slices.Contains(x.Also, body.Heel), "%s of %s", x.ID, id)
 		}
 	}
-	r, _ := Shipped.Find("settle_kit")
+	r, _ := Shipped.Find("easy_stretch")
 	x, ok := r.Exercise("settle_stretch")
 	require.True(t, ok)
 	for pain, free := range map[float64]bool{0: true, 6: false} {
