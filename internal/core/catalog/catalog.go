@@ -334,6 +334,12 @@ func (c Catalogue) add(r Rail) (Catalogue, error) {
 	}
 	r.Own = true
 	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: c.Broken}
+	// A practice's own version of a list that is a set now stands in the place of its items.
+	for _, x := range r.Exercises {
+		if to := moved[r.ID][x.ID]; to != "" {
+			out.Rails = slices.DeleteFunc(out.Rails, func(o Rail) bool { return o.ID == to && !o.Own })
+		}
+	}
 	if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
 		out.Rails[i] = r
 	} else {
