@@ -243,6 +243,8 @@ func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {
 	assert.Equal(t, Return, p.Verdict)
 	// 3 × 10 → 3 × 8 (80 %) → 2 × 8 (67 %).
 	assert.Equal(t, "One-leg raises, floor, 2 × 8", p.To.Text())
+	in.Mornings = in.Mornings[:5]
+	assert.Equal(t, Return, proposed(in).Verdict, "five mornings")
 	in.Mornings = in.Mornings[:4]
 	assert.Equal(t, Park, proposed(in).Verdict, "four mornings are not five")
 	for days, v := range map[int]Verdict{6: Park, 7: Return} {

@@ -317,8 +317,8 @@ func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
 		seconds *= x.RepS + float64(d.Seconds)
 	}
 	system := x.Share*in.Profile.MassKg + d.LoadKg
-	if system == 0 {
-		system = 1
+	if x.Share == 0 { // a light weight is more than none
+		system++
 	}
 	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge, seconds * float64(d.TotalSets()*d.Times()) * system, float64(d.TotalSets())}
 }

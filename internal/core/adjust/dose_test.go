@@ -402,6 +402,16 @@ func TestWhatIsHarder(t *testing.T) {
 	f = facing(in)
 	free, _ := f.rail.Exercise("free_two")
 	one, _ := f.rail.Exercise("hands_one")
+	light := f.in.Rail.Exercises[0]
+	light.Share = 0
+	for _, kg := range []float64{0, 2} { // nothing of the body lifted: by the work alone, then by the load
+		d, more := dose(1, 10), dose(2, 10)
+		d.LoadKg, more.LoadKg = kg, kg
+		assert.True(t, f.in.harder(light, more, light, d), "%g kg", kg)
+		heavier := d
+		heavier.LoadKg = kg + 0.5
+		assert.True(t, f.in.harder(light, heavier, light, d), "%g kg and half more", kg)
+	}
 	assert.True(t, f.in.harder(free, hold(1), one, hold(120)), "free bouncing is harder than with the hands, at one level")
 }
 

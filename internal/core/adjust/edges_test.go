@@ -11,20 +11,25 @@ import (
 	"notchback/internal/core/load"
 )
 
+// settledAt4 is a runner with pain 4 in each of four sessions of two weeks, and quiet mornings.
+func settledAt4(in Input) Input {
+	in.Current.From, in.Logs = today.Add(-20), nil
+	for _, d := range []int{-13, -10, -5, -2} {
+		l := logOn(in.Current, d)
+		l.Pain = 4
+		in.Logs = append(in.Logs, l)
+	}
+	for d := -14; d < -6; d++ {
+		in.Mornings = append(in.Mornings, morningOn(d, 1))
+	}
+	return in
+}
+
 // Each rule at its edges: the value that still passes and the first that does not.
 func TestRulesAtTheirEdges(t *testing.T) {
 	settledIn := func(change func(*Input)) func(*Input) {
 		return func(in *Input) {
-			in.Current.From = today.Add(-20)
-			in.Logs = nil
-			for _, d := range []int{-13, -10, -5, -2} {
-				l := logOn(in.Current, d)
-				l.Pain = 4
-				in.Logs = append(in.Logs, l)
-			}
-			for d := -14; d < -6; d++ {
-				in.Mornings = append(in.Mornings, morningOn(d, 1))
-			}
+			*in = settledAt4(*in)
 			change(in)
 		}
 	}
@@ -192,6 +197,8 @@ func TestReasonsNameWhatDecided(t *testing.T) {
 	assert.Equal(t, "3 − 1 = 2 over usual; back from 2", p.Fired[0].Reason.Formula)
 	p = proposed(quiet())
 	assert.Equal(t, "two complete, clean sessions with quiet mornings: up", p.Fired[0].Reason.Says)
+	sore := settledAt4(quiet())
+	assert.Contains(t, proposed(sore).Fired[0].Reason.Says, "some pain, but settled")
 	saw := []string{}
 	for _, s := range p.Fired[0].Reason.Saw {
 		saw = append(saw, s.Name+": "+s.Value)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
 )
 
@@ -87,5 +88,13 @@ func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}}}
 		_, back := returns(facing(in))
 		assert.Equal(t, rule == "adjust.warning-sign", back, rule)
+		in.Limits.Facts.Stops[0].Sign, in.Limits.Facts.Stops[0].On = "bone", today.Add(-30)
+		_, back = returns(facing(in))
+		assert.Equal(t, rule == "adjust.warning-sign", back, "%s: a mistake is not grave, however long it stood", rule)
+		for pain, may := range map[int]bool{2: true, 3: false} {
+			in.Mornings = []build.Morning{morningOn(-2, pain)}
+			_, back = returns(facing(in))
+			assert.Equal(t, may && rule == "adjust.warning-sign", back, "%s, since then %d", rule, pain)
+		}
 	}
 }

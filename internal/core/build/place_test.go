@@ -150,6 +150,27 @@ func TestTheWeakerSideDecidesATwoLegExerciseAndGetsTheExtraSet(t *testing.T) {
 	assert.Equal(t, 0, ankle.Prescriptions[1].Dose.Extra)
 	in.Profile.Symptoms = []body.Symptom{{Region: body.Achilles, Side: body.Left, Baseline: 3}}
 	assert.Equal(t, 0, plan(t, Make(in), "ankle_bend").Prescriptions[0].Dose.Extra, "not while it hurts more than 2")
+	in.Profile.Symptoms[0].Baseline = 2
+	assert.Equal(t, 1, plan(t, Make(in), "ankle_bend").Prescriptions[0].Dose.Extra, "at 2 it is given")
+}
+
+// The extra set goes to what answers the difference, and to nothing else.
+func TestTheExtraSetAnswersTheDifference(t *testing.T) {
+	for _, c := range []struct {
+		ankle, raises [2]float64
+		bend, calf    [2]int
+	}{
+		{[2]float64{6, 9.8}, [2]float64{13, 13}, [2]int{1, 0}, [2]int{0, 0}},
+		{[2]float64{9.8, 6}, [2]float64{13, 13}, [2]int{0, 1}, [2]int{0, 0}},
+		{[2]float64{7, 7}, [2]float64{10, 20}, [2]int{0, 0}, [2]int{1, 0}},
+		{[2]float64{7, 7}, [2]float64{13, 13}, [2]int{0, 0}, [2]int{0, 0}},
+	} {
+		p := Make(input(trials(c.ankle, [2]float64{36, 36}, c.raises)))
+		for i := range body.Sides {
+			assert.Equal(t, c.bend[i], plan(t, p, "ankle_bend").Prescriptions[i].Dose.Extra, "%+v, ankle, side %d", c, i)
+			assert.Equal(t, c.calf[i], plan(t, p, "calf_straight").Prescriptions[i].Dose.Extra, "%+v, calf, side %d", c, i)
+		}
+	}
 }
 
 // firstDoses states again, per exercise, the test its first dose rests on, the seconds a unit of it takes

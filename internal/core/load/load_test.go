@@ -1,6 +1,7 @@
 package load
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -53,6 +54,26 @@ func TestIntakeSeedsTheWeeksBeforeTheLog(t *testing.T) {
 	assert.Equal(t, High, state([]Run{{On: today, Minutes: 170}}, 120))
 }
 
+// Runs count in the week of their own age: this week to 6 days ago, the weeks before to 13 and to 20; a week that
+// the log reaches back to is not seeded.
+func TestWhichWeekARunCountsIn(t *testing.T) {
+	for name, c := range map[string]struct {
+		runs []Run
+		want State
+	}{
+		"six days ago is this week":        {[]Run{{On: today.Add(-6), Minutes: 200}, {On: today.Add(-20), Minutes: 120}, {On: today.Add(-13), Minutes: 120}}, High},
+		"seven is the week before":         {[]Run{{On: today, Minutes: 120}, {On: today.Add(-7), Minutes: 100}, {On: today.Add(-20), Minutes: 90}}, Usual},
+		"thirteen too":                     {[]Run{{On: today, Minutes: 120}, {On: today.Add(-13), Minutes: 100}, {On: today.Add(-21), Minutes: 90}, {On: today.Add(-20), Minutes: 90}}, Usual},
+		"fourteen is the week before that": {[]Run{{On: today, Minutes: 100}, {On: today.Add(-14), Minutes: 60}}, High},
+		"thirteen days of log: seeded":     {[]Run{{On: today, Minutes: 100}, {On: today.Add(-13), Minutes: 60}}, Usual},
+		"twenty-one days of log: a gap":    {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-21), Minutes: 60}}, High},
+		"twenty days of log: seeded":       {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-20), Minutes: 60}}, Usual},
+		"tomorrow is not run yet":          {[]Run{{On: today.Add(1), Minutes: 500}, {On: today, Minutes: 100}}, Usual},
+	} {
+		assert.Equal(t, c.want, state(c.runs, 120), name)
+	}
+}
+
 func TestCheck(t *testing.T) {
 	assert.ErrorContains(t, Run{On: today.Add(1), Minutes: 30}.Check(today), "on: must be a day")
 	assert.ErrorContains(t, Run{On: today, Minutes: -3}.Check(today), "enter 1 to 1440 min")
@@ -96,6 +117,57 @@ func TestAWeekWithAGap(t *testing.T) {
 	assert.Equal(t, Usual, at(monday.Add(8), run(4)), "a Tuesday ago, and today's to come")
 	assert.Equal(t, Usual, at(monday.Add(5), Run{On: monday.Add(4), Word: AsUsual}))
 	assert.Equal(t, Unknown, at(monday.Add(12), Run{On: monday.Add(4), Word: AsUsual}), "a word stands seven days")
+}
+
+// The reason names the day nobody told of.
+func TestTheDayNobodyToldOf(t *testing.T) {
+	p := body.Profile{WeeklyMinutes: 90, Runs: []body.FixedRun{{Weekday: 1, Minutes: 45}}}
+	_, r := Volume(nil, p, "2026-03-05", house.Rules{}) // a Thursday
+	assert.Contains(t, fmt.Sprint(r.Saw), "no run and no word on")
+	assert.Contains(t, fmt.Sprint(r.Saw), "Tue 3 Mar")
+	p.Runs = nil
+	_, r = Volume(nil, p, "2026-03-05", house.Rules{})
+	assert.NotContains(t, fmt.Sprint(r.Saw), "no run and no word on", "no fixed days")
+}
+
+// A run of this week against the longest of the 30 days before it; where the log does not reach back so far, also
+// against the longest named at intake.
+func TestTheLongestRunAtItsEdges(t *testing.T) {
+	at := func(ago int, km float64) Run { return Run{On: today.Add(-ago), Minutes: 10, Km: km} }
+	for name, c := range map[string]struct {
+		runs   []Run
+		intake float64
+		high   bool
+	}{
+		"30 days before it":             {[]Run{at(0, 20), at(30, 10)}, 0, true},
+		"31 days before it":             {[]Run{at(0, 20), at(31, 10)}, 0, false},
+		"the day before":                {[]Run{at(0, 20), at(1, 10), at(40, 1)}, 0, true},
+		"the same day":                  {[]Run{at(0, 20), at(0, 19), at(9, 18.5)}, 0, false},
+		"six days ago":                  {[]Run{at(6, 20), at(10, 10)}, 0, true},
+		"seven days ago":                {[]Run{at(7, 20), at(10, 10)}, 0, false},
+		"a tenth more, under a km":      {[]Run{at(0, 5.9), at(9, 5)}, 0, false},
+		"a km more, under a tenth":      {[]Run{at(0, 21), at(9, 20)}, 0, false},
+		"intake, the log is young":      {[]Run{at(0, 12), at(9, 10)}, 12, false},
+		"intake less than what was run": {[]Run{at(0, 20), at(9, 10)}, 5, true},
+		"intake, the log is 29 days":    {[]Run{at(0, 12), at(9, 10), at(29, 1)}, 12, false},
+		"intake, the log is 30 days":    {[]Run{at(0, 12), at(9, 10), at(30, 1)}, 12, true},
+	} {
+		p := body.Profile{LongestRunKm: c.intake}
+		got, _ := Volume(c.runs, p, today, house.Rules{})
+		r, high := longest(c.runs, p, today, first(c.runs), house.Rules{})
+		assert.Equal(t, c.high, high, "%s: %s %s", name, r.Says, r.Formula)
+		if high {
+			assert.Equal(t, High, got, name)
+		}
+	}
+}
+
+func first(runs []Run) body.Date {
+	out := today
+	for _, r := range runs {
+		out = min(out, r.On)
+	}
+	return out
 }
 
 // Exactly at a ratio is within it.

@@ -431,6 +431,14 @@ func TestSorePlaces(t *testing.T) {
 		assert.False(t, high.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most+1, c.no)
 		assert.True(t, high.May(ask("press_seated", body.Left)).May())
 	}
+	bounce := body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing"}
+	for _, bare := range []bool{false, true} {
+		for impact, may := range map[body.Impact]bool{body.NoImpact: true, body.Supported: !bare, body.FreeHops: !bare} {
+			bounce.Bare, bounce.Impact = bare, impact
+			a := at(body.Ball, 3).May(permit.Ask{Demand: bounce, Side: body.Left})
+			assert.Equal(t, may, a.May(), "a sore ball, bare %v, %s: %s", bare, impact, a.Says())
+		}
+	}
 	g := f
 	g.Pauses = []permit.Mark{{Region: body.Calf, Side: body.Left, Pain: 7, On: today}}
 	for _, id := range []string{"one_floor", "hands_two", "run quality", "run rise", "run strides"} {

@@ -1,12 +1,14 @@
 package permit_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/house"
 	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/permit/plain"
@@ -130,6 +132,53 @@ func TestAFortnightWithFeelingUnknown(t *testing.T) {
 	}
 }
 
+// Feeling is known by the fingertip for six months, or as told for 90 days without diabetes and loss of feeling; of
+// each foot by itself.
+func TestHowFeelingIsKnown(t *testing.T) {
+	both := body.Touch{Left: true, Right: true}
+	for name, c := range map[string]struct {
+		tested  float64 // −1 not
+		days    int     // since the test
+		told    body.Touch
+		toldFor int
+		caution string
+		left    bool
+		right   bool
+	}{
+		"nothing":                 {-1, 0, body.Touch{}, 0, "", false, false},
+		"tested today":            {0, 0, body.Touch{}, 0, "", true, true},
+		"half a year ago":         {0, 180, body.Touch{}, 0, "", true, true},
+		"longer":                  {0, 181, body.Touch{}, 0, "", false, false},
+		"missed":                  {1, 0, body.Touch{}, 0, "", false, false},
+		"missed, told otherwise":  {1, 0, both, 0, "", false, false},
+		"told":                    {-1, 0, both, 0, "", true, true},
+		"told of the left":        {-1, 0, body.Touch{Left: true}, 0, "", true, false},
+		"told of the right":       {-1, 0, body.Touch{Right: true}, 0, "", false, true},
+		"told 90 days ago":        {-1, 0, both, 90, "", true, true},
+		"told 91 days ago":        {-1, 0, both, 91, "", false, false},
+		"told, with diabetes":     {-1, 0, both, 0, "diabetes", false, false},
+		"tested, with diabetes":   {0, 0, body.Touch{}, 0, "diabetes", true, true},
+		"longer ago, but told it": {0, 181, both, 0, "", true, true},
+	} {
+		f := factsOf(refer.Sign{}, "", "", c.caution, plain.States[2])
+		f.Taken = map[string]body.Date{}
+		for _, s := range body.Sides {
+			if delete(f.Tests[s], "sole.touch"); c.tested >= 0 {
+				f.Tests[s]["sole.touch"] = c.tested
+				f.Taken["sole.touch|"+string(s)] = today.Add(-c.days)
+			}
+		}
+		if f.Profile.Touch = c.told; c.told != (body.Touch{}) {
+			f.Profile.Touch.On = today.Add(-c.toldFor)
+		}
+		for leg, want := range map[body.Side]bool{body.Left: c.left, body.Right: c.right} {
+			x := permit.Ask{Demand: body.Demand{Level: 0, Trains: body.OneSide, Bears: body.NoLeg, Pressure: true, Position: "seated"}, Side: leg}
+			a := f.May(x)
+			assert.Equal(t, want, a.May(), "%s, %s: %s", name, leg, a.Says())
+		}
+	}
+}
+
 // Another test unknown holds a dose in force to level 2 without bouncing; others step down.
 func TestAnUnknownTestInForce(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
@@ -248,6 +297,100 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.True(t, f.May(below).May(), "1 this morning")
 	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})
 	assert.False(t, f.May(below).May(), "4 at the tendon")
+}
+
+// After older hardware or ankle surgery bouncing waits until the reach of both legs is within its detectable change
+// of each other, in all four directions.
+func TestReachBeforeBouncing(t *testing.T) {
+	within := 1.96 * math.Sqrt2 * house.Rules{}.Get("reach.sem")
+	for name, c := range map[string]struct {
+		less map[string]float64 // the left leg's, against 80 of the right; −1 unknown
+		may  bool
+	}{
+		"alike":            {nil, true},
+		"just within":      {map[string]float64{"reach.back": 80 - within + 0.01}, true},
+		"just outside":     {map[string]float64{"reach.back": 80 - within - 0.01}, false},
+		"further":          {map[string]float64{"reach.side": 80 + within + 0.01}, false},
+		"further, within":  {map[string]float64{"reach.side": 80 + within - 0.01}, true},
+		"one not measured": {map[string]float64{"reach.cross": -1}, false},
+		"front":            {map[string]float64{"reach.front": 60}, false},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "hardware", plain.States[2])
+		for _, m := range []string{"reach.front", "reach.side", "reach.back", "reach.cross"} {
+			f.Tests[body.Right][m] = 80
+			if v, given := c.less[m]; !given {
+				f.Tests[body.Left][m] = 80
+			} else if v >= 0 {
+				f.Tests[body.Left][m] = v
+			}
+		}
+		a := f.May(ask("hands_one", body.Left))
+		assert.Equal(t, c.may, a.May(), "%s: %s", name, a.Says())
+		assert.True(t, f.May(ask("one_floor", body.Left)).May())
+	}
+}
+
+// Both heels sore, and one of them stiff for over half an hour.
+func TestBothHeels(t *testing.T) {
+	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.Heel, Side: s, Pain: 3, On: today} }
+	for name, c := range map[string]struct {
+		sore  []permit.Mark
+		stiff map[body.Side]int
+		want  bool
+	}{
+		"both, the left stiff":    {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Left: 31}, true},
+		"both, the right stiff":   {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Right: 31}, true},
+		"both, half an hour":      {[]permit.Mark{heel(body.Left), heel(body.Right)}, map[body.Side]int{body.Left: 30, body.Right: 30}, false},
+		"the left alone":          {[]permit.Mark{heel(body.Left)}, map[body.Side]int{body.Left: 60}, false},
+		"the right alone":         {[]permit.Mark{heel(body.Right)}, map[body.Side]int{body.Right: 60}, false},
+		"reported as one of both": {[]permit.Mark{heel(body.Both)}, map[body.Side]int{body.Left: 40}, true},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Sore, f.Stiff = c.sore, c.stiff
+		assert.Equal(t, c.want, len(f.Patterns()) > 0, name)
+	}
+}
+
+// What may be done only beside the coach may be tested, and is given to nobody alone.
+func TestBesideTheCoach(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
+	for _, g := range []body.Tag{body.EyesClosed, body.Block} {
+		x := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{g}}, Side: body.Left}
+		assert.False(t, f.May(x).May(), g)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%s in a test", g)
+	}
+}
+
+// A pattern of a sore place is of the leg and the place that is sore, named with some pain or reported above 2.
+func TestWhereAPatternIs(t *testing.T) {
+	for name, c := range map[string]struct {
+		symptom body.Symptom
+		mark    permit.Mark
+		want    []body.Side
+	}{
+		"named, worst":     {body.Symptom{Region: body.BigToe, Side: body.Left, Worst: 1}, permit.Mark{}, []body.Side{body.Left}},
+		"named, usual":     {body.Symptom{Region: body.BigToe, Side: body.Right, Baseline: 1}, permit.Mark{}, []body.Side{body.Right}},
+		"both":             {body.Symptom{Region: body.BigToe, Side: body.Both, Worst: 2}, permit.Mark{}, body.Sides},
+		"named, no pain":   {body.Symptom{Region: body.BigToe, Side: body.Left}, permit.Mark{}, []body.Side{}},
+		"another place":    {body.Symptom{Region: body.Arch, Side: body.Left, Worst: 6}, permit.Mark{}, []body.Side{}},
+		"reported":         {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Right, Pain: 3, On: today}, []body.Side{body.Right}},
+		"reported, both":   {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Both, Pain: 3, On: today}, body.Sides},
+		"another reported": {body.Symptom{}, permit.Mark{Region: body.Calf, Side: body.Left, Pain: 8, On: today}, []body.Side{}},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		if c.symptom.Region != "" {
+			f.Profile.Symptoms = []body.Symptom{c.symptom}
+		}
+		if c.mark.Region != "" {
+			f.Sore = []permit.Mark{c.mark}
+		}
+		got := []body.Side{}
+		for _, p := range f.Patterns() {
+			got = append(got, p.Side)
+		}
+		assert.Equal(t, c.want, got, name)
+	}
 }
 
 // Pregnant: lying on the back up to a minute at a time from week 13, 28 weeks before the date.

@@ -30,6 +30,36 @@ func TestWhichLegsAStopLocks(t *testing.T) {
 	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
 }
 
+// Every sign asked of this runner is denied, or is an open stop of its own.
+func TestASignIsAnsweredByItsOwnStop(t *testing.T) {
+	p := body.NewProfile()
+	p.BirthDate = "1985-05-05"
+	denied := []string{}
+	for _, s := range Asked(p, day) {
+		if s.ID != "bone" {
+			denied = append(denied, s.ID)
+		}
+	}
+	open := func(sign string) Stop {
+		return Stop{ID: "s", Sign: sign, Region: body.Shin, Side: body.Left, On: day.Add(-3)}
+	}
+	closed := open("bone")
+	closed.Clearances = []Clearance{{Kind: "clinician", Who: "GP", On: day.Add(-1), Opens: level(4)}}
+	for name, c := range map[string]struct {
+		stops []Stop
+		ok    bool
+	}{"none": {nil, false}, "its own": {[]Stop{open("bone")}, true}, "another": {[]Stop{open("swelling")}, false}, "its own, closed": {[]Stop{closed}, false}, "both": {[]Stop{closed, open("bone")}, true}} {
+		err := CheckAnswers(denied, c.stops, p, day)
+		if c.ok {
+			assert.NoError(t, err, name)
+		} else {
+			assert.ErrorContains(t, err, "1 warning signs are not answered yet", name)
+		}
+	}
+	assert.NoError(t, CheckAnswers(append(denied, "bone"), nil, p, day))
+	assert.ErrorContains(t, CheckAnswers(append(denied, "bone", "boredom"), nil, p, day), `"boredom" is not on the list`)
+}
+
 func TestUrgentSignsNeedASecondLookOnAnotherDay(t *testing.T) {
 	urgent := Stop{Sign: "calf_hot", Region: body.Calf, Side: body.Left, On: day, Recorded: day}
 	review := Clearance{Kind: "reviewed", Who: "Coach", On: day}
