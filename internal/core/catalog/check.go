@@ -78,6 +78,11 @@ func (r Rail) Complete() (Rail, error) {
 			return r, body.Refuse("regions", "unknown region %s", g)
 		}
 	}
+	for _, id := range r.For {
+		if _, ok := screen.FindMeasure(id); !ok {
+			return r, body.Refuse("for", "names %q, which is no test", id)
+		}
+	}
 	for _, s := range r.When {
 		if !slices.Contains(Slots, s) {
 			return r, body.Refuse("when", "%q is not a time of the day", s)

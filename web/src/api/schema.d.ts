@@ -1763,6 +1763,8 @@ export interface components {
             first: components["schemas"]["CatalogNeed"][];
             /** @description foot strength: before or away from runs by approach */
             foot?: boolean;
+            /** @description findings it is for; without one of them it answers no limiter */
+            for?: string[];
             /**
              * Format: int64
              * @description free days between its sessions
@@ -1795,6 +1797,9 @@ export interface components {
             /** Format: int64 */
             restS: number;
             retired?: boolean;
+            /** @description set it is an item of: several may be chosen at once, by finding and place */
+            set?: string;
+            setName?: string;
             /** @description name in the week */
             short: string;
             source?: string;
@@ -2405,6 +2410,8 @@ export interface components {
             drawings: {
                 [key: string]: components["schemas"]["CatalogShape"][];
             };
+            /** @description names of the findings it is chosen for; empty: whatever was found */
+            for: string[];
             /** @description shortest and longest session, both sides */
             minutes: number[];
             on: string;
