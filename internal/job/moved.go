@@ -24,8 +24,9 @@ func (m moved) chart(c store.Chart) store.Chart {
 		return slices.ContainsFunc(c.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail })
 	}
 	c.Rested = slices.DeleteFunc(c.Rested, func(p catalog.Prescription) bool { return stands(p.Rail) })
-	for i := range c.Logs {
-		c.Logs[i].Prescription = m.row(c.Logs[i].Prescription)
+	for i := range c.Logs { // what was done stays counted against what was shown
+		p := &c.Logs[i].Prescription
+		p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
 	}
 	for i, d := range c.Decisions {
 		if rail, exercise := m.cat.Successor(d.Rail, d.ToExercise); rail != d.Rail {
@@ -51,10 +52,7 @@ func (m moved) chart(c store.Chart) store.Chart {
 	return c
 }
 
-func (m moved) row(p catalog.Prescription) catalog.Prescription {
-	p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
-	return p
-}
+func (m moved) row(p catalog.Prescription) catalog.Prescription { return m.cat.Now(p) }
 
 // rows are the prescriptions where they stand now: of two of one rail and side the later set, which was written since.
 func (m moved) rows(ps []catalog.Prescription) []catalog.Prescription {
@@ -169,7 +167,8 @@ func (m moved) choices(c build.Choices) build.Choices {
 	c.Also = every(c.Also, m.rails)
 	c.Notches = slices.Clone(c.Notches)
 	for i, n := range c.Notches {
-		c.Notches[i].Rail, c.Notches[i].Exercise = m.cat.Successor(n.Rail, n.Exercise)
+		now := m.cat.Now(catalog.Prescription{Rail: n.Rail, Exercise: n.Exercise, Dose: n.Dose})
+		c.Notches[i].Rail, c.Notches[i].Exercise, c.Notches[i].Dose = now.Rail, now.Exercise, now.Dose
 	}
 	sessions := c.Sessions
 	c.Sessions = make([]build.PinnedPlace, 0, len(sessions))

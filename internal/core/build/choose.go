@@ -64,7 +64,7 @@ func (v view) remedies() []remedy {
 		says, rails = "sore shin, strengthened within the pain rule", []string{"shin", "short_foot"}
 	}
 	add(says, rails, body.Shin)
-	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "forefoot_hold", "calf_release"}, body.Achilles, body.Calf)
+	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "calf_holds", "calf_release"}, body.Achilles, body.Calf)
 	add("sore ankle: comfortable side work and balance", []string{"side_ankle", "balance"}, body.OuterAnkle, body.InnerAnkle)
 	add("sore forefoot: control before range", []string{"short_foot", "toe_control"}, body.BigToe, body.Ball)
 	slices.SortStableFunc(out, func(a, b remedy) int { return b.severity - a.severity })

@@ -334,12 +334,17 @@ func (c Catalogue) add(r Rail) (Catalogue, error) {
 	}
 	r.Own = true
 	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: c.Broken}
-	// A practice's own version of a list that is a set now stands in the place of its items.
+	// A practice's own version of a list that is a set now stands in the place of its items; of a rail that was split
+	// it keeps what it has.
 	for _, x := range r.Exercises {
-		if to := moved[r.ID][x.ID]; to != "" {
-			out.Rails = slices.DeleteFunc(out.Rails, func(o Rail) bool { return o.ID == to && !o.Own })
+		for i, o := range out.Rails {
+			if to, ok := moved[r.ID][x.ID]; ok && to.rail == o.ID && o.ID != r.ID && !o.Own {
+				o.Exercises = slices.DeleteFunc(slices.Clone(o.Exercises), func(y Exercise) bool { return y.ID == x.ID })
+				out.Rails[i] = o
+			}
 		}
 	}
+	out.Rails = slices.DeleteFunc(out.Rails, func(o Rail) bool { return len(o.Exercises) == 0 })
 	if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
 		out.Rails[i] = r
 	} else {

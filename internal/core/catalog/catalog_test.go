@@ -245,6 +245,8 @@ func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
 		return slices.ContainsFunc(spring.Notches(l), func(n Notch) bool { return n.Exercise == x })
 	}
 	assert.False(t, has(ready, "free_two"), "both feet bounce: the other side has 19 raises of 20")
+	assert.False(t, has(ready, "free_one"), "supported one-foot bounces come first")
+	ready.Reached = map[string]body.Dose{"hands_one": {Kind: body.Hold, Sets: 1, Seconds: 90}}
 	assert.True(t, has(ready, "free_one"), "this side has its 20")
 	ready.Other["calf.raises_straight"] = 20
 	assert.True(t, has(ready, "free_two"))
@@ -300,8 +302,8 @@ func TestAtFindsTheNotchOfAnUnlistedDose(t *testing.T) {
 	assert.Equal(t, -1, i, "a dumbbell the runner does not own is on no notch")
 	side, _ := Shipped.Find("side_ankle")
 	bands := side.Notches(Limits{Equipment: body.Equipment{Bands: []string{"light", "medium"}}})
-	i, _ = At(bands, "side_out", body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Band: "medium"})
-	assert.Equal(t, "Band outward, 1 × 10 with the medium band", bands[i].Words())
+	i, _ = At(bands, "side_in", body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Band: "medium"})
+	assert.Equal(t, "Band outward and inward, 1 × 10 with the medium band", bands[i].Words())
 }
 
 // A practice's own rail takes the place of the shipped one of its id; a retired exercise goes to nobody
