@@ -87,7 +87,7 @@ func TestDumbbellsOwned(t *testing.T) {
 		in.Current.Dose.LoadKg = kg[0]
 		f, p := facing(in), whole(in).Current
 		var out []string
-		for range 12 {
+		for range 40 {
 			next := f.up(p)
 			if next.Dose == p.Dose && next.Exercise == p.Exercise {
 				return out

@@ -93,7 +93,7 @@ func TestTheDaysBeforeARace(t *testing.T) {
 		{body.Race{On: today.Add(5), Km: 10}, "two_floor", "", "race"},    // done forty days ago
 		{body.Race{On: today.Add(14), Km: 10}, "one_step", "", "race"},    // two weeks
 		{body.Race{On: today.Add(15), Km: 10}, "one_step", "2 × 8", ""},   // before them
-		{body.Race{On: today.Add(5), Km: 10}, "toes_seated", "4 × 5", ""}, // level 1 may begin
+		{body.Race{On: today.Add(5), Km: 10}, "toes_seated", "5 × 3", ""}, // level 1 may begin
 		{body.Race{On: today.Add(1), Minor: true}, "lower_straight", "3 × 15, twice a day", ""},
 		{body.Race{On: today, Minor: true}, "lower_straight", "3 × 15", "The first session is left out: a quality run today."},
 		{body.Race{On: today.Add(1), Minor: true}, "one_dumbbell", "", "quality"},
