@@ -3,6 +3,7 @@ package catalog
 import (
 	"encoding/json"
 	"fmt"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -466,4 +467,11 @@ func TestLevelsOfWellKnownExercises(t *testing.T) {
 		}
 	}
 	assert.Empty(t, want)
+}
+
+// docs/catalogue.md is what the data says.
+func TestTheCataloguePageIsCurrent(t *testing.T) {
+	have, err := os.ReadFile("../../../docs/catalogue.md")
+	require.NoError(t, err)
+	assert.True(t, Page(Shipped) == string(have), "run ./notchback types")
 }
