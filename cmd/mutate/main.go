@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -160,12 +161,24 @@ func (m mutant) try(ctx context.Context, dir string, limit time.Duration) (outco
 	return survived, nil
 }
 
+var told = regexp.MustCompile(`(?m)^survived: (\S+):\d+ (.*)$`)
+
+// survivors keeps the changes that a former run's output names; lines may have moved since.
+func survivors(all []mutant, text string) []mutant {
+	named := map[string]bool{}
+	for _, m := range told.FindAllStringSubmatch(text, -1) {
+		named[m[1]+" "+m[2]] = true
+	}
+	return slices.DeleteFunc(all, func(m mutant) bool { return !named[m.file+" "+m.what] })
+}
+
 func run() error {
 	n := flag.Int("n", 300, "changes to try, drawn from all there are")
 	seed := flag.Uint64("seed", 1, "seed of the draw")
 	only := flag.String("only", "", "one part: permit, refer, adjust, load or build")
 	workers := flag.Int("workers", 2, "changes tried at a time")
 	limit := flag.Duration("limit", 4*time.Minute, "longest a test may take before the change counts as noticed")
+	again := flag.String("again", "", "a former run's output: try only the changes that survived it")
 	list := flag.Bool("list", false, "count the changes there are and stop")
 	flag.Parse()
 	var all []mutant
@@ -181,6 +194,13 @@ func run() error {
 			}
 			all = append(all, ms...)
 		}
+	}
+	if *again != "" {
+		text, err := os.ReadFile(*again)
+		if err != nil {
+			return err
+		}
+		all = survivors(all, string(text))
 	}
 	fmt.Printf("%d changes there are\n", len(all))
 	if *list {

@@ -233,6 +233,13 @@ func TestVolumeHoldsLoadedWork(t *testing.T) {
 	assert.Equal(t, Hold, proposed(in).Verdict)
 	in.Logs[1].Pain = 3
 	assert.Equal(t, Back, proposed(in).Verdict, "high volume with pain above 2")
+
+	// Decided on, it speaks again only by a run of these seven days that nobody has decided on.
+	in.Moves = []Move{{On: today, Verdict: Hold, Side: body.Left, Seen: 1 << 40}}
+	for ago, v := range map[int]Verdict{0: Back, 6: Back, 7: Hold, 8: Hold} {
+		in.Runs = []load.Run{{On: today.Add(-1), Minutes: 200}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-15), Minutes: 120}, {On: today.Add(-ago), Minutes: 10, Seq: 1 << 41}}
+		assert.Equal(t, v, proposed(in).Verdict, "a run of %d days ago", ago)
+	}
 }
 
 func TestAParkedRailReturnsTwoNotchesLower(t *testing.T) {

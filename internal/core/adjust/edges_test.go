@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -185,6 +186,43 @@ func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
 	p := proposed(in)
 	assert.Equal(t, "1 × 6", p.To.Dose.String())
 	assert.Equal(t, []string{"adjust.incomplete", "adjust.pain"}, []string{p.Fired[0].Reason.Rule, p.Fired[len(p.Fired)-1].Reason.Rule})
+}
+
+// Pain between the limits settles only where no session of the two weeks was above them, decided on or not.
+func TestWhatSettles(t *testing.T) {
+	for name, c := range map[string]struct {
+		change func(*Input)
+		want   bool
+	}{
+		"four at 4":            {func(*Input) {}, true},
+		"one at 6, decided on": {func(in *Input) { in.Logs[0].Pain = 6; in.Moves = []Move{{On: today, Verdict: Hold, Seen: 1 << 40}} }, false},
+		"one at 5":             {func(in *Input) { in.Logs[0].Pain = 5 }, true},
+		"under no pain":        {func(in *Input) { in.Profile.Approaches = map[string]string{"pain": "none"} }, false},
+		"a morning unknown": {func(in *Input) {
+			in.Mornings = slices.DeleteFunc(in.Mornings, func(m build.Morning) bool { return m.On == today.Add(-4) })
+		}, false},
+		"a morning above": {func(in *Input) { setMorning(in, -4, 2) }, false},
+	} {
+		in := settledAt4(quiet())
+		c.change(&in)
+		assert.Equal(t, c.want, facing(in).settled(), name)
+	}
+}
+
+// An effort nobody entered waits, but not where effort is no condition; a 0 that was entered is an effort.
+func TestAnEffortThatIsMissing(t *testing.T) {
+	for name, c := range map[string]struct {
+		rpe  int
+		how  string
+		want Verdict
+	}{"missing": {-1, "reserve", Pending}, "entered as 0": {0, "reserve", Up}, "missing, to fatigue": {-1, "fatigue", Up}} {
+		in := quiet()
+		in.Profile.Approaches = map[string]string{"effort": c.how}
+		for i := range in.Logs {
+			in.Logs[i].RPE = c.rpe
+		}
+		assert.Equal(t, c.want, proposed(in).Verdict, name)
+	}
 }
 
 // The reason names what decided: the first of several mornings alike, and the settled way up by its own words.

@@ -164,7 +164,7 @@ func (f *facts) weight(r body.Region) bool {
 	if x.Bears == body.NoLeg || x.Bears == "" || x.Level < 2 {
 		return false
 	}
-	hip := len(x.Main) > 0 && !slices.ContainsFunc(x.Main, func(m body.Region) bool { return m != body.Knee && m != body.AboveKnee })
+	hip := !slices.ContainsFunc(x.Main, func(m body.Region) bool { return m != body.Knee && m != body.AboveKnee })
 	return r != body.AboveKnee && (!hip || x.Has(body.OneLeg))
 }
 

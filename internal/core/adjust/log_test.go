@@ -144,3 +144,14 @@ func TestALightSession(t *testing.T) {
 		assert.Equal(t, c.want, l.Light(c.inForce), "%s of %s", c.shown, c.inForce)
 	}
 }
+
+// The last day of each exercise is one on which something of it was done.
+func TestTheLastDayOfAnExercise(t *testing.T) {
+	at := func(exercise string, day int, done ...int) Log {
+		l := logged(dose(2, 8), done...)
+		l.On, l.Prescription.Exercise = today.Add(day), exercise
+		return l
+	}
+	got := Done([]Log{at("two_floor", -9, 8, 8), at("two_floor", -3, 1, 0), at("two_floor", -1, 0, 0), at("one_floor", -2, 0), at("one_step", -4, 8)})
+	assert.Equal(t, map[string]body.Date{"two_floor": today.Add(-3), "one_step": today.Add(-4)}, got)
+}

@@ -78,6 +78,20 @@ func TestADoseSetUnderAnOpenSignStoodThroughIt(t *testing.T) {
 	assert.True(t, through)
 }
 
+// A sign that was over before the rail was parked for something else has no word in its return.
+func TestASignOverBeforeThePark(t *testing.T) {
+	level := 4
+	for ago, back := range map[int]bool{10: true, 9: false, 8: false} {
+		in := quiet()
+		in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-9), nil
+		in.Moves = []Move{{On: today.Add(-9), Verdict: Park, Side: body.Left, Rule: "adjust.pain"}}
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "bone", Region: body.Heel, Side: body.Left, On: today.Add(-30), Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-ago), Opens: &refer.Opening{Level: &level}}}}}
+		_, fired := returns(facing(in))
+		assert.Equal(t, back, fired, "cleared %d days ago, parked 9 days ago", ago)
+	}
+}
+
 // A mistake brings back what it parked, and nothing that was parked for another reason.
 func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 	for _, rule := range []string{"adjust.warning-sign", "adjust.pain"} {

@@ -2,6 +2,7 @@ package build
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -169,11 +170,16 @@ func TestAHoldAndAScoreThatCoverTheDose(t *testing.T) {
 	}{
 		{"balance", "balance.open", "balance_open", 25, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 25 s, 3 times a day"},
 		{"balance", "balance.open", "balance_open", 24, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 14 s, 3 times a day"},
+		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 6, Seconds: 5}, "1 × 6, 5 s hold"},
+		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 8, Seconds: 5}, "1 × 5, 5 s hold"}, // the next row's
+		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 10, Seconds: 2}, "1 × 10, 2 s hold"},
+		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Seconds: 2}, "1 × 8, 2 s hold"},
 		{"short_foot", "foot.short", "short_seated", 1, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Seconds: 5}, "1 × 12, 5 s hold"},
 	} {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{13, 13}))
 		in.Built = today.Add(-9)
 		for _, s := range body.Sides {
+			in.Trials = slices.DeleteFunc(in.Trials, func(x screen.Trial) bool { return x.Measure == c.measure && x.Side == s })
 			in.Trials = append(in.Trials, screen.Trial{Measure: c.measure, Side: s, Value: c.tested, On: today})
 		}
 		in.Choices.Also = []string{c.rail}

@@ -209,6 +209,19 @@ func TestTheCalfCeiling(t *testing.T) {
 	p = Make(in)
 	assert.True(t, plan(t, p, "eccentric_straight").Chosen, "%v", plan(t, p, "eccentric_straight").Why)
 	assert.Contains(t, plan(t, p, "calf_straight").Why.Says, "whole calf work")
+	heavy := in
+	heavy.Choices.Also = []string{"calf_bent"}
+	for exercise, alone := range map[string]bool{"heavy_slow": true, "one_floor": false} {
+		heavy.Current = nil
+		for _, s := range body.Sides {
+			d := body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 12}
+			if !alone {
+				d = body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}
+			}
+			heavy.Current = append(heavy.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: exercise, Dose: d, From: today.Add(-5)})
+		}
+		assert.Equal(t, !alone, plan(t, Make(heavy), "calf_bent").Chosen, "bent beside %s: %s", exercise, plan(t, Make(heavy), "calf_bent").Why.Says)
+	}
 	in.Current[0].Parked = true
 	in.Choices.Also = []string{"calf_straight"}
 	assert.True(t, plan(t, Make(in), "calf_straight").Chosen, "a parked programme is not followed")

@@ -75,15 +75,16 @@ func TestNothingBeginsUnderAStop(t *testing.T) {
 	for _, r := range Make(in).Rails {
 		assert.Empty(t, r.Prescriptions, r.Rail)
 	}
-	for _, s := range body.Sides {
-		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-20)})
+	for i, s := range body.Sides {
+		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8 + 2*i}, From: today.Add(-20)})
 	}
 	in.Built = today.Add(-30)
 	r := plan(t, Make(in), "calf_straight")
 	require.Len(t, r.Prescriptions, 2)
 	assert.True(t, r.Prescriptions[0].Parked, "left, locked")
 	assert.False(t, r.Prescriptions[1].Parked, "right waits with its dose")
-	assert.Equal(t, "3 × 8", r.Prescriptions[1].Dose.String())
+	assert.Equal(t, "3 × 8", r.Prescriptions[0].Dose.String())
+	assert.Equal(t, "3 × 10", r.Prescriptions[1].Dose.String())
 
 	for i := range r.Prescriptions {
 		r.Prescriptions[i].Rail = "calf_straight"
@@ -196,6 +197,8 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
 	}()}}}}
 	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
+	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-20)
+	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "over on the day it was parked")
 	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-21)
 	assert.Contains(t, placed("calf_straight", "two_floor", "parked", raises(2, 8)), "parked", "a sign that was over before it was parked")
 }

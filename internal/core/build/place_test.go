@@ -154,6 +154,30 @@ func TestTheWeakerSideDecidesATwoLegExerciseAndGetsTheExtraSet(t *testing.T) {
 	assert.Equal(t, 1, plan(t, Make(in), "ankle_bend").Prescriptions[0].Dose.Extra, "at 2 it is given")
 }
 
+// A big toe is placed by its lift and its length: without either it says so, and begins at the lowest notch.
+func TestABigToeThatWasNotTested(t *testing.T) {
+	for name, c := range map[string]struct {
+		lift, length float64
+		want, says   string
+	}{
+		"not lifted":             {-1, 60, "Toes drawn back against a wall, 2 × 10 s", "not tested"},
+		"length unknown":         {36, 0, "Toes drawn back against a wall, 2 × 10 s", "not tested"},
+		"lifted over its length": {61, 60, "Toes drawn back against a wall, 2 × 10 s", "measure its length again"},
+		"short":                  {20, 60, "Toes drawn back against a wall, 3 × 10 s", "range before control"},
+	} {
+		ts := trials([2]float64{7, 7}, [2]float64{c.lift, c.lift}, [2]float64{13, 13})
+		if c.lift < 0 {
+			ts = slices.DeleteFunc(ts, func(x screen.Trial) bool { return x.Measure == "toe.passive_height" })
+		}
+		in := input(ts)
+		in.Profile.BigToeMm, in.Choices.Also = c.length, []string{"big_toe"}
+		r := plan(t, Make(in), "big_toe")
+		require.NotEmpty(t, r.Prescriptions, name)
+		assert.Equal(t, c.want, r.Prescriptions[0].Text(), name)
+		assert.Contains(t, r.Placed[0].Says, c.says, name)
+	}
+}
+
 // The extra set goes to what answers the difference, and to nothing else.
 func TestTheExtraSetAnswersTheDifference(t *testing.T) {
 	for _, c := range []struct {

@@ -259,6 +259,16 @@ func TestCautionsLapseByThemselves(t *testing.T) {
 	}
 }
 
+// An injection and an operation limit their leg; tablets both, whatever side was noted.
+func TestWhichLegACautionLimits(t *testing.T) {
+	for id, both := range map[string]bool{"steroid": false, "surgery": false, "hardware": false, "quinolone": true, "bone": true, "pregnancy": true} {
+		f := factsOf(refer.Sign{}, "", "", id, plain.States[2])
+		f.Profile.CautionNotes = body.CautionNotes{id: {Answered: today, Side: body.Left}}
+		assert.False(t, f.May(ask("free_one", body.Left)).May(), "%s, left", id)
+		assert.Equal(t, !both, f.May(ask("free_one", body.Right)).May(), "%s, right", id)
+	}
+}
+
 // What an answer leaves of a dose, worked by hand.
 func TestTheDoseOfAnAnswer(t *testing.T) {
 	contacts := func(sets, n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: sets, Reps: n} }
@@ -293,6 +303,11 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.True(t, f.May(below).May())
 	f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
 	assert.False(t, f.May(below).May(), "5 at intake")
+	f.Profile.Symptoms[0].Side = body.Right
+	assert.True(t, f.May(below).May(), "of the other leg")
+	f.Profile.Symptoms[0] = body.Symptom{Region: body.Arch, Side: body.Left, Baseline: 5}
+	assert.True(t, f.May(below).May(), "of another place")
+	f.Profile.Symptoms[0] = body.Symptom{Region: body.Heel, Side: body.Left, Baseline: 5}
 	f.Marks = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 1, On: today}}
 	assert.True(t, f.May(below).May(), "1 this morning")
 	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})
@@ -330,6 +345,22 @@ func TestReachBeforeBouncing(t *testing.T) {
 	}
 }
 
+// Fewer than 3 raises on one leg are a pattern where the other does 10, and only where both were counted.
+func TestFewRaises(t *testing.T) {
+	for _, c := range []struct {
+		left, right float64 // −1 not counted
+		want        bool
+	}{{2, 10, true}, {2, 9, false}, {3, 20, false}, {0, 10, true}, {2, -1, false}, {-1, 20, false}, {2, 2, false}} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		for leg, n := range map[body.Side]float64{body.Left: c.left, body.Right: c.right} {
+			if n >= 0 {
+				f.Tests[leg]["calf.raises_straight"] = n
+			}
+		}
+		assert.Equal(t, c.want, len(f.Patterns()) > 0, "%+v", c)
+	}
+}
+
 // Both heels sore, and one of them stiff for over half an hour.
 func TestBothHeels(t *testing.T) {
 	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.Heel, Side: s, Pain: 3, On: today} }
@@ -348,6 +379,17 @@ func TestBothHeels(t *testing.T) {
 		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 		f.Sore, f.Stiff = c.sore, c.stiff
 		assert.Equal(t, c.want, len(f.Patterns()) > 0, name)
+	}
+}
+
+// A test is how the unknown becomes known: nothing unknown bars it.
+func TestATestMayBeDoneWithTheRestUnknown(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[0])
+	for _, d := range []body.Demand{{Bare: true, Trains: body.OneSide, Bears: body.TrainedLeg}, {Pressure: true, Trains: body.OneSide}, {Tags: []body.Tag{body.Grip}, Trains: body.OneSide}} {
+		x := permit.Ask{Demand: d, Side: body.Left}
+		assert.False(t, f.May(x).May(), "%+v", d)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%+v", d)
 	}
 }
 

@@ -95,7 +95,7 @@ type Limit struct {
 // Covers reports whether the limit speaks for a caution answered yes on a day: a caution answered later
 // is never covered by older limits.
 func (l Limit) Covers(caution string, answered body.Date) bool {
-	return l.For == caution && !l.Earlier && (answered == "" || l.On >= answered)
+	return l.For == caution && !l.Earlier && l.On >= answered
 }
 
 // CheckLimit refuses limits without a name, a real day or a word, and those that only a clinician may

@@ -30,6 +30,34 @@ func TestWhichLegsAStopLocks(t *testing.T) {
 	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
 }
 
+// What closes a stop, and from which day; a word of any other kind closes none.
+func TestWhatClosesAStop(t *testing.T) {
+	for _, c := range []struct {
+		sign, kind   string
+		on, recorded int // days after the stop
+		closed       bool
+	}{
+		{"swelling", "clinician", 0, 0, true}, {"swelling", "reviewed", 0, 0, true}, {"swelling", "healed", 3, 0, false}, {"swelling", "nod", 3, 0, false}, {"swelling", "", 3, 0, false},
+		{"calf_hot", "clinician", 0, 0, true}, {"calf_hot", "reviewed", 0, 0, false}, {"calf_hot", "reviewed", 1, 0, true}, {"calf_hot", "reviewed", 1, 1, false}, {"calf_hot", "reviewed", 2, 1, true}, {"calf_hot", "healed", 9, 0, false},
+		{"blister", "healed", 0, 0, false}, {"blister", "healed", 1, 0, true}, {"blister", "nod", 3, 0, false}, {"ill", "healed", 1, 0, true}, {"ill", "healed", 0, 0, false},
+	} {
+		s := Stop{ID: "s", Sign: c.sign, Region: body.Calf, Side: body.Left, On: day, Recorded: day.Add(c.recorded), Clearances: []Clearance{{Kind: c.kind, Who: "Somebody", On: day.Add(c.on)}}}
+		assert.Equal(t, c.closed, !s.Open(), "%+v", c)
+		if c.kind != "clinician" { // what closes nothing is refused
+			word := s.Clearances[0]
+			s.Clearances = nil
+			assert.Equal(t, c.closed, CheckClearance(s, word, day.Add(20)) == nil, "%+v", c)
+			s.Clearances = []Clearance{word}
+		}
+		if by, on := s.Closed(); c.closed {
+			assert.Equal(t, c.kind, by.Kind)
+			assert.Equal(t, day.Add(c.on), on)
+		} else {
+			assert.Nil(t, by)
+		}
+	}
+}
+
 // Every sign asked of this runner is denied, or is an open stop of its own.
 func TestASignIsAnsweredByItsOwnStop(t *testing.T) {
 	p := body.NewProfile()
