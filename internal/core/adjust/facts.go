@@ -96,11 +96,15 @@ func (s seen) at(side body.Side) int64 {
 	return s.both
 }
 
-// seen reads them from the moves; those that needed no coach only when asked.
+// seen reads them from the moves; those that needed no coach only when asked. Such a hold saw the reports of its own
+// row: what the other leg's row held for says nothing of this one.
 func (in *Input) seen(alone bool) seen {
 	s := seen{-1, -1, -1}
 	for _, m := range in.Moves {
-		if m.Alone && !alone {
+		if m.Alone {
+			if alone && (m.Side == "" || m.Side == in.Current.Side) {
+				s = seen{max(s.left, m.Seen), max(s.right, m.Seen), max(s.both, m.Seen)}
+			}
 			continue
 		}
 		s.both = max(s.both, m.Seen) // every move touches a row of both legs

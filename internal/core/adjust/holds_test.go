@@ -138,3 +138,21 @@ func TestVolumeReachesOverCleanHolds(t *testing.T) {
 	in.Logs[1].Pain, in.Logs[1].On = 3, today.Add(-7)
 	assert.Equal(t, Hold, proposed(in).Verdict, "a week earlier")
 }
+
+// A hold recorded without a coach saw the reports of its own row. What the other leg's row held for stays undecided
+// here: a left leg in work of both legs still hears of the right leg's effort.
+func TestTheOtherRowsHoldDecidesNothingHere(t *testing.T) {
+	for side, want := range map[body.Side]Verdict{body.Left: Up, body.Right: Hold} {
+		in := quiet()
+		in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
+		in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+		other := in.Current
+		other.ID, other.Side, other.Exercise, other.Dose = "p2", body.Right, "one_floor", dose(2, 8)
+		hard := logOn(other, -3)
+		hard.RPE = 9
+		in.Logs = append(in.Logs, hard)
+		in.Moves = []Move{{On: today.Add(-1), Verdict: Hold, Side: side, Seen: 1 << 40, Alone: true}}
+		p := proposed(in)
+		assert.Equal(t, want, p.Verdict, "held by the %s row: %s", side, p.Fired[0].Reason.Says)
+	}
+}

@@ -97,11 +97,13 @@ func (p plain) back() int {
 
 func (p plain) ago(on body.Date) int { return p.in.Today.Sub(on) }
 
-// decided is the newest report number a decision on a side has seen.
+// decided is the newest report number a decision on a side has seen: of a coach, or a hold of this very row.
 func (p plain) decided(side body.Side, byCoach bool) int64 {
 	n := int64(-1)
 	for _, m := range p.in.Moves {
-		if (m.Side == side || m.Side == "" || m.Side == body.Both || side == body.Both) && !(byCoach && m.Alone) && m.Seen > n {
+		coachs := !m.Alone && (m.Side == side || m.Side == "" || m.Side == body.Both || side == body.Both)
+		own := m.Alone && !byCoach && (m.Side == p.in.Current.Side || m.Side == "")
+		if (coachs || own) && m.Seen > n {
 			n = m.Seen
 		}
 	}

@@ -1,6 +1,7 @@
 package permit_test
 
 import (
+	"fmt"
 	"math"
 	"testing"
 
@@ -378,7 +379,11 @@ func TestBothHeels(t *testing.T) {
 	} {
 		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 		f.Sore, f.Stiff = c.sore, c.stiff
-		assert.Equal(t, c.want, len(f.Patterns()) > 0, name)
+		ps := f.Patterns()
+		assert.Equal(t, c.want, len(ps) > 0, name)
+		if c.want {
+			assert.Contains(t, fmt.Sprint(ps[0].Reason.Saw), fmt.Sprintf("%d and %d", c.stiff[body.Left], c.stiff[body.Right]), name)
+		}
 	}
 }
 
