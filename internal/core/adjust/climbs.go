@@ -60,6 +60,9 @@ func Days(rail catalog.Rail, h house.Rules) map[string]int {
 			if _, known := out[in.Current.Exercise]; !known {
 				out[in.Current.Exercise] = d
 			}
+			if in.Current.Exercise == rail.Exercises[len(rail.Exercises)-1].ID {
+				break
+			}
 		}
 		if d%2 == 0 || rail.Habit {
 			l := Log{On: in.Today, Prescription: in.Current, Times: in.Current.Dose.Times(), RPE: 7, Source: "phone", Seq: int64(10*d + 5)}

@@ -97,7 +97,7 @@ func TestDumbbellsOwned(t *testing.T) {
 		}
 		return append(out, "no end")
 	}
-	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_dumbbell 2 × 8 with 6 kg"}, climb(4, 4, 6)[:2])
+	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_step_dumbbell 2 × 8 with 4 kg"}, climb(4, 4, 6)[:2])
 	for _, s := range climb(2, 24) {
 		assert.NotContains(t, s, "24 kg", "22 kg more on 70 kg of body mass")
 	}
