@@ -25,7 +25,7 @@ func Example() {
 	fmt.Println(notches[i+1].Words())
 	// Output:
 	// One-leg raises with a dumbbell, 3 × 12 with 4 kg
-	// One-leg raises with a dumbbell, 2 × 8 with 6 kg
+	// One-leg raises with a dumbbell, 3 × 10 with 6 kg
 }
 
 func weeksOf(t *testing.T, rail, exercise string) []Week {
@@ -304,7 +304,7 @@ func TestAtFindsTheNotchOfAnUnlistedDose(t *testing.T) {
 	side, _ := Shipped.Find("side_ankle")
 	bands := side.Notches(Limits{Equipment: body.Equipment{Bands: []string{"light", "medium"}}})
 	i, _ = At(bands, "side_in", body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Band: "medium"})
-	assert.Equal(t, "Band outward and inward, 1 × 10 with the medium band", bands[i].Words())
+	assert.Equal(t, "Band outward and inward, 3 × 20 with the light band", bands[i].Words(), "below the first of its tension")
 }
 
 // A practice's own rail takes the place of the shipped one of its id; a retired exercise goes to nobody
