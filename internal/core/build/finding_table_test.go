@@ -24,7 +24,7 @@ var findingTable = []asked{
 	// Range.
 	{found: "ankle.knee_to_wall", must: []string{"ankle_bend"}, not: []string{"foot_stretch", "arms", "drill_width", "cold"}, why: "a short ankle is opened; bending the front of the foot is the opposite movement"},
 	{found: "ankle.knee_to_wall", approach: chose{"short_calf": "load"}, must: []string{"ankle_bend", "calf_straight"}, not: []string{"foot_stretch", "cold"}, why: "lengthened under load off a step, and opened"},
-	{found: "ankle.knee_to_wall", approach: chose{"short_calf": "release"}, must: []string{"ankle_bend", "calf_release"}, not: []string{"foot_stretch"}, why: "released, then opened"},
+	{found: "ankle.knee_to_wall", approach: chose{"short_calf": "stretch"}, must: []string{"ankle_bend"}, not: []string{"foot_stretch"}, why: "stretched"},
 	{found: "squat.heel", must: []string{"ankle_bend"}, not: []string{"hip_side", "arms"}, why: "heels that lift in a squat ask for ankle bend"},
 	{found: "toe.passive_height", must: []string{"big_toe"}, not: []string{"arms", "hip_side", "cold"}, why: "a stiff big toe is moved"},
 	{found: "toe.active_height", must: []string{"big_toe", "toe_press"}, not: []string{"fascia_rocks", "cold"}, why: "range that is not controlled: control, not more range"},
