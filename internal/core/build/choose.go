@@ -8,6 +8,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
 )
 
@@ -44,41 +45,24 @@ type remedy struct {
 // remedies lists what the sore places ask for, the sorest first.
 func (v view) remedies() []remedy {
 	var out []remedy
-	add := func(says string, rails []string, places ...body.Region) {
-		if v.sore(places...) {
-			out = append(out, remedy{rails, says, v.soreness(places...)})
+	for _, place := range body.RegionNames {
+		if !v.sore(place.ID) {
+			continue
+		}
+		rails, question := v.cat.Remedies(place.ID, v.phase == Calm, v.approach)
+		says := "sore " + place.Name
+		if question != "" {
+			says += ": " + house.OptionName(question, v.approach(question))
+		}
+		r := remedy{says: says, severity: v.soreness(place.ID)}
+		for _, x := range rails {
+			r.rails = append(r.rails, x.ID)
+		}
+		if len(r.rails) > 0 {
+			out = append(out, r)
 		}
 	}
-	says, rails := "sore heel, loaded early within the pain rule", []string{"toe_calf", "calf_release"}
-	switch approach := v.approach("sore_heel"); {
-	case approach == "settle" && v.phase == Calm:
-		says, rails = "sore heel, settled first", append(v.itemsOf("settle_kit"), "calf_release")
-	case approach == "settle":
-		says = "sore heel, settled: now it is strengthened"
-	case approach == "release":
-		says, rails = "sore heel: released and strengthened together", []string{"calf_release", "short_foot", "sole_release"}
-	}
-	add(says, rails, body.Heel, body.Arch)
-	says, rails = "sore shin, calmed first", []string{"shin_release", "calf_release", "shin"}
-	if v.approach("sore_shin") == "strengthen" {
-		says, rails = "sore shin, strengthened within the pain rule", []string{"shin", "short_foot"}
-	}
-	add(says, rails, body.Shin)
-	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "calf_holds", "calf_release"}, body.Achilles, body.Calf)
-	add("sore ankle: comfortable side work and balance", []string{"side_ankle", "balance"}, body.OuterAnkle, body.InnerAnkle)
-	add("sore forefoot: control before range", []string{"short_foot", "toe_control"}, body.BigToe, body.Ball)
 	slices.SortStableFunc(out, func(a, b remedy) int { return b.severity - a.severity })
-	return out
-}
-
-// itemsOf lists the items of a set.
-func (v view) itemsOf(set string) []string {
-	out := []string{}
-	for _, r := range v.cat.Rails {
-		if r.Set == set && !r.Retired {
-			out = append(out, r.ID)
-		}
-	}
 	return out
 }
 

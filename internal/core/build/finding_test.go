@@ -19,8 +19,9 @@ import (
 
 var madeRunners = flag.Int("runners", 680, "made-up runners to build for, spread over the rows of the finding table")
 
-// valueOf looks for a value of a measure that is judged so, by itself.
-func valueOf(p body.Profile, id string, want screen.Verdict) (float64, bool) {
+// valueOf looks for a value of a measure that is judged so beside other trials: the one nearest to clear that is short,
+// the best that is clear.
+func valueOf(p body.Profile, id string, want screen.Verdict, beside []screen.Trial) (float64, bool) {
 	m, _ := screen.FindMeasure(id)
 	var tries []float64
 	for i := range m.Options {
@@ -34,13 +35,16 @@ func valueOf(p body.Profile, id string, want screen.Verdict) (float64, bool) {
 		for k := range 41 {
 			tries = append(tries, low+(high-low)*float64(k)/40)
 		}
-		if want == screen.Clear || m.Better == "lower" {
+		if m.Better != "lower" {
 			slices.Reverse(tries)
 		}
 	}
 	for _, v := range tries {
-		side := m.Sides()[0]
-		for _, f := range screen.Findings(trialsOf(id, v, side, p), p, today, house.Rules{}) {
+		ts := slices.Clone(beside)
+		for _, side := range m.Sides() {
+			ts = append(ts, trialsOf(id, v, side)...)
+		}
+		for _, f := range screen.Findings(ts, p, today, house.Rules{}) {
 			if f.Measure == id && f.Verdict == want && f.Limiter != "side_difference" {
 				return v, true
 			}
@@ -49,7 +53,7 @@ func valueOf(p body.Profile, id string, want screen.Verdict) (float64, bool) {
 	return 0, false
 }
 
-func trialsOf(id string, v float64, side body.Side, p body.Profile) []screen.Trial {
+func trialsOf(id string, v float64, side body.Side) []screen.Trial {
 	t := screen.Trial{Measure: id, Side: side, Value: v, On: today}
 	if m, _ := screen.FindMeasure(id); m.Station == "gait" || id == "gait.cadence" {
 		t.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
@@ -64,7 +68,8 @@ func trialsOf(id string, v float64, side body.Side, p body.Profile) []screen.Tri
 func clearBut(p body.Profile, found string) (ts []screen.Trial, short bool) {
 	ids := []string{"toes.shape", "ankle.end_feel", "squat.arch", "squat.knee", "squat.heel", "foot.short", "toe.press", "toes.big_alone", "toes.others_alone", "toes.spread", "ankle.knee_to_wall", "toe.passive_height", "toe.active_height",
 		"toe.passive_extension", "balance.open", "balance.closed", "calf.raises_straight", "calf.raises_bent", "shin.raises", "hold.forefoot_two", "hold.forefoot_one", "hop.supported", "reach.front", "reach.side", "reach.back", "reach.cross", "gait.posture", "gait.hips", "gait.arms"}
-	if !slices.Contains(ids, found) && found != "" {
+	ids = slices.DeleteFunc(ids, func(id string) bool { return id == found })
+	if found != "" {
 		ids = append(ids, found)
 	}
 	for _, id := range ids {
@@ -76,13 +81,20 @@ func clearBut(p body.Profile, found string) (ts []screen.Trial, short bool) {
 		if id == found {
 			want = screen.Short
 		}
-		v, ok := valueOf(p, id, want)
+		var beside []screen.Trial
+		if id == found {
+			beside = ts
+		}
+		v, ok := valueOf(p, id, want, beside)
+		if id == "gait.cadence" && !ok { // the school that leaves it alone judges it by nothing
+			v, ok = 150, true
+		}
 		short = short || ok && id == found
 		if !ok {
 			continue
 		}
 		for _, side := range m.Sides() {
-			ts = append(ts, trialsOf(id, v, side, p)...)
+			ts = append(ts, trialsOf(id, v, side)...)
 		}
 	}
 	return ts, short

@@ -174,6 +174,14 @@ type Start struct {
 	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where another than the table's gives its dose; untested, the row is passed over"`
 }
 
+// Remedy is what makes a rail an answer to a sore place.
+type Remedy struct {
+	Places []body.Region       `json:"places"`
+	Rank   int                 `json:"rank" doc:"1 first choice"`
+	Only   map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
+	Phase  string              `json:"phase,omitempty" enum:",calm,after" doc:"in Calm, or once it is over; empty: both"`
+}
+
 // Rail is an ordered progression of exercises.
 type Rail struct {
 	ID        string              `json:"id"`
@@ -192,6 +200,7 @@ type Rail struct {
 	GapDays   int                 `json:"gapDays,omitempty" doc:"free days between its sessions"`
 	Regions   []body.Region       `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
 	Eases     []body.Region       `json:"eases" doc:"sore places it is looked up for"`
+	Remedies  []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
 	Answers   map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
 	Foot      bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
 	Habit     bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
@@ -389,6 +398,29 @@ func (c Catalogue) Answering(limiter string) []Rail {
 	}
 	slices.SortStableFunc(out, func(a, b Rail) int { return a.Answers[limiter] - b.Answers[limiter] })
 	return out
+}
+
+// Remedies lists the rails that answer a sore place under the chosen approaches, first choice first, with the
+// question that decided between them; retired ones are left out.
+func (c Catalogue) Remedies(place body.Region, calm bool, chosen func(question string) string) (rails []Rail, question string) {
+	rank := map[string]int{}
+	for _, r := range c.Rails {
+		for _, m := range r.Remedies {
+			fits := slices.Contains(m.Places, place) && !r.Retired && (m.Phase == "" || (m.Phase == "calm") == calm)
+			for q, options := range m.Only {
+				if fits && slices.Contains(options, chosen(q)) {
+					question = q
+				}
+				fits = fits && slices.Contains(options, chosen(q))
+			}
+			if fits && rank[r.ID] == 0 {
+				rank[r.ID] = m.Rank
+				rails = append(rails, r)
+			}
+		}
+	}
+	slices.SortStableFunc(rails, func(a, b Rail) int { return rank[a.ID] - rank[b.ID] })
+	return rails, question
 }
 
 // Exercise returns the rail's exercise with this id.

@@ -78,6 +78,23 @@ func (r Rail) Complete() (Rail, error) {
 			return r, body.Refuse("regions", "unknown region %s", g)
 		}
 	}
+	for _, m := range r.Remedies {
+		if len(m.Places) == 0 || m.Rank < 1 || !slices.Contains([]string{"", "calm", "after"}, m.Phase) {
+			return r, body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
+		}
+		for _, g := range m.Places {
+			if !g.Valid() {
+				return r, body.Refuse("remedies", "unknown region %s", g)
+			}
+		}
+		for q, options := range m.Only {
+			for _, o := range options {
+				if house.CheckApproaches(map[string]string{q: o}) != nil {
+					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
+				}
+			}
+		}
+	}
 	for _, id := range r.For {
 		if _, ok := screen.FindMeasure(id); !ok {
 			return r, body.Refuse("for", "names %q, which is no test", id)
