@@ -1,6 +1,7 @@
 package build
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -9,6 +10,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/screen"
 )
 
@@ -80,6 +82,17 @@ func (v view) found(r catalog.Rail) (severity float64, is bool) {
 	return severity, is
 }
 
+// asked is how plainly something found asks for a rail itself, 0–1: one of the findings it is for, or one of its tests.
+func (v view) asked(r catalog.Rail) float64 {
+	worst := 0.0
+	for _, f := range v.findings {
+		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) || slices.Contains(r.Measures(), f.Measure)) {
+			worst = max(worst, f.Severity)
+		}
+	}
+	return worst
+}
+
 // candidate is a rail somebody or something asks for.
 type candidate struct {
 	rail   string
@@ -111,15 +124,8 @@ func (v view) answers(limiter string) []catalog.Rail {
 		_, is := v.found(r)
 		return !is || r.Protocol != "" || v.otherApproach(r) != ""
 	})
-	// Of a set the item for the plainest finding comes first, in the place of the set's first.
-	for i := range rails {
-		for k := i + 1; k < len(rails); k++ {
-			a, _ := v.found(rails[i])
-			if b, _ := v.found(rails[k]); rails[i].Set != "" && rails[i].Set == rails[k].Set && b > a {
-				rails[i], rails[k] = rails[k], rails[i]
-			}
-		}
-	}
+	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
+	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b), v.asked(a)) })
 	first := func(is func(catalog.Rail) bool) {
 		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
 	}
@@ -222,11 +228,18 @@ func (v view) candidates() []candidate {
 			return
 		}
 		if i := slices.IndexFunc(out, func(o candidate) bool { return o.rail == c.rail }); i >= 0 {
-			out[i].why.Saw = append(out[i].why.Saw, c.why.Saw...)
+			for _, saw := range c.why.Saw {
+				if !slices.Contains(out[i].why.Saw, saw) {
+					out[i].why.Saw = append(out[i].why.Saw, saw)
+				}
+			}
 			out[i].must = out[i].must || c.must
 			return
 		}
 		out = append(out, c)
+	}
+	among := func(id string) bool {
+		return slices.ContainsFunc(out, func(o candidate) bool { return o.rail == id })
 	}
 	for _, id := range v.in.Choices.Also {
 		r := h.Because("build.choose", "brought in by the coach")
@@ -251,9 +264,9 @@ func (v view) candidates() []candidate {
 			if round > 0 {
 				r.Says = "chosen: it helps with one of the highest limiters"
 			}
-			// A first answer that nothing of is possible makes room for the next.
+			// A first answer that nothing of is possible makes room for the next; a second one is new.
 			k := round
-			for k < len(rails)-1 && !v.possible(rails[k]) {
+			for k < len(rails)-1 && (!v.possible(rails[k]) || round > 0 && among(rails[k].ID)) {
 				k++
 			}
 			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
@@ -265,21 +278,32 @@ func (v view) candidates() []candidate {
 			}
 		}
 	}
-	if v.in.Profile.History.Sprain {
-		for _, id := range []string{"balance", "side_ankle"} {
-			add(candidate{rail: id, why: h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last")})
-		}
-	}
-	// Every programme wakes the foot.
-	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
-		add(candidate{rail: "short_foot", why: h.Because("build.basic", "basic work: every programme has some foot control")})
-	}
-	if v.in.Profile.Goal == "barefoot" {
-		for _, id := range []string{"balance", "toe_control", "toe_press"} {
-			if r, ok := v.cat.Find(id); ok && v.otherApproach(r) == "" {
-				add(candidate{rail: id, why: h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance")})
+	brought := func(word string, why body.Reason) {
+		for _, r := range v.cat.Rails {
+			if slices.Contains(r.With, word) && !r.Retired && v.otherApproach(r) == "" {
+				add(candidate{rail: r.ID, why: why})
 			}
 		}
+	}
+	if v.in.Profile.History.Sprain {
+		brought("history.sprain", h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
+	}
+	if state, why := load.Volume(v.in.Runs, v.in.Profile, v.in.Today, h); state == load.High {
+		why.Says = "chosen: running volume rises, and this spreads the load along the whole tendon"
+		brought("volume.high", why)
+	}
+	// Every programme wakes the foot: the brace until it holds, then what stands on it.
+	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
+		wake := "short_foot"
+		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 && v.phase != Calm {
+			if r, ok := v.cat.Find("rise_walk"); ok && v.possible(r) {
+				wake = r.ID
+			}
+		}
+		add(candidate{rail: wake, why: h.Because("build.basic", "basic work: every programme has some foot control")})
+	}
+	if v.in.Profile.Goal == "barefoot" {
+		brought("goal.barefoot", h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
 	}
 	for _, c := range v.in.Current {
 		r, ok := v.cat.Find(c.Rail)

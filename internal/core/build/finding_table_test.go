@@ -20,6 +20,15 @@ var drills = []string{"drill_posture", "drill_takeoff", "drill_shift", "drill_ar
 // published are followed only where the coach brings them in.
 var publishedRails = []string{"eccentric_straight", "eccentric_bent"}
 
+// byHand are rails that no single finding, place, history, goal or volume brings in, and why.
+var byHand = map[string]string{
+	"eccentric_straight": "a published programme is the coach's choice", "eccentric_bent": "a published programme is the coach's choice",
+	"all_walks":    "the strength form of the walks, for those who do each of them",
+	"foot_stretch": "for a stiff front of the foot, which no test measures",
+	"a_frame":      "beside the ankle bend, where somebody likes it",
+	"drill_shift":  "the second cue for hips that sit back: one cue at a time", "drill_breath": "late in long runs, by the coach's eye",
+}
+
 var findingTable = []asked{
 	// Range.
 	{found: "ankle.knee_to_wall", must: []string{"ankle_bend"}, not: []string{"foot_stretch", "arms", "drill_width", "cold"}, why: "a short ankle is opened; bending the front of the foot is the opposite movement"},

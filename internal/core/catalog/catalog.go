@@ -191,6 +191,7 @@ type Rail struct {
 	CopyOf    string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
 	Set       string              `json:"set,omitempty" doc:"set it is an item of: several may be chosen at once, by finding and place"`
 	SetName   string              `json:"setName,omitempty"`
+	With      []string            `json:"with,omitempty" doc:"what else brings it in: history.sprain, goal.barefoot, volume.high"`
 	For       []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
 	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
 	Class     Class               `json:"class"`

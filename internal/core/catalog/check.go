@@ -38,6 +38,9 @@ func GearName(id string) string {
 	return id
 }
 
+// Brings are what may bring a rail in besides findings and sore places.
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high"}
+
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
 
@@ -93,6 +96,11 @@ func (r Rail) Complete() (Rail, error) {
 					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
 				}
 			}
+		}
+	}
+	for _, w := range r.With {
+		if !slices.Contains(Brings, w) {
+			return r, body.Refuse("with", "%q brings nothing in; choose of %s", w, strings.Join(Brings, ", "))
 		}
 	}
 	for _, id := range r.For {
