@@ -82,11 +82,12 @@ func (v view) found(r catalog.Rail) (severity float64, is bool) {
 	return severity, is
 }
 
-// asked is how plainly something found asks for a rail itself, 0–1: one of the findings it is for, or one of its tests.
-func (v view) asked(r catalog.Rail) float64 {
+// asked is how plainly something found asks for a rail itself, 0–1: one of the findings it is for, or one of its own
+// tests where it is among the first three answers to the limiter.
+func (v view) asked(r catalog.Rail, limiter string) float64 {
 	worst := 0.0
 	for _, f := range v.findings {
-		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) || slices.Contains(r.Measures(), f.Measure)) {
+		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) || r.Answers[limiter] <= 3 && slices.Contains(r.Measures(), f.Measure)) {
 			worst = max(worst, f.Severity)
 		}
 	}
@@ -125,7 +126,7 @@ func (v view) answers(limiter string) []catalog.Rail {
 		return !is || r.Protocol != "" || v.otherApproach(r) != ""
 	})
 	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
-	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b), v.asked(a)) })
+	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b, limiter), v.asked(a, limiter)) })
 	first := func(is func(catalog.Rail) bool) {
 		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
 	}

@@ -1792,6 +1792,8 @@ export interface components {
             protocol?: string;
             /** @description places whose pain, mornings and stops concern this rail */
             regions: string[];
+            /** @description sore places it is brought in for */
+            remedies?: components["schemas"]["CatalogRemedy"][];
             /** Format: double */
             repS?: number;
             /** Format: int64 */
@@ -1811,6 +1813,25 @@ export interface components {
             when: string[];
             /** @description the whole runner: no sides */
             whole?: boolean;
+            /** @description what else brings it in: history.sprain, goal.barefoot, volume.high */
+            with?: string[];
+        };
+        CatalogRemedy: {
+            /** @description approaches it belongs to; absent: all */
+            only?: {
+                [key: string]: string[];
+            };
+            /**
+             * @description in Calm, or once it is over; empty: both
+             * @enum {string}
+             */
+            phase?: "" | "calm" | "after";
+            places: string[];
+            /**
+             * Format: int64
+             * @description 1 first choice
+             */
+            rank: number;
         };
         CatalogShape: {
             kit?: boolean;
