@@ -23,6 +23,7 @@ import (
 	"notchback/internal/cluster"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
 	"notchback/internal/demo"
@@ -75,6 +76,9 @@ func run(ctx context.Context, args []string) error {
 		return nil
 	case "permissions":
 		fmt.Print(build.Table(house.Rules{}))
+		return nil
+	case "catalogue":
+		fmt.Print(catalog.Page(catalog.Shipped))
 		return nil
 	case "climbs":
 		fmt.Print(adjust.Climbs(house.Rules{}))

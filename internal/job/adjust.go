@@ -28,7 +28,7 @@ func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
 	for _, d := range o.Decisions {
 		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule, Alone: d.Coach == ""}
 		switch {
-		case d.Rail == p.Rail:
+		case holds(d, p.Rail):
 			in.Moves = append(in.Moves, m)
 			if d.Side == p.Side && d.Coach != "" {
 				in.Begun = min(in.Begun, d.On)

@@ -82,6 +82,7 @@ func (d *Desk) tidy(c store.Chart, r rules) Open {
 	if c.Profile.AskedOn == "" {
 		c.Profile.AskedOn = c.Created
 	}
+	c = moved{cat: r.cat}.chart(c)
 	c.Prescriptions = adjust.Joint(r.cat, c.Prescriptions, c.Profile.MassKg)
 	c.Logs = adjust.Corrected(c.Logs)
 	for i, p := range c.Prescriptions {

@@ -5,6 +5,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/screen"
 	"notchback/internal/store"
 )
 
@@ -29,6 +30,7 @@ type LibraryRail struct {
 	Rail     catalog.Rail               `json:"rail"`
 	Drawings map[string][]catalog.Shape `json:"drawings" doc:"by exercise"`
 	Minutes  [2]int                     `json:"minutes" doc:"shortest and longest session, both sides"`
+	For      []string                   `json:"for" doc:"names of the findings it is chosen for; empty: whatever was found"`
 	Shipped  bool                       `json:"shipped" doc:"ships with the product"`
 	Version  int                        `json:"version" doc:"of the practice's own, 0 as shipped"`
 	Coach    string                     `json:"coach" doc:"who changed it last"`
@@ -49,7 +51,11 @@ func (d *Desk) Library(ctx context.Context, a Actor) (Library, error) {
 		}
 		out.Broken = append(out.Broken, r.cat.Broken...)
 		for _, rail := range r.cat.Rails {
-			x := LibraryRail{Rail: rail, Drawings: map[string][]catalog.Shape{}}
+			x := LibraryRail{Rail: rail, Drawings: map[string][]catalog.Shape{}, For: []string{}}
+			for _, id := range rail.For {
+				m, _ := screen.FindMeasure(id)
+				x.For = append(x.For, m.Name)
+			}
 			_, x.Shipped = catalog.Shipped.Find(rail.ID)
 			for _, e := range rail.Exercises {
 				if x.Drawings[e.ID], err = e.Drawing(); err != nil {

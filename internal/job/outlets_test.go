@@ -202,7 +202,7 @@ func (w world) leaks(o Open) string {
 			}
 		}
 	}
-	draft, err := o.Draft(&build.Choices{Also: []string{"calf_straight", "spring", "walks", "toe_grip", "big_toe", "barefoot_strength"}})
+	draft, err := o.Draft(&build.Choices{Also: []string{"calf_straight", "spring", "heel_walk", "toe_grip", "big_toe", "barefoot_strength"}})
 	if err != nil {
 		return err.Error()
 	}

@@ -98,6 +98,7 @@ type Decision struct {
 	Rule     string         `json:"rule" doc:"that decided"`
 	Why      string         `json:"why" doc:"its reason as it was stored then; empty where none was kept"`
 
+	Also       []string  `json:"-"` // rails that the list became which it was taken on
 	ToExercise string    `json:"toExercise"`
 	ToDose     body.Dose `json:"toDose"`
 }

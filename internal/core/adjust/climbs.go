@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/permit"
@@ -16,19 +17,23 @@ import (
 // and passed every test.
 func Climbs(h house.Rules) string {
 	var b strings.Builder
-	b.WriteString("# Climbs\n\nEvery dose of every rail, in the order in which it is climbed, and where one and two notches back lead. Made from the rules for a runner of 70 kg with dumbbells of 4, 6, 8, 10 and 12 kg, bands and all other kit, every test passed, and nothing logged before: with earlier clean sessions a step back to an easier exercise goes to the last dose done cleanly there. Doses below the first row of an exercise are made where a test asks for less; they climb by half again.\n")
+	b.WriteString("# Climbs\n\nEvery dose of every rail, in the order in which it is climbed, and where one and two notches back lead. Made from the rules for a runner of 70 kg with dumbbells of 4, 6, 8, 10 and 12 kg, bands and all other kit, every test passed, and nothing logged before: with earlier clean sessions a step back to an easier exercise goes to the last dose done cleanly there. Doses below the first row of an exercise are made where a test asks for less; they climb by half again. The day is the one on which a runner who trains every second day, quietly and wholly, and never runs, is first given the exercise; a habit is done daily.\n")
 	for _, rail := range catalog.Shipped.Rails {
-		fmt.Fprintf(&b, "\n## %s\n\n| exercise | dose | back one | back two |\n|---|---|---|---|\n", rail.Name)
+		fmt.Fprintf(&b, "\n## %s\n\n| exercise | from day | dose | back one | back two |\n|---|---|---|---|---|\n", rail.Name)
 		in := climber(rail, h)
+		first := Days(rail, h)
 		exercise := ""
 		for range 200 {
 			f := gather(&in)
-			name := ""
+			name, day := "", ""
 			if in.Current.Exercise != exercise {
 				name, exercise = in.Current.Name, in.Current.Exercise
+				if d, ok := first[exercise]; ok {
+					day = fmt.Sprint(d)
+				}
 			}
 			two := f.apply(Fired{Verdict: Back, Steps: 2, Reason: h.Because("adjust.pain", "")})
-			fmt.Fprintf(&b, "| %s | %s | %s | %s |\n", name, in.Current.Dose, f.from(f.apply(Fired{Verdict: Back, Steps: 1})), f.from(two))
+			fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", name, day, in.Current.Dose, f.from(f.apply(Fired{Verdict: Back, Steps: 1})), f.from(two))
 			if f.next == in.Current {
 				break
 			}
@@ -36,6 +41,38 @@ func Climbs(h house.Rules) string {
 		}
 	}
 	return b.String()
+}
+
+// Days lists the day on which an ideal runner is first given each exercise of a rail, the first on day 0: every other
+// day a whole, quiet session, each morning quiet, no running, every move up accepted.
+func Days(rail catalog.Rail, h house.Rules) map[string]int {
+	in := climber(rail, h)
+	start := in.Today
+	out := map[string]int{in.Current.Exercise: 0}
+	for d := range 700 {
+		in.Today = start.Add(d)
+		in.Limits.Facts.Today, in.Limits.Facts.Profile.Touch.On, in.Profile.Touch.On = in.Today, in.Today, in.Today
+		in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.WholePerson, Side: body.Both, Quiet: true, Seq: int64(10 * d)})
+		in.Mornings = in.Mornings[max(0, len(in.Mornings)-35):]
+		if p := Propose(in); p.Verdict == Up {
+			in.Current, in.Logs = p.To, nil
+			in.Current.ID = fmt.Sprint(d)
+			if _, known := out[in.Current.Exercise]; !known {
+				out[in.Current.Exercise] = d
+			}
+			if in.Current.Exercise == rail.Exercises[len(rail.Exercises)-1].ID {
+				break
+			}
+		}
+		if d%2 == 0 || rail.Habit {
+			l := Log{On: in.Today, Prescription: in.Current, Times: in.Current.Dose.Times(), RPE: 7, Source: "phone", Seq: int64(10*d + 5)}
+			for range in.Current.Dose.TotalSets() {
+				l.Done = append(l.Done, in.Current.Dose.Amount())
+			}
+			in.Logs = append(in.Logs, l)
+		}
+	}
+	return out
 }
 
 // climber stands on the first dose of a rail.

@@ -24,7 +24,27 @@ func TestTheClimbsPageIsCurrent(t *testing.T) {
 	for i, rail := range catalog.Shipped.Rails {
 		all := rail.Every(climber(rail, house.Rules{}).Limits)
 		lines := strings.Split(strings.TrimSpace(parts[i]), "\n")
-		assert.Contains(t, lines[4], "| "+all[0].Name+" | "+all[0].Text+" | ")
+		assert.Contains(t, lines[4], "| "+all[0].Name+" | 0 | "+all[0].Text+" | ")
 		assert.Contains(t, lines[len(lines)-1], " | "+all[len(all)-1].Text+" | ", rail.ID)
+	}
+}
+
+// No climb takes an ideal runner more than half a year to its last exercise, the heavy programme apart, which waits
+// for the references; and nobody repeats a climb for each weight or tension.
+func TestClimbsTakeHalfAYearAtMost(t *testing.T) {
+	for _, rail := range catalog.Shipped.Rails {
+		days := Days(rail, house.Rules{})
+		for _, x := range rail.Exercises {
+			day, reached := days[x.ID]
+			assert.True(t, reached || x.Retired, "%s of %s is never reached", x.ID, rail.ID)
+			assert.True(t, day <= 26*7 || x.ID == "heavy_slow", "%s of %s on day %d", x.ID, rail.ID, day)
+		}
+		for _, n := range rail.Every(climber(rail, house.Rules{}).Limits) {
+			x, _ := rail.Exercise(n.Exercise)
+			if again := n.Dose.LoadKg > 4 || n.Dose.Band != "" && n.Dose.Band != catalog.Tensions[0]; again {
+				n.Dose.LoadKg, n.Dose.Band = 0, ""
+				assert.Contains(t, x.Ladder[max(0, len(x.Ladder)-2):], n.Dose, n.Exercise)
+			}
+		}
 	}
 }

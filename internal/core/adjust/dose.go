@@ -39,7 +39,7 @@ func only(a permit.Answer, cuts ...string) bool {
 }
 
 // up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one
-// that may be done. No step grows the work by more than half; a load step grows the load on the leg by at
+// that may be done; the next weight or tension is for the last exercise of the climb. No step grows the work by more than half; a load step grows the load on the leg by at
 // most a tenth. After a cramp it climbs by at most two repetitions, or five seconds.
 func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
@@ -47,7 +47,8 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 		return p
 	}
 	extra := p.Dose.Extra
-	if next, ok := f.within(x, p.Dose); ok {
+	onward, further := f.onward(p, x)
+	if next, ok := f.within(x, p.Dose); ok && (sameKit(next, p.Dose) || !further) {
 		cause := CauseUp
 		if p.Cause == CauseCramp {
 			step := 2
@@ -62,13 +63,19 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 		p.Dose, p.Cause = next, cause
 		return p
 	}
+	return onward
+}
+
+// onward goes to the lowest dose of the next exercise that may be done; further is false where there is none.
+func (f *facts) onward(p catalog.Prescription, x catalog.Exercise) (to catalog.Prescription, further bool) {
+	extra := p.Dose.Extra
 	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
 	stepped := false
 	for _, e := range f.rail.Exercises[at+1:] {
 		a := f.limits.May(*f.rail, e)
 		if a.May() && !a.NoUp {
 			if stepped && e.Level > x.Level+1 {
-				return p
+				return p, false
 			}
 			notches := f.of(e)
 			if len(notches) == 0 {
@@ -79,14 +86,14 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 			}
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, notches[0], CauseUp
 			p.Dose.Extra = extra
-			return p
+			return p, true
 		}
 		if !only(a, "kit", "retired", "excluded", "cadence") {
-			return p
+			return p, false
 		}
 		stepped = true
 	}
-	return p
+	return p, false
 }
 
 // of lists all doses of an exercise for what the runner owns, easiest first; none of a retired one that

@@ -87,7 +87,7 @@ func TestDumbbellsOwned(t *testing.T) {
 		in.Current.Dose.LoadKg = kg[0]
 		f, p := facing(in), whole(in).Current
 		var out []string
-		for range 12 {
+		for range 40 {
 			next := f.up(p)
 			if next.Dose == p.Dose && next.Exercise == p.Exercise {
 				return out
@@ -97,7 +97,7 @@ func TestDumbbellsOwned(t *testing.T) {
 		}
 		return append(out, "no end")
 	}
-	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_dumbbell 2 × 8 with 6 kg"}, climb(4, 4, 6)[:2])
+	assert.Equal(t, []string{"one_dumbbell 3 × 12 with 4 kg", "one_step_dumbbell 2 × 8 with 4 kg"}, climb(4, 4, 6)[:2])
 	for _, s := range climb(2, 24) {
 		assert.NotContains(t, s, "24 kg", "22 kg more on 70 kg of body mass")
 	}

@@ -36,7 +36,7 @@ func TestRulesAtTheirEdges(t *testing.T) {
 	}
 	release := func(pain int) func(*Input) {
 		return func(in *Input) {
-			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "leg_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
+			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
 			in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
 			in.Logs[1].Pain = pain
 		}

@@ -51,7 +51,7 @@ func TestHoldsThatNeedNoCoach(t *testing.T) {
 		"a correction under a clean hold": {func(in *Input) { correction("phone")(in); in.Moves = []Move{{On: today, Verdict: Hold, Alone: true}} }, false},
 		"nothing new":                     {func(in *Input) { in.Logs, in.Moves = in.Logs[1:], []Move{{On: today, Verdict: Hold, Alone: true}} }, false},
 		"discomfort of 6": {func(in *Input) {
-			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "leg_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
+			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
 			in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
 			in.Logs[1].Pain = 6
 		}, false},

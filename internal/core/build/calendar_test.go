@@ -93,7 +93,7 @@ func TestTheDaysBeforeARace(t *testing.T) {
 		{body.Race{On: today.Add(5), Km: 10}, "two_floor", "", "race"},    // done forty days ago
 		{body.Race{On: today.Add(14), Km: 10}, "one_step", "", "race"},    // two weeks
 		{body.Race{On: today.Add(15), Km: 10}, "one_step", "2 × 8", ""},   // before them
-		{body.Race{On: today.Add(5), Km: 10}, "toes_seated", "4 × 5", ""}, // level 1 may begin
+		{body.Race{On: today.Add(5), Km: 10}, "toes_seated", "5 × 3", ""}, // level 1 may begin
 		{body.Race{On: today.Add(1), Minor: true}, "lower_straight", "3 × 15, twice a day", ""},
 		{body.Race{On: today, Minor: true}, "lower_straight", "3 × 15", "The first session is left out: a quality run today."},
 		{body.Race{On: today.Add(1), Minor: true}, "one_dumbbell", "", "quality"},
@@ -112,7 +112,7 @@ func TestTheDaysBeforeARace(t *testing.T) {
 // Five days before a goal race a first programme holds level 0 and 1 only.
 func TestNothingNewBeginsBeforeAGoalRace(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	in.Choices.Also = []string{"calf_straight", "short_foot", "walks"}
+	in.Choices.Also = []string{"calf_straight", "short_foot", "heel_walk"}
 	count := func() (n, high int) {
 		for _, r := range Make(in).Rails {
 			for _, pr := range r.Prescriptions {

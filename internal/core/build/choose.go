@@ -1,6 +1,7 @@
 package build
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -8,6 +9,8 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/screen"
 )
 
@@ -25,6 +28,13 @@ func (v view) soreness(places ...body.Region) int {
 	return worst
 }
 
+// soreOn reports a symptom at one of the places of a side.
+func (v view) soreOn(side body.Side, places ...body.Region) bool {
+	return slices.ContainsFunc(v.in.Profile.Symptoms, func(s body.Symptom) bool {
+		return slices.Contains(places, s.Region) && s.Side.Touches(side)
+	})
+}
+
 func (v view) approach(id string) string { return v.in.House.Choice(v.in.Profile.Approaches, id) }
 
 // remedy is what a sore place asks for under the chosen approach, first choice first.
@@ -37,31 +47,51 @@ type remedy struct {
 // remedies lists what the sore places ask for, the sorest first.
 func (v view) remedies() []remedy {
 	var out []remedy
-	add := func(says string, rails []string, places ...body.Region) {
-		if v.sore(places...) {
-			out = append(out, remedy{rails, says, v.soreness(places...)})
+	for _, place := range body.RegionNames {
+		if !v.sore(place.ID) {
+			continue
+		}
+		rails, question := v.cat.Remedies(place.ID, v.phase == Calm, v.approach)
+		says := "sore " + place.Name
+		if question != "" {
+			says += ": " + house.OptionName(question, v.approach(question))
+		}
+		r := remedy{says: says, severity: v.soreness(place.ID)}
+		for _, x := range rails {
+			r.rails = append(r.rails, x.ID)
+		}
+		if len(r.rails) > 0 {
+			out = append(out, r)
 		}
 	}
-	says, rails := "sore heel, loaded early within the pain rule", []string{"toe_calf", "leg_release"}
-	switch approach := v.approach("sore_heel"); {
-	case approach == "settle" && v.phase == Calm:
-		says, rails = "sore heel, settled first", []string{"settle_kit", "leg_release"}
-	case approach == "settle":
-		says = "sore heel, settled: now it is strengthened"
-	case approach == "release":
-		says, rails = "sore heel: released and strengthened together", []string{"leg_release", "short_foot", "sole_release"}
-	}
-	add(says, rails, body.Heel, body.Arch)
-	says, rails = "sore shin, calmed first", []string{"leg_release", "shin"}
-	if v.approach("sore_shin") == "strengthen" {
-		says, rails = "sore shin, strengthened within the pain rule", []string{"shin", "short_foot"}
-	}
-	add(says, rails, body.Shin)
-	add("sore calf or Achilles: holds and slow loading within the pain rule", []string{"calf_straight", "forefoot_hold", "leg_release"}, body.Achilles, body.Calf)
-	add("sore ankle: comfortable side work and balance", []string{"side_ankle", "balance"}, body.OuterAnkle, body.InnerAnkle)
-	add("sore forefoot: control before range", []string{"short_foot", "toe_control"}, body.BigToe, body.Ball)
 	slices.SortStableFunc(out, func(a, b remedy) int { return b.severity - a.severity })
 	return out
+}
+
+// found is how plainly something measured asks for a rail that is for findings: the worst of them, 0–1. A rail that
+// names none answers its limiter whatever was found.
+func (v view) found(r catalog.Rail) (severity float64, is bool) {
+	if len(r.For) == 0 {
+		return 0, true
+	}
+	for _, f := range v.findings {
+		if (f.Verdict == screen.Short || f.Verdict == screen.Borderline) && (slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure)) {
+			severity, is = max(severity, f.Severity), true
+		}
+	}
+	return severity, is
+}
+
+// asked is how plainly something found asks for a rail itself, 0–1: one of the findings it is for, or one of its own
+// tests where it is among the first three answers to the limiter.
+func (v view) asked(r catalog.Rail, limiter string) float64 {
+	worst := 0.0
+	for _, f := range v.findings {
+		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) || r.Answers[limiter] <= 3 && slices.Contains(r.Measures(), f.Measure)) {
+			worst = max(worst, f.Severity)
+		}
+	}
+	return worst
 }
 
 // candidate is a rail somebody or something asks for.
@@ -91,27 +121,34 @@ func hipFirst(limiter string) int {
 
 // answers lists the rails for a limiter that belong to the chosen approaches, first choice first.
 func (v view) answers(limiter string) []catalog.Rail {
-	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool { return r.Protocol != "" || v.otherApproach(r) != "" })
-	first := func(id string) {
-		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return isNot(a.ID, id) - isNot(b.ID, id) })
+	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool {
+		_, is := v.found(r)
+		return !is || r.Protocol != "" || v.otherApproach(r) != ""
+	})
+	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
+	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b, limiter), v.asked(a, limiter)) })
+	first := func(is func(catalog.Rail) bool) {
+		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
 	}
+	named := func(id string) func(catalog.Rail) bool { return func(r catalog.Rail) bool { return r.ID == id } }
+	drill := func(r catalog.Rail) bool { return r.Part == "run" && r.ID != "cadence" }
 	switch limiter {
 	case "cadence_landing":
 		// Down the chain: drills come first unless cadence is the first link to work on.
 		if v.approach("gait_lever") == "chain" && !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" }) {
-			first("gait_drills")
+			first(drill)
 		}
 		// One cue at a time: what was begun is finished before the next.
 		for _, c := range v.in.Current {
 			if r, ok := v.cat.Find(c.Rail); ok && r.Part == "run" && !v.finished(r, c) {
-				first(c.Rail)
-			} else if c.Rail == "gait_drills" {
-				first("cadence")
+				first(named(c.Rail))
+			} else if ok && drill(r) {
+				first(named("cadence"))
 			}
 		}
 	case "calf_capacity":
 		if v.sore(body.Heel, body.Arch) && v.approach("sore_heel") == "load" {
-			first("toe_calf") // one loaded calf rail is enough for a sore heel
+			first(named("toe_calf")) // one loaded calf rail is enough for a sore heel
 			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "calf_straight" })
 		}
 	case "ankle_bend":
@@ -123,9 +160,9 @@ func (v view) answers(limiter string) []catalog.Rail {
 	case "big_toe_range":
 		switch {
 		case v.tightSole() && v.approach("tight_sole") == "hand":
-			first("sole_release")
+			first(named("sole_release"))
 		case v.tightSole() && v.approach("tight_sole") == "stretch":
-			first("fascia_rocks")
+			first(named("fascia_rocks"))
 		case v.approach("tight_sole") == "load":
 			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "sole_release" || r.ID == "fascia_rocks" })
 		}
@@ -140,11 +177,11 @@ func (v view) finished(r catalog.Rail, c catalog.Prescription) bool {
 	return at == len(notches)-1
 }
 
-func isNot(a, b string) int {
-	if a == b {
-		return 0
+func boolInt(b bool) int {
+	if b {
+		return 1
 	}
-	return 1
+	return 0
 }
 
 // tightSole reports a big toe that is free unloaded and short with the ankle bent: the sole fascia is
@@ -192,11 +229,18 @@ func (v view) candidates() []candidate {
 			return
 		}
 		if i := slices.IndexFunc(out, func(o candidate) bool { return o.rail == c.rail }); i >= 0 {
-			out[i].why.Saw = append(out[i].why.Saw, c.why.Saw...)
+			for _, saw := range c.why.Saw {
+				if !slices.Contains(out[i].why.Saw, saw) {
+					out[i].why.Saw = append(out[i].why.Saw, saw)
+				}
+			}
 			out[i].must = out[i].must || c.must
 			return
 		}
 		out = append(out, c)
+	}
+	among := func(id string) bool {
+		return slices.ContainsFunc(out, func(o candidate) bool { return o.rail == id })
 	}
 	for _, id := range v.in.Choices.Also {
 		r := h.Because("build.choose", "brought in by the coach")
@@ -221,29 +265,46 @@ func (v view) candidates() []candidate {
 			if round > 0 {
 				r.Says = "chosen: it helps with one of the highest limiters"
 			}
-			// A first answer that nothing of is possible makes room for the next.
+			// A first answer that nothing of is possible makes room for the next; a second one is new.
 			k := round
-			for k < len(rails)-1 && !v.possible(rails[k]) {
+			for k < len(rails)-1 && (!v.possible(rails[k]) || round > 0 && among(rails[k].ID)) {
 				k++
 			}
 			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
+			// Nothing of a set waits for another item of it: all that something found asks for.
+			for _, o := range rails {
+				if _, is := v.found(o); is && o.Set != "" && o.Set == rails[k].Set && o.ID != rails[k].ID && len(o.For) > 0 && round == 0 {
+					add(candidate{rail: o.ID, why: r})
+				}
+			}
+		}
+	}
+	brought := func(word string, why body.Reason) {
+		for _, r := range v.cat.Rails {
+			if slices.Contains(r.With, word) && !r.Retired && v.otherApproach(r) == "" {
+				add(candidate{rail: r.ID, why: why})
+			}
 		}
 	}
 	if v.in.Profile.History.Sprain {
-		for _, id := range []string{"balance", "side_ankle"} {
-			add(candidate{rail: id, why: h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last")})
-		}
+		brought("history.sprain", h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
 	}
-	// Every programme wakes the foot.
+	if state, why := load.Volume(v.in.Runs, v.in.Profile, v.in.Today, h); state == load.High {
+		why.Says = "chosen: running volume rises, and this spreads the load along the whole tendon"
+		brought("volume.high", why)
+	}
+	// Every programme wakes the foot: the brace until it holds, then what stands on it.
 	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
-		add(candidate{rail: "short_foot", why: h.Because("build.basic", "basic work: every programme has some foot control")})
-	}
-	if v.in.Profile.Goal == "barefoot" {
-		for _, id := range []string{"balance", "toe_control", "toe_press"} {
-			if r, ok := v.cat.Find(id); ok && v.otherApproach(r) == "" {
-				add(candidate{rail: id, why: h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance")})
+		wake := "short_foot"
+		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 && v.phase != Calm {
+			if r, ok := v.cat.Find("rise_walk"); ok && v.possible(r) {
+				wake = r.ID
 			}
 		}
+		add(candidate{rail: wake, why: h.Because("build.basic", "basic work: every programme has some foot control")})
+	}
+	if v.in.Profile.Goal == "barefoot" {
+		brought("goal.barefoot", h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
 	}
 	for _, c := range v.in.Current {
 		r, ok := v.cat.Find(c.Rail)
@@ -402,6 +463,9 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 	var spots []spot
 	for _, side := range rail.Sides() {
+		if rail.Class == catalog.Settle && !p.ByHand && !v.soreOn(side, rail.Eases...) && v.soreOn(side.Other(), rail.Eases...) {
+			continue // for the sore foot alone
+		}
 		s, ok := v.place(rail, side)
 		if w, had := v.waiting(rail, side, s.why); !ok && had {
 			spots = append(spots, w)

@@ -160,7 +160,7 @@ func TestBuildingAgain(t *testing.T) {
 // for work of both legs after a sign of either.
 func TestParkedUntilTestedAgain(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Built, in.Choices.Also = today.Add(-40), []string{"spring", "walks"}
+	in.Built, in.Choices.Also = today.Add(-40), []string{"spring", "heel_walk"}
 	for _, s := range body.Sides {
 		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today}, screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
 	}
@@ -186,8 +186,8 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 		{"calf_straight", "one_step", catalog.CauseMissed, raises(3, 12), "One-leg raises off a step, 2 × 8"},
 		{"calf_straight", "two_floor", catalog.CauseRetest, raises(2, 8), "Two-leg raises, floor, 2 × 8"},
 		{"calf_straight", "two_floor", "parked", raises(2, 8), "parked"},
-		{"walks", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "On the forefoot: straight, toes out, toes in, 3 × 10 paces"},
-		{"walks", "walk_heels", "parked", body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "parked"},
+		{"heel_walk", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "On the heels: straight, out, in, 3 × 10 paces"},
+		{"heel_walk", "walk_heels", "parked", body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "parked"},
 		{"spring", "heel_bounce", catalog.CauseMissed, contacts(10), "Heel bounces, forefoot stays, 2 × 5 contacts"},
 	} {
 		assert.Equal(t, []string{c.want, c.want}, placed(c.rail, c.exercise, c.cause, c.dose), "%s %s", c.exercise, c.cause)

@@ -33,7 +33,7 @@ func TestCalmIsTheLegs(t *testing.T) {
 			}
 		}
 	}
-	assert.Equal(t, "hold_two", plan(t, p, "forefoot_hold").Prescriptions[0].Exercise, "isometric holds are permitted")
+	assert.Equal(t, "hold_mid_two", plan(t, p, "calf_holds").Prescriptions[0].Exercise, "isometric holds are permitted")
 	for i := range 6 { // six of seven mornings at 2: Calm is over
 		in.Mornings = append(in.Mornings, Morning{On: today.Add(-i), Region: body.Achilles, Side: body.Left, Pain: 2})
 	}

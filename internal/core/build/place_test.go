@@ -30,7 +30,7 @@ func TestPlaceCalf(t *testing.T) {
 		{5, "Two-leg raises off a step, 2 × 5"}, {9, "Two-leg raises off a step, 2 × 8"},
 		{10, "One-leg raises, floor, 2 × 4"}, {14, "One-leg raises, floor, 2 × 5"},
 		{15, "One-leg raises off a step, 2 × 6"}, {24, "One-leg raises off a step, 2 × 9"},
-		{25, "One-leg raises with a dumbbell, 2 × 9 with 4 kg"}, {60, "One-leg raises with a dumbbell, 2 × 12 with 4 kg"},
+		{25, "One-leg raises with a dumbbell, 2 × 9 with 4 kg"}, {60, "One-leg raises off a step, with a dumbbell, 2 × 12 with 4 kg"},
 	} {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{c.raises, c.raises}))
 		s, ok := look(in).place(calf, body.Left)
@@ -206,7 +206,7 @@ var firstDoses = map[string]struct {
 	test            string
 	seconds, tested float64
 }{
-	"one_floor": {"calf.raises_straight", 3, 2}, "one_step": {"calf.raises_straight", 3, 2}, "one_dumbbell": {"calf.raises_straight", 3, 2}, "towel_one": {"calf.raises_straight", 8, 2},
+	"one_floor": {"calf.raises_straight", 3, 2}, "one_step": {"calf.raises_straight", 3, 2}, "one_dumbbell": {"calf.raises_straight", 3, 2}, "one_step_dumbbell": {"calf.raises_straight", 3, 2}, "towel_one": {"calf.raises_straight", 8, 2},
 	"bent_standing": {"calf.raises_bent", 3, 2}, "bent_loaded": {"calf.raises_bent", 3, 2}, "shin_wall": {"shin.raises", 3, 2},
 	"hold_two": {"hold.forefoot_two", 1, 1}, "hold_one": {"hold.forefoot_one", 1, 1}, "hands_two": {"hop.supported", 1, 1},
 	"balance_open": {"balance.open", 1, 1}, "balance_lean": {"balance.open", 1, 1}, "balance_closed": {"balance.closed", 1, 1},
@@ -240,7 +240,7 @@ func overCeiling(p Programme) string {
 }
 
 // bothFromOne are exercises of both legs that a one-leg test bounds.
-var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "seated_raise": "calf.raises_bent"}
+var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "bent_two": "calf.raises_bent"}
 
 // Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
 // above what its own test allows, no dose exceeds

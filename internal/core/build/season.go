@@ -165,7 +165,7 @@ func advice(p Programme, in Input) []string {
 			out = append(out, text)
 		}
 	}
-	release := has("sole_release", "leg_release", "thigh_release")
+	release := slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Chosen && r.Part == "prepare" })
 	say(release, "pressure", "five", "Release work: under 5 of 10, never sharp.")
 	say(release, "pressure", "bearable", "Release work: as much as is bearable; end at 8 of 10.")
 	say(has("sole_release"), "sole_focus", "outer", "On the sole: outer edge first, inner arch last.")

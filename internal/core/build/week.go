@@ -228,7 +228,7 @@ func (f *frame) wish(r planned, s catalog.Slot) int {
 	case s == catalog.Own:
 		return 0
 	case r.rail.Foot && f.h.Choice(f.p.Approaches, "around_runs") == "fresh":
-		return wishCost * isNot(string(s), string(catalog.Before))
+		return wishCost * boolInt(string(s) != string(catalog.Before))
 	case s == catalog.Evening:
 		return 0
 	case s == catalog.Before:

@@ -6,6 +6,7 @@ package catalog
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -173,6 +174,14 @@ type Start struct {
 	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where another than the table's gives its dose; untested, the row is passed over"`
 }
 
+// Remedy is what makes a rail an answer to a sore place.
+type Remedy struct {
+	Places []body.Region       `json:"places"`
+	Rank   int                 `json:"rank" doc:"1 first choice"`
+	Only   map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
+	Phase  string              `json:"phase,omitempty" enum:",calm,after" doc:"in Calm, or once it is over; empty: both"`
+}
+
 // Rail is an ordered progression of exercises.
 type Rail struct {
 	ID        string              `json:"id"`
@@ -180,6 +189,10 @@ type Rail struct {
 	Short     string              `json:"short" doc:"name in the week"`
 	Main      []body.Region       `json:"main" doc:"places its exercises mainly load"`
 	CopyOf    string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
+	Set       string              `json:"set,omitempty" doc:"set it is an item of: several may be chosen at once, by finding and place"`
+	SetName   string              `json:"setName,omitempty"`
+	With      []string            `json:"with,omitempty" doc:"what else brings it in: history.sprain, goal.barefoot, volume.high"`
+	For       []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
 	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
 	Class     Class               `json:"class"`
 	Trains    []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
@@ -188,6 +201,7 @@ type Rail struct {
 	GapDays   int                 `json:"gapDays,omitempty" doc:"free days between its sessions"`
 	Regions   []body.Region       `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
 	Eases     []body.Region       `json:"eases" doc:"sore places it is looked up for"`
+	Remedies  []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
 	Answers   map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
 	Foot      bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
 	Habit     bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
@@ -250,11 +264,37 @@ func load() (Catalogue, error) {
 	return c, c.check()
 }
 
-// Read reads rails and checks each by itself.
+// Read reads rails and sets and checks each rail by itself. A set has items in place of exercises: each becomes a
+// rail of its own, and takes from the set what it leaves out.
 func Read(data []byte) ([]Rail, error) {
-	var rails []Rail
-	if err := json.Unmarshal(data, &rails); err != nil {
+	var all []json.RawMessage
+	if err := json.Unmarshal(data, &all); err != nil {
 		return nil, fmt.Errorf("the catalogue is not readable: %w", err)
+	}
+	var rails []Rail
+	for _, one := range all {
+		var set struct {
+			ID    string            `json:"id"`
+			Name  string            `json:"name"`
+			Items []json.RawMessage `json:"items"`
+		}
+		if err := json.Unmarshal(one, &set); err != nil {
+			return nil, fmt.Errorf("the catalogue is not readable: %w", err)
+		}
+		whole := len(set.Items) == 0
+		if whole {
+			set.Items = []json.RawMessage{one}
+		}
+		for _, item := range set.Items {
+			r := Rail{}
+			if err := errors.Join(json.Unmarshal(one, &r), json.Unmarshal(item, &r)); err != nil {
+				return nil, fmt.Errorf("the rail %s is not readable: %w", set.ID, err)
+			}
+			if !whole {
+				r.Set, r.SetName = set.ID, set.Name
+			}
+			rails = append(rails, r)
+		}
 	}
 	for i := range rails {
 		r, err := rails[i].Complete()
@@ -304,6 +344,17 @@ func (c Catalogue) add(r Rail) (Catalogue, error) {
 	}
 	r.Own = true
 	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: c.Broken}
+	// A practice's own version of a list that is a set now stands in the place of its items; of a rail that was split
+	// it keeps what it has.
+	for _, x := range r.Exercises {
+		for i, o := range out.Rails {
+			if to, ok := moved[r.ID][x.ID]; ok && to.rail == o.ID && o.ID != r.ID && !o.Own {
+				o.Exercises = slices.DeleteFunc(slices.Clone(o.Exercises), func(y Exercise) bool { return y.ID == x.ID })
+				out.Rails[i] = o
+			}
+		}
+	}
+	out.Rails = slices.DeleteFunc(out.Rails, func(o Rail) bool { return len(o.Exercises) == 0 })
 	if i := slices.IndexFunc(out.Rails, func(x Rail) bool { return x.ID == r.ID }); i >= 0 {
 		out.Rails[i] = r
 	} else {
@@ -348,6 +399,29 @@ func (c Catalogue) Answering(limiter string) []Rail {
 	}
 	slices.SortStableFunc(out, func(a, b Rail) int { return a.Answers[limiter] - b.Answers[limiter] })
 	return out
+}
+
+// Remedies lists the rails that answer a sore place under the chosen approaches, first choice first, with the
+// question that decided between them; retired ones are left out.
+func (c Catalogue) Remedies(place body.Region, calm bool, chosen func(question string) string) (rails []Rail, question string) {
+	rank := map[string]int{}
+	for _, r := range c.Rails {
+		for _, m := range r.Remedies {
+			fits := slices.Contains(m.Places, place) && !r.Retired && (m.Phase == "" || (m.Phase == "calm") == calm)
+			for q, options := range m.Only {
+				if fits && slices.Contains(options, chosen(q)) {
+					question = q
+				}
+				fits = fits && slices.Contains(options, chosen(q))
+			}
+			if fits && rank[r.ID] == 0 {
+				rank[r.ID] = m.Rank
+				rails = append(rails, r)
+			}
+		}
+	}
+	slices.SortStableFunc(rails, func(a, b Rail) int { return rank[a.ID] - rank[b.ID] })
+	return rails, question
 }
 
 // Exercise returns the rail's exercise with this id.

@@ -38,6 +38,9 @@ func GearName(id string) string {
 	return id
 }
 
+// Brings are what may bring a rail in besides findings and sore places.
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high"}
+
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
 
@@ -76,6 +79,33 @@ func (r Rail) Complete() (Rail, error) {
 	for _, g := range slices.Concat(r.Regions, r.Eases, r.Main) {
 		if !g.Valid() {
 			return r, body.Refuse("regions", "unknown region %s", g)
+		}
+	}
+	for _, m := range r.Remedies {
+		if len(m.Places) == 0 || m.Rank < 1 || !slices.Contains([]string{"", "calm", "after"}, m.Phase) {
+			return r, body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
+		}
+		for _, g := range m.Places {
+			if !g.Valid() {
+				return r, body.Refuse("remedies", "unknown region %s", g)
+			}
+		}
+		for q, options := range m.Only {
+			for _, o := range options {
+				if house.CheckApproaches(map[string]string{q: o}) != nil {
+					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
+				}
+			}
+		}
+	}
+	for _, w := range r.With {
+		if !slices.Contains(Brings, w) {
+			return r, body.Refuse("with", "%q brings nothing in; choose of %s", w, strings.Join(Brings, ", "))
+		}
+	}
+	for _, id := range r.For {
+		if _, ok := screen.FindMeasure(id); !ok {
+			return r, body.Refuse("for", "names %q, which is no test", id)
 		}
 	}
 	for _, s := range r.When {

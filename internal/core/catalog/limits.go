@@ -269,12 +269,17 @@ func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch
 	return out
 }
 
-// Doses lists all doses of an exercise with what the runner owns, easiest first.
+// Doses lists all doses of an exercise with what the runner owns, easiest first. Each further weight or tension is
+// climbed by its two highest doses alone: nobody repeats the whole ladder for each.
 func (l Limits) Doses(x Exercise) []body.Dose {
 	grades := l.grades(x)
 	out := make([]body.Dose, 0, len(grades)*len(x.Ladder))
-	for _, grade := range grades {
-		for _, d := range x.Ladder {
+	for i, grade := range grades {
+		ladder := x.Ladder
+		if i > 0 && grade.Spm == 0 {
+			ladder = ladder[max(0, len(ladder)-2):]
+		}
+		for _, d := range ladder {
 			d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
 			out = append(out, d)
 		}

@@ -249,6 +249,18 @@ func (r Rules) Choice(chosen map[string]string, id string) string {
 	return a.Options[0].ID
 }
 
+// OptionName returns the words of an option; its id where there is none.
+func OptionName(question, option string) string {
+	for _, a := range Approaches {
+		for _, o := range a.Options {
+			if a.ID == question && o.ID == option {
+				return o.Name
+			}
+		}
+	}
+	return option
+}
+
 // CheckApproaches refuses a question or option that does not exist.
 func CheckApproaches(chosen map[string]string) error {
 	for q, c := range chosen {

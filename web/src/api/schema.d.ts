@@ -1763,6 +1763,8 @@ export interface components {
             first: components["schemas"]["CatalogNeed"][];
             /** @description foot strength: before or away from runs by approach */
             foot?: boolean;
+            /** @description findings it is for; without one of them it answers no limiter */
+            for?: string[];
             /**
              * Format: int64
              * @description free days between its sessions
@@ -1790,11 +1792,16 @@ export interface components {
             protocol?: string;
             /** @description places whose pain, mornings and stops concern this rail */
             regions: string[];
+            /** @description sore places it is brought in for */
+            remedies?: components["schemas"]["CatalogRemedy"][];
             /** Format: double */
             repS?: number;
             /** Format: int64 */
             restS: number;
             retired?: boolean;
+            /** @description set it is an item of: several may be chosen at once, by finding and place */
+            set?: string;
+            setName?: string;
             /** @description name in the week */
             short: string;
             source?: string;
@@ -1806,6 +1813,25 @@ export interface components {
             when: string[];
             /** @description the whole runner: no sides */
             whole?: boolean;
+            /** @description what else brings it in: history.sprain, goal.barefoot, volume.high */
+            with?: string[];
+        };
+        CatalogRemedy: {
+            /** @description approaches it belongs to; absent: all */
+            only?: {
+                [key: string]: string[];
+            };
+            /**
+             * @description in Calm, or once it is over; empty: both
+             * @enum {string}
+             */
+            phase?: "" | "calm" | "after";
+            places: string[];
+            /**
+             * Format: int64
+             * @description 1 first choice
+             */
+            rank: number;
         };
         CatalogShape: {
             kit?: boolean;
@@ -2405,6 +2431,8 @@ export interface components {
             drawings: {
                 [key: string]: components["schemas"]["CatalogShape"][];
             };
+            /** @description names of the findings it is chosen for; empty: whatever was found */
+            for: string[];
             /** @description shortest and longest session, both sides */
             minutes: number[];
             on: string;

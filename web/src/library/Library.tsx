@@ -147,6 +147,7 @@ export function Library() {
                       {x.rail.name}
                     </span>
                     <span className="hidden text-quiet md:block">
+                      {x.rail.setName && `${x.rail.setName} · `}
                       {x.rail.trains.join(", ")}
                       {x.rail.eases.length > 0 && ` · for a sore ${x.rail.eases.map(region).join(", ")}`}
                     </span>
@@ -196,6 +197,12 @@ function RailDetail({
         {r.perWeek} a week{r.gapDays ? `, ${r.gapDays} free day between` : ""} · {r.tissues.join(", ")}
         {x.coach && ` · changed by ${x.coach}, ${x.on}`}
       </p>
+      {r.setName && (
+        <p>
+          One of the set “{r.setName}”: several may be chosen at once, none waits for another
+          {x.for.length > 0 && `. Chosen for: ${x.for.join(", ")}`}.
+        </p>
+      )}
       {r.cautions.map((c) => (
         <p key={c} className="text-quiet">
           {c}

@@ -1,0 +1,64 @@
+package catalog
+
+import (
+	"bufio"
+	"encoding/json"
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/body"
+)
+
+// Every exercise and dose of every earlier release has its place in this one: it stands on a rail, and its dose is
+// one of the rail's or lies between two of them. testdata/earlier.jsonl was made from the history of the data.
+func TestEveryEarlierExerciseHasItsPlace(t *testing.T) {
+	f, err := os.Open("testdata/earlier.jsonl")
+	require.NoError(t, err)
+	defer func() { _ = f.Close() }()
+	n := 0
+	for lines := bufio.NewScanner(f); lines.Scan(); n++ {
+		var was struct {
+			Rail, Exercise string
+			Doses          []string
+		}
+		require.NoError(t, json.Unmarshal(lines.Bytes(), &was))
+		rail, exercise := Shipped.Successor(was.Rail, was.Exercise)
+		r, ok := Shipped.Find(rail)
+		require.True(t, ok, "%s of %s", was.Exercise, was.Rail)
+		x, ok := r.Exercise(exercise)
+		require.True(t, ok, "%s of %s went to %s", was.Exercise, was.Rail, rail)
+		for _, d := range was.Doses {
+			dose, err := body.ParseDose(d)
+			require.NoError(t, err)
+			now := Shipped.Now(Prescription{Rail: was.Rail, Exercise: was.Exercise, Dose: dose})
+			assert.Equal(t, [2]string{rail, exercise}, [2]string{now.Rail, now.Exercise})
+			assert.Equal(t, x.Ladder[0].Kind, now.Dose.Kind, "%s, %s", x.ID, d)
+			assert.LessOrEqual(t, now.Dose.Work(0, 0), dose.Work(0, 0), "%s, %s: %s", x.ID, d, now.Dose)
+		}
+		if _, stands := Shipped.Find(was.Rail); !stands {
+			assert.Contains(t, Shipped.Successors(was.Rail), rail)
+		}
+	}
+	assert.Equal(t, 135, n)
+}
+
+// A practice that changed a rail of an earlier release keeps it, with its rows, in the place of what it became.
+func TestAnOwnRailOfAnEarlierIdStays(t *testing.T) {
+	assert.Equal(t, []string{"calf_release", "shin_release"}, Shipped.Successors("leg_release"))
+	calf, _ := Shipped.Find("calf_release")
+	shin, _ := Shipped.Find("shin_release")
+	own := calf
+	own.ID, own.Set, own.SetName = "leg_release", "", ""
+	own.Exercises = slices.Concat(calf.Exercises, shin.Exercises[1:])
+	c := Shipped.With([]Rail{own})
+	require.Empty(t, c.Broken)
+	rail, exercise := c.Successor("leg_release", "calf_roller_two")
+	assert.Equal(t, [2]string{"leg_release", "calf_roller_two"}, [2]string{rail, exercise})
+	assert.Empty(t, c.Successors("leg_release"))
+	_, both := c.Find("calf_release")
+	assert.False(t, both, "its exercises stand once")
+}

@@ -1,0 +1,196 @@
+package job
+
+import (
+	"slices"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/store"
+)
+
+// moved reads a chart through the table of what went where since it was written: a row of a list that is a set now
+// belongs to the item its exercise is; a park and a back hold for all that the list became.
+type moved struct {
+	cat catalog.Catalogue
+	to  map[string][]string // the rails that the rows of an earlier rail stand on now
+}
+
+func (m moved) chart(c store.Chart) store.Chart {
+	m.to = map[string][]string{}
+	beside := append(m.parked(c.Prescriptions), m.parked(c.Rested)...)
+	c.Prescriptions, c.Rested = m.rows(c.Prescriptions), m.rows(append(slices.Clone(c.Rested), beside...))
+	stands := func(rail string) bool {
+		return slices.ContainsFunc(c.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail })
+	}
+	c.Rested = slices.DeleteFunc(c.Rested, func(p catalog.Prescription) bool { return stands(p.Rail) })
+	for i := range c.Logs { // what was done stays counted against what was shown
+		p := &c.Logs[i].Prescription
+		p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
+	}
+	for i, d := range c.Decisions {
+		if rail, exercise := m.cat.Successor(d.Rail, d.ToExercise); rail != d.Rail {
+			c.Decisions[i].Rail, c.Decisions[i].ToExercise, c.Decisions[i].Also = rail, exercise, m.cat.Successors(d.Rail)
+		}
+	}
+	days := c.Days
+	c.Days = make([]store.TrainingDay, 0, len(days))
+	for _, d := range days {
+		for _, rail := range m.rails(d.Rail) {
+			d.Rail = rail
+			c.Days = append(c.Days, d)
+		}
+	}
+	if c.Programme != nil {
+		p := *c.Programme
+		p.Plan = m.plan(p.Plan)
+		c.Programme = &p
+	}
+	for i := range c.Weeks {
+		c.Weeks[i].Week = m.week(c.Weeks[i].Week)
+	}
+	return c
+}
+
+func (m moved) row(p catalog.Prescription) catalog.Prescription { return m.cat.Now(p) }
+
+// rows are the prescriptions where they stand now: of two of one rail and side the later set, which was written since.
+func (m moved) rows(ps []catalog.Prescription) []catalog.Prescription {
+	out := []catalog.Prescription{}
+	add := func(p catalog.Prescription) {
+		i := slices.IndexFunc(out, func(o catalog.Prescription) bool { return o.Rail == p.Rail && o.Side == p.Side })
+		switch {
+		case i < 0:
+			out = append(out, p)
+		case p.Set.After(out[i].Set):
+			out[i] = p
+		}
+	}
+	for _, was := range ps {
+		p := m.row(was)
+		if p.Rail != was.Rail && !slices.Contains(m.to[was.Rail], p.Rail) {
+			m.to[was.Rail] = append(m.to[was.Rail], p.Rail)
+		}
+		add(p)
+	}
+	return out
+}
+
+// parked are rows of the other items that the list of a parked row became: brought in, they are parked too.
+func (m moved) parked(ps []catalog.Prescription) []catalog.Prescription {
+	out := []catalog.Prescription{}
+	for _, was := range ps {
+		for _, id := range m.cat.Successors(was.Rail) {
+			rail, ok := m.cat.Find(id)
+			if to, _ := m.cat.Successor(was.Rail, was.Exercise); !ok || !was.Parked || id == to || len(rail.Exercises) == 0 {
+				continue
+			}
+			p := was
+			x := rail.Exercises[0]
+			p.ID, p.Rail, p.Exercise, p.Name, p.Dose = "", id, x.ID, x.Name, x.Ladder[0]
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// rails is where the rows of a rail stand now; the first it became where it has none.
+func (m moved) rails(rail string) []string {
+	if to := m.to[rail]; len(to) > 0 {
+		return to
+	}
+	if to := m.cat.Successors(rail); len(to) > 0 {
+		return to[:1]
+	}
+	return []string{rail}
+}
+
+func (m moved) plan(p build.Programme) build.Programme {
+	rails := p.Rails
+	p.Rails = make([]build.RailPlan, 0, len(rails))
+	for _, r := range rails {
+		all := m.cat.Successors(r.Rail)
+		if len(all) == 0 {
+			p.Rails = append(p.Rails, r)
+			continue
+		}
+		for _, id := range all {
+			one := r
+			rail, _ := m.cat.Find(id)
+			one.Rail, one.Name, one.Prescriptions, one.Doses, one.Placed = id, rail.Name, []catalog.Prescription{}, []string{}, nil
+			for i, pr := range r.Prescriptions {
+				if pr = m.row(pr); pr.Rail == id {
+					one.Prescriptions = append(one.Prescriptions, pr)
+					one.Doses = append(one.Doses, pr.Dose.String())
+					if k := len(r.Placed) - len(r.Prescriptions) + i; k >= 0 {
+						one.Placed = append(one.Placed, r.Placed[k])
+					}
+				}
+			}
+			one.Chosen = r.Chosen && len(one.Prescriptions) > 0
+			p.Rails = append(p.Rails, one)
+		}
+	}
+	p.Week, p.Choices = m.week(p.Week), m.choices(p.Choices)
+	return p
+}
+
+func (m moved) week(w build.Week) build.Week {
+	w.Days = slices.Clone(w.Days)
+	for d := range w.Days {
+		entries := w.Days[d].Entries
+		w.Days[d].Entries = make([]build.Entry, 0, len(entries))
+		for _, e := range entries {
+			for _, rail := range m.rails(e.Rail) {
+				e.Rail = rail
+				w.Days[d].Entries = append(w.Days[d].Entries, e)
+			}
+		}
+	}
+	return w
+}
+
+func (m moved) choices(c build.Choices) build.Choices {
+	every := func(ids []string, of func(string) []string) []string {
+		out := make([]string, 0, len(ids))
+		for _, id := range ids {
+			out = append(out, of(id)...)
+		}
+		return out
+	}
+	c.Without = every(c.Without, func(id string) []string {
+		if all := m.cat.Successors(id); len(all) > 0 {
+			return all
+		}
+		return []string{id}
+	})
+	c.Also = every(c.Also, m.rails)
+	c.Notches = slices.Clone(c.Notches)
+	for i, n := range c.Notches {
+		now := m.cat.Now(catalog.Prescription{Rail: n.Rail, Exercise: n.Exercise, Dose: n.Dose})
+		c.Notches[i].Rail, c.Notches[i].Exercise, c.Notches[i].Dose = now.Rail, now.Exercise, now.Dose
+	}
+	sessions := c.Sessions
+	c.Sessions = make([]build.PinnedPlace, 0, len(sessions))
+	for _, s := range sessions {
+		for _, rail := range m.rails(s.Rail) {
+			s.Rail = rail
+			c.Sessions = append(c.Sessions, s)
+		}
+	}
+	if len(c.Why) > 0 {
+		why := map[string]string{}
+		for id, w := range c.Why {
+			for _, rail := range m.rails(id) {
+				why[rail] = w
+			}
+		}
+		c.Why = why
+	}
+	return c
+}
+
+// holds reports a decision that speaks of a rail: its own, or a park or a back of the list it was an item of.
+func holds(d store.Decision, rail string) bool {
+	return d.Rail == rail || (d.Verdict == adjust.Park || d.Verdict == adjust.Back) && slices.Contains(d.Also, rail)
+}
