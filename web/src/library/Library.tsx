@@ -135,8 +135,14 @@ export function Library() {
           <section key={part} aria-label={partWords[part]} className="mb-5">
             <h2 className="border-b-2 border-ink pb-1 text-xl">{partWords[part]}</h2>
             <ul>
-              {rails.map((x) => (
-                <li key={x.rail.id} className="border-b border-line">
+              {rails.map((x, i) => (
+                <li key={x.rail.id} className={`border-b border-line ${x.rail.set ? "pl-4" : ""}`}>
+                  {x.rail.set && x.rail.set !== rails[i - 1]?.rail.set && (
+                    <p className="-ml-4 border-b border-line py-2 text-quiet">
+                      <span className="font-semibold text-ink">{x.rail.setName}</span>: a set, several at once, by what
+                      was found
+                    </p>
+                  )}
                   <button
                     type="button"
                     aria-expanded={open === x.rail.id}
@@ -147,8 +153,8 @@ export function Library() {
                       {x.rail.name}
                     </span>
                     <span className="hidden text-quiet md:block">
-                      {x.rail.setName && `${x.rail.setName} · `}
                       {x.rail.trains.join(", ")}
+                      {x.for.length > 0 && ` · found: ${x.for.slice(0, 3).join(", ")}${x.for.length > 3 ? " …" : ""}`}
                       {x.rail.eases.length > 0 && ` · for a sore ${x.rail.eases.map(region).join(", ")}`}
                     </span>
                     <span className="fig text-right">
