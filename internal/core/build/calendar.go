@@ -100,6 +100,17 @@ func (c Calendar) quality(on body.Date) (is, morning bool) {
 	return is, morning
 }
 
+// tiring reports a run that leaves tired feet, quality or long, with whether all such were in the morning.
+func (c Calendar) tiring(on body.Date) (is, morning bool) {
+	is, morning = c.quality(on)
+	for _, r := range c.profile.Runs {
+		if r.Weekday == on.Weekday() && r.Quality == "long" {
+			is, morning = true, morning && r.Morning()
+		}
+	}
+	return is, morning
+}
+
 // Judge gives the dose of the day, and the reason when the calendar leaves it out; note says what of it is
 // left out.
 func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note string) {
@@ -134,6 +145,9 @@ func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note str
 	}
 	if s.Exercise.Level >= 3 && s.Rail.Protocol == "" && today && (s.Slot == catalog.After || s.Slot == catalog.Evening && !morning) {
 		return left(run("one-leg heel work does not stand within 6 hours after a quality run"), "quality", "another time of the day")
+	}
+	if long, early := c.tiring(s.On); tiresFeet(s.Rail, s.Rail.Class) && long && (s.Slot == catalog.After || s.Slot == catalog.Evening && !early) {
+		return left(run("foot strength waits for fresh feet: not after a long or quality run"), "quality", "another time of the day")
 	}
 	if s.Exercise.Has(body.Lowering) && s.Dose.PerDay > 1 && (today && !morning || tomorrow && early) {
 		dose.PerDay--

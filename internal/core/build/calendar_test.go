@@ -241,7 +241,7 @@ func bitsOf(w Week, rail string) (n int) {
 // Whatever stands on two weeks, with any runs and races: the rules of the days, stated again apart from
 // the code, hold for what is kept, and nothing is left out without one of them.
 func TestPropertyTheCalendar(t *testing.T) {
-	ids := []string{"one_dumbbell", "free_two", "free_one", "one_floor", "two_floor", "hands_two", "short_seated", "toe_lean", "bare_squat", "walk_heels"}
+	ids := []string{"one_dumbbell", "free_two", "free_one", "one_floor", "two_floor", "hands_two", "short_seated", "toe_lean", "hold_two", "towel_few", "bare_squat", "walk_heels"}
 	rapid.Check(t, func(t *rapid.T) {
 		p := anyRunner(t)
 		for range rapid.IntRange(0, 2).Draw(t, "races") {
@@ -300,6 +300,15 @@ func TestPropertyTheCalendar(t *testing.T) {
 			}
 			if s.Exercise.Level >= 3 && q && (s.Slot == catalog.After || s.Slot == catalog.Evening && late) {
 				return "within 6 h after a quality run"
+			}
+			long, lateLong := q, late
+			for _, r := range p.Runs {
+				if r.Weekday == s.On.Weekday() && r.Quality == "long" {
+					long, lateLong = true, lateLong || r.Time != "morning"
+				}
+			}
+			if s.Rail.Foot && (s.Rail.Class == "strength" || s.Rail.Class == "endurance" || s.Rail.Class == "isometric") && long && (s.Slot == catalog.After || s.Slot == catalog.Evening && lateLong) {
+				return "foot strength on tired feet"
 			}
 			return ""
 		}

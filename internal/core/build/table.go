@@ -55,6 +55,7 @@ func Table(h house.Rules) string {
 		{fmt.Sprintf("within %d days before a goal race", h.Int("race.heavy")), "level 3 and above, bouncing, the lowering programme; tests at level 3, after it too"},
 		{"the day of a goal race", "every session"},
 		{"the day before a quality run, and on its day before it", "level 4 and free bouncing; calf rails that reach level 4"},
+		{"after a long or quality run, until the feet are fresh", "foot strength: holds, grips, leans, swings"},
 		{"after a quality run", "level 3 within 6 hours; level 4 and free bouncing until that evening after a morning run, until the next evening after an evening one"},
 		{fmt.Sprintf("%d day after level 4 or free bouncing of that leg", h.Int("week.gap.heavy")), "level 4 and free bouncing; a set within two of a tested best of " + fmt.Sprint(h.Int("week.hard.best")) + " or fewer counts as such"},
 		{"the lowering programme", fmt.Sprintf("every other calf rail; without it at most %d calf rails and %d hard sets a week and leg", h.Int("build.calf.rails"), h.Int("build.calf.sets"))},

@@ -112,7 +112,9 @@ func indexes(n int) []int {
 func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 	kind := map[int]string{}
 	late := map[int]bool{} // a run that is not surely over in the morning
+	tired := map[int]bool{}
 	for _, r := range p.Runs {
+		tired[r.Weekday] = tired[r.Weekday] || r.Quality != "easy" || r.Minutes > 90
 		if kind[r.Weekday] != "quality" {
 			kind[r.Weekday] = r.Quality
 		}
@@ -180,6 +182,9 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 			}
 			if level >= 3 && rail.Protocol == "" && kind[d] == "quality" && (e.Slot == catalog.After || evening && late[d]) {
 				return "level 3 within 6 h after a quality run"
+			}
+			if rail.Foot && (rail.Class == "strength" || rail.Class == "endurance" || rail.Class == "isometric") && tired[d] && (e.Slot == catalog.After || evening && late[d]) {
+				return "foot strength on tired feet"
 			}
 			if rail.Class == catalog.Spring {
 				spring[d] = true
