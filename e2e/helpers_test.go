@@ -3,6 +3,7 @@ package e2e
 
 import (
 	"context"
+	"fmt"
 	"net"
 	"net/http"
 	"strings"
@@ -16,6 +17,7 @@ import (
 
 	"notchback/e2e/browser"
 	"notchback/internal/api"
+	"notchback/internal/core/catalog"
 	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -337,4 +339,10 @@ func (w *world) phoneOfANewRunner(p *rod.Page, name string) *rod.Page {
 	ph := w.open("/phone"+link[strings.Index(link, "#"):], 390, 844)
 	reads(w.t, ph, "Session")
 	return ph
+}
+
+// everyRail is what the Library says of all rails that ship, and so many more.
+func everyRail(more int) string {
+	n := len(catalog.Shipped.Rails) + more
+	return fmt.Sprintf("%d of %d rails", n, n)
 }

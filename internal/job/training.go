@@ -116,7 +116,7 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item,
 		dose = a.Of(dose)
 		i := slices.IndexFunc(out, func(it item) bool { return it.exercise.ID == pr.Exercise })
 		if i < 0 {
-			out = append(out, item{rail: rail, slot: slot, exercise: x})
+			out = append(out, item{rail: rail.Under(o.approach), slot: slot, exercise: x.Under(o.approach)})
 			i = len(out) - 1
 		}
 		it := &out[i]
@@ -257,4 +257,9 @@ func (o Open) shown(p catalog.Prescription, on body.Date, short bool) catalog.Pr
 		}
 	}
 	return p
+}
+
+// approach is the option in force for a question on which practitioners disagree.
+func (o Open) approach(question string) string {
+	return o.House.Choice(o.Profile.Approaches, question)
 }

@@ -63,7 +63,7 @@ func (f *facts) earned() (Verdict, string) {
 	}
 	quiet := f.go_
 	if f.releasing() {
-		quiet = f.h.Int("adjust.release.hold") - 1
+		quiet = f.lighten() - 1
 	}
 	for _, s := range two {
 		l := s.worst()

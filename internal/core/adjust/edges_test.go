@@ -34,6 +34,12 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			change(in)
 		}
 	}
+	bears := func(change func(*Input)) func(*Input) {
+		return func(in *Input) {
+			change(in)
+			in.Profile.Approaches = map[string]string{"pressure": "bearable"}
+		}
+	}
 	release := func(pain int) func(*Input) {
 		return func(in *Input) {
 			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
@@ -99,6 +105,8 @@ func TestRulesAtTheirEdges(t *testing.T) {
 		"at 5 it waits":                       {release(5), Hold},
 		"at 7 too":                            {release(7), Hold},
 		"at 8 it goes back":                   {release(8), Back},
+		"7 is borne":                          {bears(release(7)), Up},
+		"8 is not":                            {bears(release(8)), Back},
 		"an effort missing in the older":      {func(in *Input) { in.Logs[0].RPE = -1 }, Pending},
 		"the morning after the older missing": {func(in *Input) { in.Mornings = append(in.Mornings[:3:3], in.Mornings[4:]...) }, Pending},
 	} {

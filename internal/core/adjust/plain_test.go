@@ -427,7 +427,7 @@ func (p plain) rules() map[string]string {
 	switch {
 	case releases && worst >= 8:
 		say("release", Back, 1)
-	case releases && worst >= 5:
+	case releases && worst >= 5 && p.in.Profile.Approaches["pressure"] != "bearable":
 		say("release", Hold, 0)
 	case releases:
 	case worst > p.back() && answered && worst <= answeredPain:
@@ -727,6 +727,9 @@ func (p plain) earns() Verdict {
 	quiet := p.go_()
 	if p.x.Class == catalog.Releasing {
 		quiet = 4
+		if p.in.Profile.Approaches["pressure"] == "bearable" {
+			quiet = 7
+		}
 	}
 	for _, d := range days[:2] {
 		over, any, answered := p.after(d.on)

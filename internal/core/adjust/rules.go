@@ -168,7 +168,16 @@ func (f *facts) recent() []*Log {
 	return out
 }
 
-// discomfort: release work below 5 of 10 is fine, 5 to 7 lightens and waits, 8 and over ends it.
+// lighten is the discomfort from which release work waits: not at all where it may be as much as is bearable.
+func (f *facts) lighten() int {
+	if f.h.Choice(f.in.Profile.Approaches, "pressure") == "bearable" {
+		return f.h.Int("adjust.release.back")
+	}
+	return f.h.Int("adjust.release.hold")
+}
+
+// discomfort: release work below 5 of 10 is fine, 5 to 7 lightens and waits, but under the approach that bears it; 8 and
+// over ends it.
 func discomfort(f *facts) (Fired, bool) {
 	if !f.releasing() {
 		return Fired{}, false
@@ -182,7 +191,7 @@ func discomfort(f *facts) (Fired, bool) {
 	switch {
 	case worst.Pain >= f.h.Int("adjust.release.back"):
 		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "too much pressure: back one", "adjust.release.back"), worst)}, true
-	case worst.Pain >= f.h.Int("adjust.release.hold"):
+	case worst.Pain >= f.lighten():
 		return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "lighten, wait there until it falls: hold", "adjust.release.hold"), worst)}, true
 	}
 	return Fired{}, false

@@ -296,8 +296,11 @@ func TestApproachesShapeTheProgramme(t *testing.T) {
 	assert.True(t, has(map[string]string{"toes": "grip"}, "toe_grip"))
 	in.Profile.Approaches = map[string]string{"toes": "grip"}
 	assert.Contains(t, plan(t, Make(in), "toe_press").Why.Says, "another approach")
-	in.Profile.Approaches = map[string]string{"weight": "heels", "effort": "reserve"}
-	assert.Contains(t, Make(in).Advice, "Squats, lunges and hinges: drive through the heels.")
+	in.Profile.Approaches, in.Profile.History.Prescribed = map[string]string{"inserts": "review"}, "inserts"
+	assert.Contains(t, fmt.Sprint(Make(in).Retests), "looked at again with the prescriber")
+	in.Profile.Approaches = map[string]string{"inserts": "leave"}
+	assert.NotContains(t, fmt.Sprint(Make(in).Retests), "prescriber")
+	in.Profile.Approaches = nil
 	in.Profile.History.Sprain = true
 	in.Profile.Equipment.Bands = []string{"light"}
 	in.House = house.Rules{Changed: map[string]float64{"build.rails.max": 8}}

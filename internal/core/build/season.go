@@ -64,8 +64,12 @@ type Retest struct {
 // retests lists when to measure again: after the interval, strength after its own, the cadence at the
 // end of each step.
 func retests(p Programme, in Input) []Retest {
-	out := []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
-		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}
+	out := []Retest{}
+	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" && in.House.Choice(in.Profile.Approaches, "inserts") == "review" {
+		out = append(out, Retest{in.Today.Add(2 * in.House.Int("retest.strength.days")), "Inserts and supports: looked at again with the prescriber"})
+	}
+	out = append(out, []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
+		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}...)
 	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Rail == "cadence" && r.Chosen }) {
 		for _, s := range p.Cadence.Steps {
 			if s.Count > in.Today {
@@ -165,15 +169,9 @@ func advice(p Programme, in Input) []string {
 			out = append(out, text)
 		}
 	}
-	release := slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Chosen && r.Part == "prepare" })
-	say(release, "pressure", "five", "Release work: under 5 of 10, never sharp.")
-	say(release, "pressure", "bearable", "Release work: as much as is bearable; end at 8 of 10.")
-	say(has("sole_release"), "sole_focus", "outer", "On the sole: outer edge first, inner arch last.")
-	say(has("sole_release"), "sole_focus", "inner", "On the sole: inner arch first.")
 	say(has("fascia_rocks"), "tight_sole", "stretch", "Stretching the sole shows results in 10 to 12 weeks.")
 	strength := has("calf_straight", "calf_bent", "barefoot_strength", "toe_calf")
 	say(strength, "weight", "forefoot", "Strength work: the weight stays behind the big toe.")
-	say(has("barefoot_strength", "calf_bent"), "weight", "heels", "Squats, lunges and hinges: drive through the heels.")
 	say(strength, "effort", "reserve", "Stop each set with two repetitions in reserve.")
 	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" {
 		say(true, "inserts", "leave", "Inserts and supports stay as they were prescribed.")

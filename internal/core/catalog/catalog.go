@@ -8,9 +8,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/house"
 )
 
 // Class groups exercises by how soon they may move.
@@ -69,32 +72,33 @@ type Exercise struct {
 	Name  string `json:"name"`
 	Class Class  `json:"class,omitempty"`
 	body.Demand
-	Easier     string          `json:"easier,omitempty" doc:"why it carries less than the exercise before it"`
-	CopyOf     string          `json:"copyOf,omitempty" doc:"shipped exercise it was copied from; its safety fields follow it"`
-	Unstated   bool            `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
-	EachSide   bool            `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
-	Share      float64         `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Grade      string          `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"the doses repeat for each weight, tension or beat"`
-	Doses      []string        `json:"doses" doc:"doses in words, low to high"`
-	Ladder     []body.Dose     `json:"ladder" doc:"the doses read"`
-	StageDays  []int           `json:"stageDays,omitempty" doc:"days each dose of a published programme stands"`
-	EveryDays  int             `json:"everyDays,omitempty" doc:"a published programme's rhythm: every so many days"`
-	Tempo      string          `json:"tempo,omitempty"`
-	RepS       float64         `json:"repS,omitempty" doc:"seconds a repetition, pace or contact"`
-	RestS      int             `json:"restS,omitempty" doc:"seconds between sets"`
-	Needs      []string        `json:"needs" doc:"ids of the kit"`
-	SetUp      string          `json:"setUp"`
-	Cues       []string        `json:"cues"`
-	Good       string          `json:"good" doc:"what good looks like"`
-	Faults     []string        `json:"faults"`
-	StopWhen   []string        `json:"stopWhen"`
-	First      []Need          `json:"first" doc:"what must be there first"`
-	Not        []Bar           `json:"not" doc:"when it is left out"`
-	When       []Slot          `json:"when" doc:"slots it may stand in"`
-	Provenance body.Provenance `json:"provenance,omitempty" doc:"of its doses"`
-	Source     string          `json:"source,omitempty"`
-	Draw       []string        `json:"draw,omitempty" doc:"figure parts of its drawing"`
-	Retired    bool            `json:"retired,omitempty" doc:"given to nobody anew"`
+	Easier     string              `json:"easier,omitempty" doc:"why it carries less than the exercise before it"`
+	CopyOf     string              `json:"copyOf,omitempty" doc:"shipped exercise it was copied from; its safety fields follow it"`
+	Unstated   bool                `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
+	EachSide   bool                `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
+	Share      float64             `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
+	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"the doses repeat for each weight, tension or beat"`
+	Doses      []string            `json:"doses" doc:"doses in words, low to high"`
+	Ladder     []body.Dose         `json:"ladder" doc:"the doses read"`
+	StageDays  []int               `json:"stageDays,omitempty" doc:"days each dose of a published programme stands"`
+	EveryDays  int                 `json:"everyDays,omitempty" doc:"a published programme's rhythm: every so many days"`
+	Tempo      string              `json:"tempo,omitempty"`
+	RepS       float64             `json:"repS,omitempty" doc:"seconds a repetition, pace or contact"`
+	RestS      int                 `json:"restS,omitempty" doc:"seconds between sets"`
+	Needs      []string            `json:"needs" doc:"ids of the kit"`
+	SetUp      string              `json:"setUp"`
+	Cues       []string            `json:"cues"`
+	CuesUnder  map[string][]string `json:"cuesUnder,omitempty" doc:"the cues under an approach, by question=option"`
+	Good       string              `json:"good" doc:"what good looks like"`
+	Faults     []string            `json:"faults"`
+	StopWhen   []string            `json:"stopWhen"`
+	First      []Need              `json:"first" doc:"what must be there first"`
+	Not        []Bar               `json:"not" doc:"when it is left out"`
+	When       []Slot              `json:"when" doc:"slots it may stand in"`
+	Provenance body.Provenance     `json:"provenance,omitempty" doc:"of its doses"`
+	Source     string              `json:"source,omitempty"`
+	Draw       []string            `json:"draw,omitempty" doc:"figure parts of its drawing"`
+	Retired    bool                `json:"retired,omitempty" doc:"given to nobody anew"`
 }
 
 // Published reports whether the exercise follows a published programme with its own stages.
@@ -102,6 +106,40 @@ func (x Exercise) Published() bool { return len(x.StageDays) > 0 }
 
 // Both reports whether both feet work at once.
 func (x Exercise) Both() bool { return x.Trains == body.BothLegs }
+
+// Under is the exercise with the cues that the chosen approaches ask for.
+func (x Exercise) Under(chosen func(question string) string) Exercise {
+	x.Cues = under(x.Cues, x.CuesUnder, chosen)
+	return x
+}
+
+// Under is the rail with the cautions that the chosen approaches ask for.
+func (r Rail) Under(chosen func(question string) string) Rail {
+	r.Cautions = under(r.Cautions, r.CautionsUnder, chosen)
+	return r
+}
+
+func under(lines []string, by map[string][]string, chosen func(string) string) []string {
+	for _, key := range slices.Sorted(maps.Keys(by)) {
+		if q, o, _ := strings.Cut(key, "="); chosen(q) == o {
+			return by[key]
+		}
+	}
+	return lines
+}
+
+// checkUnder refuses lines under an approach that does not exist, and none or too many of them.
+func checkUnder(by map[string][]string) error {
+	for key, lines := range by {
+		if q, o, _ := strings.Cut(key, "="); house.CheckApproaches(map[string]string{q: o}) != nil {
+			return fmt.Errorf("belong to %q, which is no approach; write question=option", key)
+		}
+		if len(lines) == 0 || len(lines) > 4 {
+			return fmt.Errorf("are %d under %s; give one to four", len(lines), key)
+		}
+	}
+	return nil
+}
 
 // Loaded reports whether the exercise takes external load.
 func (x Exercise) Loaded() bool {
@@ -184,45 +222,46 @@ type Remedy struct {
 
 // Rail is an ordered progression of exercises.
 type Rail struct {
-	ID        string              `json:"id"`
-	Name      string              `json:"name"`
-	Short     string              `json:"short" doc:"name in the week"`
-	Main      []body.Region       `json:"main" doc:"places its exercises mainly load"`
-	CopyOf    string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
-	Set       string              `json:"set,omitempty" doc:"set it is an item of: several may be chosen at once, by finding and place"`
-	SetName   string              `json:"setName,omitempty"`
-	With      []string            `json:"with,omitempty" doc:"what else brings it in: history.sprain, goal.barefoot, volume.high"`
-	For       []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
-	Part      Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
-	Class     Class               `json:"class"`
-	Trains    []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
-	Tissues   []string            `json:"tissues"`
-	PerWeek   int                 `json:"perWeek"`
-	GapDays   int                 `json:"gapDays,omitempty" doc:"free days between its sessions"`
-	Regions   []body.Region       `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
-	Eases     []body.Region       `json:"eases" doc:"sore places it is looked up for"`
-	Remedies  []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
-	Answers   map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
-	Foot      bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
-	Habit     bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
-	Whole     bool                `json:"whole,omitempty" doc:"the whole runner: no sides"`
-	Protocol  string              `json:"protocol,omitempty" doc:"published programme it belongs to; chosen by the coach only"`
-	Only      map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
-	Calm      map[string][]string `json:"calm,omitempty" doc:"approaches under which its exercises are permitted in Calm"`
-	When      []Slot              `json:"when"`
-	Cautions  []string            `json:"cautions"`
-	Place     *Place              `json:"place,omitempty"`
-	RestS     int                 `json:"restS"`
-	RepS      float64             `json:"repS,omitempty"`
-	Tempo     string              `json:"tempo,omitempty"`
-	Faults    []string            `json:"faults"`
-	StopWhen  []string            `json:"stopWhen"`
-	First     []Need              `json:"first"`
-	Not       []Bar               `json:"not"`
-	Source    string              `json:"source,omitempty"`
-	Retired   bool                `json:"retired,omitempty"`
-	Own       bool                `json:"own,omitempty" doc:"added or changed by this practice"`
-	Exercises []Exercise          `json:"exercises"`
+	ID            string              `json:"id"`
+	Name          string              `json:"name"`
+	Short         string              `json:"short" doc:"name in the week"`
+	Main          []body.Region       `json:"main" doc:"places its exercises mainly load"`
+	CopyOf        string              `json:"copyOf,omitempty" doc:"shipped rail it was copied from"`
+	Set           string              `json:"set,omitempty" doc:"set it is an item of: several may be chosen at once, by finding and place"`
+	SetName       string              `json:"setName,omitempty"`
+	With          []string            `json:"with,omitempty" doc:"what else brings it in: history.sprain, goal.barefoot, volume.high"`
+	For           []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
+	Part          Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
+	Class         Class               `json:"class"`
+	Trains        []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
+	Tissues       []string            `json:"tissues"`
+	PerWeek       int                 `json:"perWeek"`
+	GapDays       int                 `json:"gapDays,omitempty" doc:"free days between its sessions"`
+	Regions       []body.Region       `json:"regions" doc:"places whose pain, mornings and stops concern this rail"`
+	Eases         []body.Region       `json:"eases" doc:"sore places it is looked up for"`
+	Remedies      []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
+	Answers       map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
+	Foot          bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
+	Habit         bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
+	Whole         bool                `json:"whole,omitempty" doc:"the whole runner: no sides"`
+	Protocol      string              `json:"protocol,omitempty" doc:"published programme it belongs to; chosen by the coach only"`
+	Only          map[string][]string `json:"only,omitempty" doc:"approaches it belongs to; absent: all"`
+	Calm          map[string][]string `json:"calm,omitempty" doc:"approaches under which its exercises are permitted in Calm"`
+	When          []Slot              `json:"when"`
+	Cautions      []string            `json:"cautions"`
+	CautionsUnder map[string][]string `json:"cautionsUnder,omitempty" doc:"the cautions under an approach, by question=option"`
+	Place         *Place              `json:"place,omitempty"`
+	RestS         int                 `json:"restS"`
+	RepS          float64             `json:"repS,omitempty"`
+	Tempo         string              `json:"tempo,omitempty"`
+	Faults        []string            `json:"faults"`
+	StopWhen      []string            `json:"stopWhen"`
+	First         []Need              `json:"first"`
+	Not           []Bar               `json:"not"`
+	Source        string              `json:"source,omitempty"`
+	Retired       bool                `json:"retired,omitempty"`
+	Own           bool                `json:"own,omitempty" doc:"added or changed by this practice"`
+	Exercises     []Exercise          `json:"exercises"`
 }
 
 //go:embed rails/*.json

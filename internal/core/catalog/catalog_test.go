@@ -479,3 +479,38 @@ func TestTheCataloguePageIsCurrent(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, Page(Shipped) == string(have), "run ./notchback types")
 }
+
+// Cues and cautions agree with the chosen approach.
+func TestCuesUnderAnApproach(t *testing.T) {
+	chosen := func(question, option string) func(string) string {
+		return func(q string) string {
+			if q == question {
+				return option
+			}
+			return ""
+		}
+	}
+	for _, c := range []struct{ rail, exercise, question, option, has, not string }{
+		{"sole_release", "sole_thick_cylinder", "sole_focus", "outer", "Outer edge first, then across the forefoot", "Inner arch first, at an angle"},
+		{"sole_release", "sole_thick_cylinder", "sole_focus", "inner", "Inner arch first, at an angle", "Outer edge first, then across the forefoot"},
+		{"barefoot_strength", "bare_squat", "weight", "forefoot", "Drive through the big toe", "Drive through the heels"},
+		{"barefoot_strength", "bare_squat", "weight", "heels", "Drive through the heels", "Drive through the big toe"},
+	} {
+		r, _ := Shipped.Find(c.rail)
+		x, _ := r.Exercise(c.exercise)
+		cues := x.Under(chosen(c.question, c.option)).Cues
+		assert.Contains(t, cues, c.has, "%+v", c)
+		assert.NotContains(t, cues, c.not, "%+v", c)
+	}
+	for _, r := range Shipped.Rails {
+		if r.Class == Releasing {
+			assert.Contains(t, strings.Join(r.Under(chosen("pressure", "five")).Cautions, " "), "under 5 of 10", r.ID)
+			assert.Contains(t, strings.Join(r.Under(chosen("pressure", "bearable")).Cautions, " "), "as is bearable", r.ID)
+			assert.NotContains(t, strings.Join(r.Under(chosen("pressure", "bearable")).Cautions, " "), "under 5 of 10", r.ID)
+		}
+	}
+	bad := railOf(t, one)
+	bad.CautionsUnder = map[string][]string{"pressure=soft": {"x"}}
+	_, err := bad.Complete()
+	assert.ErrorContains(t, err, "no approach")
+}

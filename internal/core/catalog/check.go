@@ -98,6 +98,9 @@ func (r Rail) Complete() (Rail, error) {
 			}
 		}
 	}
+	if err := checkUnder(r.CautionsUnder); err != nil {
+		return r, body.Refuse("cautionsUnder", "%s", err)
+	}
 	for _, w := range r.With {
 		if !slices.Contains(Brings, w) {
 			return r, body.Refuse("with", "%q brings nothing in; choose of %s", w, strings.Join(Brings, ", "))
@@ -343,6 +346,9 @@ func (x Exercise) check() (string, error) {
 		return "needs", fmt.Errorf("climbs by %s: name it in the kit", x.Grade)
 	case !slices.Contains([]string{"", ByDumbbell, ByBand, BySpm}, x.Grade):
 		return "grade", fmt.Errorf("%q is not a way to climb", x.Grade)
+	}
+	if err := checkUnder(x.CuesUnder); err != nil {
+		return "cuesUnder", err
 	}
 	for _, n := range x.Needs {
 		if !slices.ContainsFunc(Kit, func(g Gear) bool { return g.ID == n }) {

@@ -1573,6 +1573,10 @@ export interface components {
             /** @description shipped exercise it was copied from; its safety fields follow it */
             copyOf?: string;
             cues: string[];
+            /** @description the cues under an approach, by question=option */
+            cuesUnder?: {
+                [key: string]: string[];
+            };
             /** @description doses in words, low to high */
             doses: string[];
             /** @description figure parts of its drawing */
@@ -1753,6 +1757,10 @@ export interface components {
                 [key: string]: string[];
             };
             cautions: string[];
+            /** @description the cautions under an approach, by question=option */
+            cautionsUnder?: {
+                [key: string]: string[];
+            };
             class: string;
             /** @description shipped rail it was copied from */
             copyOf?: string;

@@ -252,7 +252,11 @@ function RailDetail({
                   {e.stageDays?.[k] && <span className="text-quiet"> for {e.stageDays[k]} days</span>}
                 </li>
               ))}
-              {e.grade && <li className="pl-3 text-sm text-quiet">again for each {gradeWords[e.grade]}</li>}
+              {e.grade && (
+                <li className="pl-3 text-sm text-quiet">
+                  {e.grade === "spm" ? "again for each" : "then its two highest for each further"} {gradeWords[e.grade]}
+                </li>
+              )}
             </ol>
           </li>
         ))}
