@@ -30,7 +30,7 @@ func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
 		switch {
 		case holds(d, p.Rail):
 			in.Moves = append(in.Moves, m)
-			if d.Side == p.Side && d.Coach != "" {
+			if d.Rail == p.Rail && d.Side == p.Side && d.Coach != "" {
 				in.Begun = min(in.Begun, d.On)
 			}
 		case o.Today.Sub(d.On) <= 28:
