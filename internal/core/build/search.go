@@ -87,6 +87,7 @@ type searcher struct {
 	low   int // cost of the best so far
 	left  int // steps left
 	tail  []int
+	apart []uint16 // of each rail, those it does not share a day with
 }
 
 // search finds the cheapest days and slots for every rail, and whether that was proved.
@@ -128,6 +129,14 @@ func (f *frame) search() ([]placement, bool) {
 		}
 	}
 	s.now, s.best = make([]uint8, len(s.rails)), make([]uint8, len(s.rails))
+	s.apart = make([]uint16, len(s.rails))
+	for k, a := range s.rails {
+		for j, b := range s.rails {
+			if f.rails[a].rail.Apart(f.rails[b].rail) {
+				s.apart[k] |= 1 << j
+			}
+		}
+	}
 	s.tail = make([]int, len(s.rails)+1)
 	for k := len(s.rails) - 1; k >= 0; k-- {
 		s.tail[k] = s.tail[k+1]
@@ -191,11 +200,15 @@ func (s *searcher) step(k, own int, sets [7]uint16, heavy, spring, hard uint8) {
 				continue
 			}
 		}
-		next := sets
+		next, clash := sets, false
 		for d := range 7 {
 			if m.days&(1<<d) != 0 {
+				clash = clash || next[d]&s.apart[k] != 0
 				next[d] |= 1 << k
 			}
+		}
+		if clash {
+			continue
 		}
 		if c := s.cost(next); c >= impossible || own+m.cost+s.tail[k+1]+c >= s.low {
 			continue

@@ -336,6 +336,9 @@ func (f *frame) against(r planned, days [7][]Entry, day int, s catalog.Slot) str
 	}
 	total, session := r.seconds, r.seconds
 	for _, e := range days[day] {
+		if i := slices.IndexFunc(f.rails, func(o planned) bool { return o.rail.ID == e.Rail }); i >= 0 && r.rail.Apart(f.rails[i].rail) {
+			return fmt.Sprintf("%s and %s bend the same toes back: not on one day (%s)", r.rail.Name, f.rails[i].rail.Name, body.WeekdayName(day))
+		}
 		if e.Slot == catalog.Habit || e.Slot == catalog.InRun {
 			continue
 		}

@@ -126,6 +126,11 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 	var heavy, spring, hard [7]bool
 	own := map[string][7]bool{}
 	for d, day := range w.Days {
+		if on := func(id string) bool {
+			return slices.ContainsFunc(day.Entries, func(e Entry) bool { return e.Rail == id })
+		}; on("big_toe") && (on("fascia_rocks") || on("toe_calf")) || on("fascia_rocks") && on("toe_calf") {
+			return "toes bent back twice on a day"
+		}
 		total := 0
 		session := map[catalog.Slot]int{}
 		seen := map[string]bool{}

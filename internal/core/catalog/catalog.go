@@ -241,6 +241,7 @@ type Rail struct {
 	Eases         []body.Region       `json:"eases" doc:"sore places it is looked up for"`
 	Remedies      []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
 	Answers       map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
+	NotWith       []string            `json:"notWith,omitempty" doc:"rails it does not share a day with"`
 	Foot          bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
 	Habit         bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
 	Whole         bool                `json:"whole,omitempty" doc:"the whole runner: no sides"`
@@ -513,6 +514,11 @@ func (r Rail) Hardest(from int) int {
 		n = max(n, x.Level)
 	}
 	return n
+}
+
+// Apart reports rails that do not share a day.
+func (r Rail) Apart(o Rail) bool {
+	return slices.Contains(r.NotWith, o.ID) || slices.Contains(o.NotWith, r.ID)
 }
 
 // Sides lists the sides the rail is prescribed for: both by themselves, or the whole runner.

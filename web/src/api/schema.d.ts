@@ -1785,6 +1785,8 @@ export interface components {
             main: string[];
             name: string;
             not: components["schemas"]["CatalogBar"][];
+            /** @description rails it does not share a day with */
+            notWith?: string[];
             /** @description approaches it belongs to; absent: all */
             only?: {
                 [key: string]: string[];
