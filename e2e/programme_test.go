@@ -42,8 +42,8 @@ const sessionAt = `(r, day) => [...document.querySelectorAll("td[data-cell^='" +
 
 func standsOn(t testing.TB, p *rod.Page, rail string) int {
 	t.Helper()
-	until(t, p, "holds "+rail, `r => [...document.querySelectorAll("td[data-cell] button")].some((b) => ` + isRail + `)`, rail)
-	return p.MustEval(`r => Number([...document.querySelectorAll("td[data-cell] button")].find((b) => ` + isRail + `).closest("td").dataset.cell[0])`, rail).Int()
+	until(t, p, "holds "+rail, `r => [...document.querySelectorAll("td[data-cell] button")].some((b) => `+isRail+`)`, rail)
+	return p.MustEval(`r => Number([...document.querySelectorAll("td[data-cell] button")].find((b) => `+isRail+`).closest("td").dataset.cell[0])`, rail).Int()
 }
 
 // TestTheCoachsHandOnTheProgramme: build, edit by hand, compare two drafts, put into force, move a session
