@@ -3,6 +3,7 @@ package build
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -41,11 +42,12 @@ func Moves(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail
 }
 
 // Recheck weighs a week that was laid out earlier against the runs, minutes and doses of now: what no longer
-// fits where it stands.
+// fits where it stands, one line a day for what has the same reason.
 func Recheck(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, h house.Rules) []body.Reason {
 	f := newFrame(cat, plans, p, Choices{}, h)
 	out := []body.Reason{}
 	for d := range w.Days {
+		names, order := map[string][]string{}, []string{}
 		for _, e := range w.Days[d].Entries {
 			i := slices.IndexFunc(f.rails, func(r planned) bool { return r.rail.ID == e.Rail })
 			if i < 0 || f.rails[i].want == 0 {
@@ -56,8 +58,18 @@ func Recheck(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, h 
 				days[k] = slices.DeleteFunc(slices.Clone(w.Days[k].Entries), func(o Entry) bool { return k == d && o.Rail == e.Rail })
 			}
 			if no := f.against(f.rails[i], days, d, e.Slot); no != "" {
-				out = append(out, h.Because("week.no-longer", fmt.Sprintf("%s on %s no longer fits: %s", e.Short, body.WeekdayName(d), no)).See("what to do", "move it, or build again"))
+				if names[no] == nil {
+					order = append(order, no)
+				}
+				names[no] = append(names[no], e.Short)
 			}
+		}
+		for _, no := range order {
+			fits, what := "fits", "move it, or build again"
+			if len(names[no]) > 1 {
+				fits, what = "fit", "move one of them, or build again"
+			}
+			out = append(out, h.Because("week.no-longer", fmt.Sprintf("%s on %s no longer %s: %s", strings.Join(names[no], ", "), body.WeekdayName(d), fits, no)).See("what to do", "%s", what))
 		}
 	}
 	return out
