@@ -202,6 +202,7 @@ func TestWhereABackGoes(t *testing.T) {
 		"cleanly, now left out":   {"one_floor", dose(1, 3), "two_floor", dose(3, 8), []string{"two_floor"}, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
 		"cleanly, but more":       {"two_pause", dose(1, 3), "two_floor", dose(3, 10), nil, "parked", "Pointing against a band, seated, 1 × 10"},
 		"none of its position":    {"two_floor", dose(1, 3), "", dose(0, 0), nil, "parked", "Pointing against a band, seated, 1 × 10"},
+		"a retired one between":   {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_floor", "two_pause", "two_step", "two_step_load", "up2_down1_step"}, "parked", "Pointing against a band, seated, 1 × 10"},
 		"none at all":             {"two_floor", dose(1, 3), "", dose(0, 0), []string{"seated_band"}, "parked", "Two-leg raises, floor, 1 × 3"},
 		"within the exercise":     {"one_floor", dose(2, 8), "two_floor", dose(3, 8), nil, "One-leg raises, floor, 1 × 8", "One-leg raises, floor, 1 × 8"},
 	} {

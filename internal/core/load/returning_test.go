@@ -73,6 +73,17 @@ func TestStepsThatHurt(t *testing.T) {
 	}
 }
 
+// A session counts from the morning after it, and not before.
+func TestASessionCountsFromTheMorningAfter(t *testing.T) {
+	const opened = body.Date("2026-03-01")
+	runs := []Run{{On: opened.Add(3), Minutes: 30}, {On: opened.Add(5), Minutes: 30}}
+	for after, step := range map[int]int{5: 0, 6: 1, 7: 1} {
+		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(body.Date) (bool, bool) { return true, true }, body.NewProfile(), opened.Add(after), house.Rules{})
+		require.NotNil(t, b)
+		assert.Equal(t, step, b.Step, "on day %d, the second session was on day 5", after)
+	}
+}
+
 // What asks for which way: 14 days barred or a stated break of 28 for the whole, less for half the minutes;
 // missing logs are no break; walking waits for quiet days.
 func TestWhichWayBack(t *testing.T) {
