@@ -234,6 +234,13 @@ func TestVolumeHoldsLoadedWork(t *testing.T) {
 	in.Logs[1].Pain = 3
 	assert.Equal(t, Back, proposed(in).Verdict, "high volume with pain above 2")
 
+	// Where nobody may run, no run is no unknown; what was run all the same counts.
+	locked := in
+	locked.Profile.Cautions = []string{"surgery"}
+	assert.Equal(t, load.High, facing(locked).volume)
+	locked.Runs = nil
+	assert.Equal(t, load.Usual, facing(locked).volume)
+
 	// Decided on, it speaks again only by a run of these seven days that nobody has decided on.
 	in.Moves = []Move{{On: today, Verdict: Hold, Side: body.Left, Seen: 1 << 40}}
 	for ago, v := range map[int]Verdict{0: Back, 6: Back, 7: Hold, 8: Hold} {

@@ -14,10 +14,7 @@ type asked struct {
 
 type chose = map[string]string
 
-// drills are the cues inside a run.
-var drills = []string{"drill_posture", "drill_takeoff", "drill_shift", "drill_arms", "drill_quiet", "drill_width", "drill_pick_up", "drill_breath"}
-
-// published are followed only where the coach brings them in.
+// publishedRails are followed only where the coach brings them in.
 var publishedRails = []string{"eccentric_straight", "eccentric_bent"}
 
 // byHand are rails that no single finding, place, history, goal or volume brings in, and why.
