@@ -134,6 +134,7 @@ type RailPlan struct {
 	Prescriptions []catalog.Prescription `json:"prescriptions"`
 	Doses         []string               `json:"doses" doc:"the prescriptions' doses in words"`
 	Placed        []body.Reason          `json:"placed" doc:"why each side starts where it does, as many as prescriptions"`
+	Once          bool                   `json:"once,omitempty" doc:"trains both sides, or none, at once: one dose, shown once"`
 	Locked        []body.Reason          `json:"locked" doc:"sides a warning sign keeps out"`
 }
 

@@ -496,6 +496,9 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 		p.Placed = append(p.Placed, s.why)
 		p.Seconds = max(p.Seconds, s.exercise.Seconds(s.pr.Dose, len(spots)))
 	}
+	if two := p.Prescriptions; len(two) == 2 {
+		p.Once = !spots[0].exercise.EachSide && two[0].Exercise == two[1].Exercise && two[0].Dose == two[1].Dose && two[0].Parked == two[1].Parked
+	}
 	p.PerWeek = Wanted(rail, p.Keep, spots[0].exercise, v.in)
 	if p.PerWeek > 0 {
 		p.Why = p.Why.See("sessions a week", "%d of %s", p.PerWeek, minutesOf(p.Seconds))

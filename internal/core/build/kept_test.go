@@ -74,6 +74,7 @@ func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {
 	in.Choices.Notches = []PinnedNotch{{"calf_straight", body.Left, "two_step", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}}}
 	r := plan(t, Make(in), "calf_straight")
 	assert.Equal(t, r.Prescriptions[0].Text(), r.Prescriptions[1].Text())
+	assert.True(t, r.Once, "one dose of both legs")
 }
 
 // Under an open stop nothing new begins, on either leg; what was in force keeps its place: parked on the

@@ -1,6 +1,7 @@
 package refer
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -28,6 +29,22 @@ func TestWhichLegsAStopLocks(t *testing.T) {
 		assert.Equal(t, c.want, c.s.Locks(), "%s at %s", c.s.Sign, c.s.Region)
 	}
 	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
+}
+
+// The limp of the young is asked until the day of the eighteenth birthday; what the coach may set for a pattern is for
+// the pattern's own rules to say.
+func TestWhoIsAskedAndWhoMayLimit(t *testing.T) {
+	asked := func(born body.Date) bool {
+		p := body.NewProfile()
+		p.BirthDate = born
+		return slices.ContainsFunc(Asked(p, day), func(s Sign) bool { return s.ID == "growing_limp" })
+	}
+	assert.True(t, asked("2008-03-03"), "17 for one more day")
+	assert.False(t, asked("2008-03-02"), "18 today")
+	word := Limit{For: "pattern.few_raises", Side: body.Left, Kind: "coach", Who: "Coach", On: day, Opens: *level(3)}
+	assert.NoError(t, CheckLimit(word, day))
+	word.For = "bone"
+	assert.ErrorContains(t, CheckLimit(word, day), "a clinician's to set")
 }
 
 // What closes a stop, and from which day; a word of any other kind closes none.

@@ -1475,6 +1475,8 @@ export interface components {
             /** @description sides a warning sign keeps out */
             locked: components["schemas"]["Reason"][];
             name: string;
+            /** @description trains both sides, or none, at once: one dose, shown once */
+            once?: boolean;
             part: string;
             /** Format: int64 */
             perWeek: number;

@@ -22,6 +22,9 @@ export function RailCard({
   others: Rail[];
 }) {
   const [open, setOpen] = useState(false);
+  const sides = r.prescriptions.map((p, i) => ({ p, placed: r.placed[i], dose: r.doses[i] }));
+  // One dose of both sides stands once, with the reason that says more: the weaker side's word.
+  const shown = r.once ? [sides.reduce((a, b) => (b.placed.saw.length > a.placed.saw.length ? b : a))] : sides;
   const leave = () => set({ without: [...choices.without, r.rail], also: choices.also.filter((x) => x !== r.rail) });
   return (
     <li className="border border-line bg-panel p-4">
@@ -61,14 +64,16 @@ export function RailCard({
         </p>
       ))}
       <div className="mt-2 grid gap-3 md:grid-cols-2">
-        {r.prescriptions.map((p, i) => (
+        {shown.map(({ p, placed, dose }) => (
           <div key={p.side} className="border-l-4 border-cinder pl-3">
-            <p className="text-sm text-quiet">{p.side === "both" ? "whole runner" : p.side}</p>
+            <p className="text-sm text-quiet">
+              {r.once ? "both sides at once" : p.side === "both" ? "whole runner" : p.side}
+            </p>
             <p className="text-lg font-semibold">{p.name}</p>
-            <Why reason={r.placed[i]} title={`${r.name}, ${p.side}: first notch`}>
-              <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : r.doses[i]}</span>
+            <Why reason={placed} title={`${r.name}, ${p.side}: first notch`}>
+              <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : dose}</span>
             </Why>
-            {r.placed[i].saw
+            {placed.saw
               .filter((f) => f.name === "set by the coach" && f.value.includes("refused"))
               .map((f) => (
                 <p key={f.value} role="alert" className="mt-1 text-brick">
