@@ -38,9 +38,10 @@ func only(a permit.Answer, cuts ...string) bool {
 	return !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Sort != permit.Holds && !slices.Contains(cuts, r.Cut) })
 }
 
-// up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one
-// that may be done; the next weight or tension is for the last exercise of the climb. No step grows the work by more than half; a load step grows the load on the leg by at
-// most a tenth. After a cramp it climbs by at most two repetitions, or five seconds.
+// up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one that may be
+// done; the next weight or tension is for the last exercise of the climb. No step grows the work by more than half; a
+// load step grows the load on the leg by at most a tenth. After a cramp it climbs by at most two repetitions, or five
+// seconds.
 func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	if !known {

@@ -328,7 +328,7 @@ func TestWhatABackHasAnswered(t *testing.T) {
 	} {
 		was := quiet().Current
 		was.ID, was.Dose, was.From = "before", dose(3, 8), today.Add(-30)
-		for _, morning := range []bool{false, true} {
+		for _, byMorning := range []bool{false, true} {
 			in := quiet()
 			in.Current.From, in.Moves = today, c.moves
 			for i := range in.Moves {
@@ -336,19 +336,17 @@ func TestWhatABackHasAnswered(t *testing.T) {
 			}
 			seen, late := logOn(was, -3), logOn(was, -2)
 			seen.Seq, late.Seq = 100, 101
-			if in.Mornings = nil; morning {
+			if in.Mornings = nil; byMorning {
 				// Usually 1: as much over usual as the pain is above 3, so that 7 is more and less than very bad.
 				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.Heel, Side: left, Pain: 3, Seq: 100}, {On: today.Add(-1), Region: body.Heel, Side: left, Pain: c.pain - 3, Seq: 101}}
 			} else {
 				seen.Pain, late.Pain = 6, c.pain
 			}
 			in.Logs = []Log{seen, late}
-			rule := map[bool]func(*facts) (Fired, bool){false: pain, true: judged}[morning]
+			rule := map[bool]func(*facts) (Fired, bool){false: pain, true: morning}[byMorning]
 			x, fired := rule(facing(in))
-			assert.True(t, fired, "%s, morning %v", name, morning)
-			assert.Equal(t, c.want, x.Verdict, "%s, morning %v: %s", name, morning, x.Reason.Says)
+			assert.True(t, fired, "%s, morning %v", name, byMorning)
+			assert.Equal(t, c.want, x.Verdict, "%s, morning %v: %s", name, byMorning, x.Reason.Says)
 		}
 	}
 }
-
-var judged = morning

@@ -77,7 +77,7 @@ type Exercise struct {
 	Unstated   bool                `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
 	EachSide   bool                `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
 	Share      float64             `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"the doses repeat for each weight, tension or beat"`
+	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"climbed on by its two highest doses for each further weight or tension, by all of them for each beat"`
 	Doses      []string            `json:"doses" doc:"doses in words, low to high"`
 	Ladder     []body.Dose         `json:"ladder" doc:"the doses read"`
 	StageDays  []int               `json:"stageDays,omitempty" doc:"days each dose of a published programme stands"`
@@ -382,6 +382,7 @@ func (c Catalogue) add(r Rail) (Catalogue, error) {
 	if err != nil {
 		return c, err
 	}
+	r = c.waitsAnew(r)
 	r.Own = true
 	out := Catalogue{Rails: slices.Clone(c.Rails), Broken: c.Broken}
 	// A practice's own version of a list that is a set now stands in the place of its items; of a rail that was split

@@ -53,6 +53,33 @@ func inThree(d body.Dose) body.Dose {
 	return body.Dose{Kind: body.Paces, Sets: 3, Reps: min(20, max(1, d.Reps*d.TotalSets()/3))}
 }
 
+// renamed is the id an exercise bears now.
+func renamed(id string) string {
+	for _, rail := range moved {
+		if to, ok := rail[id]; ok && to.exercise != "" {
+			return to.exercise
+		}
+	}
+	return id
+}
+
+// waitsAnew lets a practice's own rail wait for an exercise of an earlier release under the id it bears now.
+func (c Catalogue) waitsAnew(r Rail) Rail {
+	stands := func(id string) bool {
+		return slices.ContainsFunc(append(slices.Clone(c.Rails), r), func(o Rail) bool { _, ok := o.Exercise(id); return ok })
+	}
+	r.Exercises = slices.Clone(r.Exercises)
+	for i, x := range r.Exercises {
+		r.Exercises[i].First = slices.Clone(x.First)
+		for k, n := range x.First {
+			if n.Exercise != "" && !stands(n.Exercise) {
+				r.Exercises[i].First[k].Exercise = renamed(n.Exercise)
+			}
+		}
+	}
+	return r
+}
+
 // Successor is where an exercise stands now: where it stood, unless it is gone from there and the table knows where
 // it went. A practice's own version of the rail keeps what it has.
 func (c Catalogue) Successor(rail, exercise string) (string, string) {

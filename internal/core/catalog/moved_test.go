@@ -62,3 +62,17 @@ func TestAnOwnRailOfAnEarlierIdStays(t *testing.T) {
 	_, both := c.Find("calf_release")
 	assert.False(t, both, "its exercises stand once")
 }
+
+// What a practice's own rail waited for bears another id now: it waits for that.
+func TestAnOwnRailWaitsForWhatWasRenamed(t *testing.T) {
+	own := railOf(t, one)
+	own.Exercises = slices.Clone(own.Exercises)
+	own.Exercises[0].First = []Need{{Exercise: "side_out", Says: "the band goes outward"}, {Exercise: "two_floor", Says: "two-leg raises"}}
+	c := Shipped.With([]Rail{own})
+	require.Empty(t, c.Broken)
+	got, _ := c.Find(own.ID)
+	assert.Equal(t, "side_in", got.Exercises[0].First[0].Exercise)
+	assert.Equal(t, "two_floor", got.Exercises[0].First[1].Exercise)
+	own.Exercises[0].First = []Need{{Exercise: "no_such", Says: "x"}}
+	assert.NotEmpty(t, Shipped.With([]Rail{own}).Broken)
+}
