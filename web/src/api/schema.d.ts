@@ -1600,7 +1600,7 @@ export interface components {
             /** @description what good looks like */
             good: string;
             /**
-             * @description the doses repeat for each weight, tension or beat
+             * @description climbed on by its two highest doses for each further weight or tension, by all of them for each beat
              * @enum {string}
              */
             grade?: "" | "dumbbell" | "band" | "spm";
