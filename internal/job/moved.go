@@ -20,10 +20,9 @@ func (m moved) chart(c store.Chart) store.Chart {
 	m.to = map[string][]string{}
 	beside := append(m.parked(c.Prescriptions), m.parked(c.Rested)...)
 	c.Prescriptions, c.Rested = m.rows(c.Prescriptions), m.rows(append(slices.Clone(c.Rested), beside...))
-	stands := func(rail string) bool {
-		return slices.ContainsFunc(c.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail })
-	}
-	c.Rested = slices.DeleteFunc(c.Rested, func(p catalog.Prescription) bool { return stands(p.Rail) })
+	c.Rested = slices.DeleteFunc(c.Rested, func(r catalog.Prescription) bool {
+		return slices.ContainsFunc(c.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == r.Rail && p.Side == r.Side })
+	})
 	for i := range c.Logs { // what was done stays counted against what was shown
 		p := &c.Logs[i].Prescription
 		p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)

@@ -38,15 +38,18 @@ func (v view) waiting(rail catalog.Rail, side body.Side, why body.Reason) (spot,
 	return spot{}, false
 }
 
-// rows are what stands of a rail: in force, or as it was left out.
+// rows are what stands of a rail: in force, or as it was left out, a side by itself.
 func (in Input) rows(rail catalog.Rail) []catalog.Prescription {
 	of := func(rows []catalog.Prescription) []catalog.Prescription {
 		return slices.DeleteFunc(slices.Clone(rows), func(c catalog.Prescription) bool { return c.Rail != rail.ID })
 	}
-	if now := of(in.Current); len(now) > 0 {
-		return now
+	out := of(in.Current)
+	for _, c := range of(in.Rested) {
+		if !slices.ContainsFunc(out, func(o catalog.Prescription) bool { return o.Side == c.Side }) {
+			out = append(out, c)
+		}
 	}
-	return of(in.Rested)
+	return out
 }
 
 // again reports a parked rail that only a new test brings back, and that was tested since: it had been
