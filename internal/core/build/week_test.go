@@ -291,6 +291,16 @@ func TestPropertySearchIsExact(t *testing.T) {
 						hard |= chosen[j]
 					}
 				}
+				for j, a := range session { // rails that bend the same toes back
+					for l, b := range session[:j] {
+						bends := func(i int) bool {
+							return slices.Contains([]string{"big_toe", "fascia_rocks", "toe_calf"}, f.rails[i].rail.ID)
+						}
+						if bends(a) && bends(b) && chosen[j]&chosen[l] != 0 {
+							return
+						}
+					}
+				}
 				if !spaced(heavy, 1) || !spaced(spring, 1) || !spaced(hard, 1) {
 					return
 				}
