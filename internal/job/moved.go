@@ -28,9 +28,9 @@ func (m moved) chart(c store.Chart) store.Chart {
 		p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
 	}
 	for i, d := range c.Decisions {
-		if rail, exercise := m.cat.Successor(d.Rail, d.ToExercise); rail != d.Rail {
-			c.Decisions[i].Rail, c.Decisions[i].ToExercise, c.Decisions[i].Also = rail, exercise, m.cat.Successors(d.Rail)
-		}
+		now := m.row(catalog.Prescription{Rail: d.Rail, Exercise: d.ToExercise, Dose: d.ToDose})
+		to := &c.Decisions[i]
+		to.Rail, to.ToExercise, to.ToDose, to.Also = now.Rail, now.Exercise, now.Dose, m.cat.Beside(d.Rail, d.ToExercise)
 	}
 	days := c.Days
 	c.Days = make([]store.TrainingDay, 0, len(days))
@@ -67,7 +67,7 @@ func (m moved) rows(ps []catalog.Prescription) []catalog.Prescription {
 	}
 	for _, was := range ps {
 		p := m.row(was)
-		if p.Rail != was.Rail && !slices.Contains(m.to[was.Rail], p.Rail) {
+		if !slices.Contains(m.to[was.Rail], p.Rail) {
 			m.to[was.Rail] = append(m.to[was.Rail], p.Rail)
 		}
 		add(p)
@@ -79,7 +79,7 @@ func (m moved) rows(ps []catalog.Prescription) []catalog.Prescription {
 func (m moved) parked(ps []catalog.Prescription) []catalog.Prescription {
 	out := []catalog.Prescription{}
 	for _, was := range ps {
-		for _, id := range m.cat.Successors(was.Rail) {
+		for _, id := range m.cat.Beside(was.Rail, was.Exercise) {
 			rail, ok := m.cat.Find(id)
 			if to, _ := m.cat.Successor(was.Rail, was.Exercise); !ok || !was.Parked || id == to || len(rail.Exercises) == 0 {
 				continue
@@ -108,25 +108,39 @@ func (m moved) plan(p build.Programme) build.Programme {
 	rails := p.Rails
 	p.Rails = make([]build.RailPlan, 0, len(rails))
 	for _, r := range rails {
-		all := m.cat.Successors(r.Rail)
-		if len(all) == 0 {
-			p.Rails = append(p.Rails, r)
-			continue
+		rows := make([]catalog.Prescription, len(r.Prescriptions))
+		to := m.cat.Successors(r.Rail)
+		if len(to) == 0 {
+			to = append(to, r.Rail)
 		}
-		for _, id := range all {
+		for i, was := range r.Prescriptions {
+			if rows[i] = m.row(was); !slices.Contains(to, rows[i].Rail) {
+				to = append(to, rows[i].Rail)
+			}
+		}
+		for _, id := range to {
 			one := r
-			rail, _ := m.cat.Find(id)
-			one.Rail, one.Name, one.Prescriptions, one.Doses, one.Placed = id, rail.Name, []catalog.Prescription{}, []string{}, nil
-			for i, pr := range r.Prescriptions {
-				if pr = m.row(pr); pr.Rail == id {
-					one.Prescriptions = append(one.Prescriptions, pr)
-					one.Doses = append(one.Doses, pr.Dose.String())
-					if k := len(r.Placed) - len(r.Prescriptions) + i; k >= 0 {
+			one.Prescriptions, one.Doses, one.Placed = []catalog.Prescription{}, []string{}, nil
+			if one.Rail = id; id != r.Rail {
+				rail, _ := m.cat.Find(id)
+				one.Name = rail.Name
+			}
+			for i, row := range rows {
+				if row.Rail == id {
+					one.Prescriptions = append(one.Prescriptions, row)
+					one.Doses = append(one.Doses, row.Dose.String())
+					if k := len(r.Placed) - len(rows) + i; k >= 0 {
 						one.Placed = append(one.Placed, r.Placed[k])
 					}
 				}
 			}
-			one.Chosen = r.Chosen && len(one.Prescriptions) > 0
+			// A rail chosen without a row of its own stays as it was written.
+			if one.Chosen = r.Chosen && len(one.Prescriptions) > 0; len(to) == 1 && id == r.Rail {
+				one.Chosen, one.Placed = r.Chosen, r.Placed
+				if len(rows) == 0 {
+					one.Prescriptions, one.Doses = r.Prescriptions, r.Doses
+				}
+			}
 			p.Rails = append(p.Rails, one)
 		}
 	}

@@ -82,6 +82,31 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 	assert.Equal(t, "side_in 1 × 10 with the light band", c.Notches[0].Exercise+" "+c.Notches[0].Dose.String())
 	assert.Equal(t, "leg_release", was.Days[0].Rail, "what was read stays as it is")
 
+	// A climb that was split keeps each leg's days: one leg's exercise went to a rail of its own, the other's stayed.
+	bend := []catalog.Prescription{row("ankle_bend", "heel_sit", body.Left, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 45}, true), row("ankle_bend", "ankle_rocks", body.Right, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 2}, false)}
+	is = moved{cat: catalog.Shipped}.chart(store.Chart{
+		Prescriptions: bend,
+		Programme:     &store.Programme{Plan: build.Programme{Rails: []build.RailPlan{{Rail: "ankle_bend", Name: "Ankle bend", Chosen: true, Prescriptions: bend, Placed: []body.Reason{{Says: "l"}, {Says: "r"}}}, {Rail: "spring", Name: "Spring"}}}},
+		Days:          []store.TrainingDay{{On: on, Rail: "ankle_bend", Slot: catalog.Evening}},
+		Decisions:     []store.Decision{{Rail: "ankle_bend", Side: body.Left, Verdict: adjust.Back, Steps: 1, ToExercise: "heel_sit"}, {Rail: "ankle_bend", Side: body.Right, Verdict: adjust.Up, ToExercise: "straight_stretch", ToDose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}}},
+	})
+	days = nil
+	for _, d := range is.Days {
+		days = append(days, d.Rail)
+	}
+	assert.ElementsMatch(t, []string{"ankle_bend", "foot_stretch"}, days)
+	for i, want := range []struct{ rail, exercise string }{{"ankle_bend", "ankle_rocks"}, {"foot_stretch", "heel_sit"}} {
+		r := is.Programme.Plan.Rails[i]
+		require.Len(t, r.Prescriptions, 1, r.Rail)
+		assert.Equal(t, want, struct{ rail, exercise string }{r.Rail, r.Prescriptions[0].Exercise})
+		assert.True(t, r.Chosen)
+	}
+	assert.Equal(t, "spring", is.Programme.Plan.Rails[2].Rail, "what nobody moved stays")
+	assert.True(t, holds(is.Decisions[0], "foot_stretch") && holds(is.Decisions[0], "ankle_bend"), "a back holds for what shared the climb")
+	assert.Equal(t, "calf_stretch 2 × 30 s", is.Decisions[1].ToExercise+" "+is.Decisions[1].ToDose.String())
+	require.Len(t, is.Rested, 1)
+	assert.Equal(t, [3]any{"ankle_bend", body.Left, true}, [3]any{is.Rested[0].Rail, is.Rested[0].Side, is.Rested[0].Parked}, "the parked leg is parked on what it left behind too")
+
 	// What was written since stands; a park of the list alone parks all it became.
 	newer := row("calf_release", "calf_roller_hips", body.Left, spots, false)
 	newer.Set = time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)

@@ -146,7 +146,7 @@ func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note str
 	if s.Exercise.Level >= 3 && s.Rail.Protocol == "" && today && (s.Slot == catalog.After || s.Slot == catalog.Evening && !morning) {
 		return left(run("one-leg heel work does not stand within 6 hours after a quality run"), "quality", "another time of the day")
 	}
-	if long, early := c.tiring(s.On); tiresFeet(s.Rail, s.Rail.Class) && long && (s.Slot == catalog.After || s.Slot == catalog.Evening && !early) {
+	if long, early := c.tiring(s.On); tiresFeet(s.Rail) && long && (s.Slot == catalog.After || s.Slot == catalog.Evening && !early) {
 		return left(run("foot strength waits for fresh feet: not after a long or quality run"), "quality", "another time of the day")
 	}
 	if s.Exercise.Has(body.Lowering) && s.Dose.PerDay > 1 && (today && !morning || tomorrow && early) {

@@ -68,18 +68,12 @@ func (v view) remedies() []remedy {
 	return out
 }
 
-// found is how plainly something measured asks for a rail that is for findings: the worst of them, 0–1. A rail that
-// names none answers its limiter whatever was found.
-func (v view) found(r catalog.Rail) (severity float64, is bool) {
-	if len(r.For) == 0 {
-		return 0, true
-	}
-	for _, f := range v.findings {
-		if (f.Verdict == screen.Short || f.Verdict == screen.Borderline) && (slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure)) {
-			severity, is = max(severity, f.Severity), true
-		}
-	}
-	return severity, is
+// found reports whether something measured asks for a rail that is for findings. A rail that names none answers its
+// limiter whatever was found.
+func (v view) found(r catalog.Rail) bool {
+	return len(r.For) == 0 || slices.ContainsFunc(v.findings, func(f screen.Finding) bool {
+		return (f.Verdict == screen.Short || f.Verdict == screen.Borderline) && (slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure))
+	})
 }
 
 // asked is how plainly something found asks for a rail itself, 0–1: one of the findings it is for, or one of its own
@@ -122,8 +116,7 @@ func hipFirst(limiter string) int {
 // answers lists the rails for a limiter that belong to the chosen approaches, first choice first.
 func (v view) answers(limiter string) []catalog.Rail {
 	rails := slices.DeleteFunc(v.cat.Answering(limiter), func(r catalog.Rail) bool {
-		_, is := v.found(r)
-		return !is || r.Protocol != "" || v.otherApproach(r) != ""
+		return !v.found(r) || r.Protocol != "" || v.otherApproach(r) != ""
 	})
 	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
 	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b, limiter), v.asked(a, limiter)) })
@@ -273,7 +266,7 @@ func (v view) candidates() []candidate {
 			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
 			// Nothing of a set waits for another item of it: all that something found asks for.
 			for _, o := range rails {
-				if _, is := v.found(o); is && o.Set != "" && o.Set == rails[k].Set && o.ID != rails[k].ID && len(o.For) > 0 && round == 0 {
+				if v.found(o) && o.Set != "" && o.Set == rails[k].Set && o.ID != rails[k].ID && len(o.For) > 0 && round == 0 {
 					add(candidate{rail: o.ID, why: r})
 				}
 			}

@@ -185,7 +185,7 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 		return "one-leg heel work does not stand within 6 hours after a quality run (" + name + ")"
 	case r.rail.Class == catalog.Spring && run != nil && run.Quality != "easy" && s != catalog.Before:
 		return "bounces need fresh feet: not after a " + run.Quality + " run"
-	case tiresFeet(r.rail, r.rail.Class) && (f.quality(day) || run != nil && run.Quality == "long") && (s == catalog.After || s == catalog.Evening && !run.Morning()):
+	case tiresFeet(r.rail) && (f.quality(day) || run != nil && run.Quality == "long") && (s == catalog.After || s == catalog.Evening && !run.Morning()):
 		return "foot strength waits for fresh feet: not after a long or quality run (" + name + ")"
 	case r.rail.Foot && (s == catalog.Before || s == catalog.After) && f.h.Choice(f.p.Approaches, "around_runs") == "away":
 		return "foot strength stays away from runs under the chosen approach"
@@ -194,8 +194,8 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 }
 
 // tiresFeet reports foot strength, as against the practice of a movement: it is not done on tired feet.
-func tiresFeet(r catalog.Rail, c catalog.Class) bool {
-	return r.Foot && slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric}, c)
+func tiresFeet(r catalog.Rail) bool {
+	return r.Foot && slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric}, r.Class)
 }
 
 var slotWords = map[catalog.Slot]string{catalog.Before: "before a run", catalog.InRun: "inside a run", catalog.After: "after a run", catalog.Own: "on its own on a day without a run", catalog.Evening: "in the evening", catalog.Habit: "among the daily chores"}

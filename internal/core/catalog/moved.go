@@ -109,10 +109,31 @@ func (c Catalogue) Now(p Prescription) Prescription {
 // Successors lists the rails that a rail of an earlier release became, in the order of the catalogue; none where it
 // still stands, or was never shipped.
 func (c Catalogue) Successors(rail string) []string {
-	out := []string{}
-	if _, ok := c.Find(rail); ok {
-		return out
+	if _, stands := c.Find(rail); stands {
+		return []string{}
 	}
+	return c.became(rail)
+}
+
+// Beside lists the rails that share what was one rail when the exercise stood on it: the rail itself where it still
+// stands, and all that its exercises went to, in the order of the catalogue. None where the exercise
+// stands there yet, or never left it.
+func (c Catalogue) Beside(rail, exercise string) []string {
+	r, stands := c.Find(rail)
+	_, still := r.Exercise(exercise)
+	if _, left := moved[rail][exercise]; still || stands && !left {
+		return []string{}
+	}
+	out := c.became(rail)
+	if stands && !slices.Contains(out, rail) {
+		out = append([]string{rail}, out...)
+	}
+	return out
+}
+
+// became is where the exercises that left a rail stand now.
+func (c Catalogue) became(rail string) []string {
+	out := []string{}
 	for _, r := range c.Rails {
 		for _, to := range moved[rail] {
 			if to.rail == r.ID && !slices.Contains(out, r.ID) {

@@ -49,6 +49,10 @@ func TestEveryEarlierExerciseHasItsPlace(t *testing.T) {
 // A practice that changed a rail of an earlier release keeps it, with its rows, in the place of what it became.
 func TestAnOwnRailOfAnEarlierIdStays(t *testing.T) {
 	assert.Equal(t, []string{"calf_release", "shin_release"}, Shipped.Successors("leg_release"))
+	assert.Equal(t, []string{"ankle_bend", "foot_stretch"}, Shipped.Beside("ankle_bend", "heel_sit"))
+	for _, stays := range []string{"ankle_rocks", "", "no_such"} {
+		assert.Empty(t, Shipped.Beside("ankle_bend", stays), "%q never left", stays)
+	}
 	calf, _ := Shipped.Find("calf_release")
 	shin, _ := Shipped.Find("shin_release")
 	own := calf
