@@ -27,7 +27,7 @@ func TestTheWholePath(t *testing.T) {
 	reads(t, p, "Hard stop", "see a clinician")
 	p.MustElement(`[role="alertdialog"]`).MustElementR("button", "^left$").MustClick()
 	press(p, "Record and lock")
-	reads(t, p, "Locked: Swelling, heat or redness", "left heel")
+	reads(t, p, "Locked: Swelling, heat or redness", "left heel (sole)")
 	choose(p, "nav a", "Build")
 	reads(t, p, "No rail is possible now")
 	choose(p, "nav a", "Intake")

@@ -172,8 +172,8 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	ph := w.open("/phone#"+token, 390, 844)
 	reads(t, ph, "First steps")
 	press(ph, "Some pain")
-	tap(ph.MustElement(`button[aria-label="left heel: 2"]`))
-	tap(ph.MustElement(`button[aria-label="right heel: 0"]`))
+	tap(ph.MustElement(`button[aria-label="left heel (sole): 2"]`))
+	tap(ph.MustElement(`button[aria-label="right heel (sole): 0"]`))
 	press(ph, "Keep it; everything else is quiet")
 	reads(t, ph, "✓ in")
 	press(ph, "Pain somewhere else")
@@ -252,4 +252,25 @@ func TestAHoldThatNeedsNoCoach(t *testing.T) {
 	reads(t, p, "hold", "some pain during work: hold")
 	press(p, "^Accept$")
 	until(t, p, "has nothing to decide", `() => !document.body.innerText.includes("some pain during work")`)
+}
+
+// TestAHeelRecordedAsOneIsAskedFor: a heel of an earlier release counts as both its places until somebody says which.
+func TestAHeelRecordedAsOneIsAskedFor(t *testing.T) {
+	w := start(t)
+	profile := testkit.Profile()
+	profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 4, Baseline: 2}}
+	runner := w.programmed(profile)
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/screen")
+	reads(t, p, "where is the left heel sore?", "Core screen")
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/read")
+	reads(t, p, "where is the left heel sore?")
+	press(p, "^the back$")
+	until(t, p, "asks no more", `() => !document.body.innerText.includes("where is the left heel sore?")`)
+	choose(p, "nav a", "Intake")
+	reads(t, p, "Left heel (back)")
+	o, err := w.desk.Open(context.Background(), w.desk.Actor, runner)
+	require.NoError(t, err)
+	assert.Equal(t, []body.Region{body.HeelBack}, []body.Region{o.Profile.Symptoms[0].Region})
+	assert.Empty(t, o.Profile.Heels())
 }

@@ -207,14 +207,14 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`), "%s %s is not on the map", side, r.Name)
 		}
 	}
-	touch("left heel, sole")
+	touch("left heel (sole), sole")
 	touch("right shin, leg from the front")
-	reads(t, ph, "Left heel", "Right shin")
+	reads(t, ph, "Left heel (sole)", "Right shin")
 	pick := func(group, value string) {
 		ph.MustElement(`[aria-label="`+group+`"]`).MustElementR("button", "^"+value+"$").MustTap()
 	}
-	pick("Worst pain, left heel", "5")
-	pick("Usual pain, left heel", "3")
+	pick("Worst pain, left heel (sole)", "5")
+	pick("Usual pain, left heel (sole)", "3")
 	pick("Worst pain, right shin", "4")
 	pick("Usual pain, right shin", "1")
 	ph.MustElementR("button", "first steps in the morning").MustTap()
@@ -241,14 +241,14 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, o.Profile.Symptoms, "nothing is stored before the coach saves")
 	press(p, "^Take it over$")
-	reads(t, p, "Left heel", "Right shin")
+	reads(t, p, "Left heel (sole)", "Right shin")
 	press(p, "^Save the intake$")
 	reads(t, p, "Saved. Next: the screen.", "No pressure anywhere")
 	until(t, p, "has no form waiting", `() => !document.body.innerText.includes("filled in the form")`)
 	o, err = w.desk.Open(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	require.Len(t, o.Profile.Symptoms, 2)
-	assert.Equal(t, body.Symptom{Region: body.Heel, Side: body.Left, Worst: 5, Baseline: 3, When: body.Times{"first_steps"}}, o.Profile.Symptoms[0])
+	assert.Equal(t, body.Symptom{Region: body.HeelSole, Side: body.Left, Worst: 5, Baseline: 3, When: body.Times{"first_steps"}}, o.Profile.Symptoms[0])
 	assert.Equal(t, 70.0, o.Profile.MassKg)
 	assert.Empty(t, o.Forms)
 }

@@ -246,6 +246,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"compare-clips":  map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
 		"keep-clip":      map[string]any{"clip": film.Marked()},
 		"keep-still":     map[string]any{"picture": "/9j/"},
+		"tell-heel":      map[string]any{"sore": []string{"heel_back"}},
 		"coach-run":      map[string]any{"on": "2026-01-01", "minutes": 30},
 	}
 	tried := 0
@@ -257,6 +258,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		if strings.HasSuffix(at, "/week/moves") {
 			at += "?rail=ankle_bend&from=0"
 		}
+		at = strings.ReplaceAll(at, "{side}", "left")
 		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
@@ -623,6 +625,6 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 		assert.NotEmpty(t, s.Locks(), "%s", s.Sign)
 	}
 	assert.Len(t, o.Runs, 2)
-	assert.Len(t, o.Mornings, 2)
+	assert.Len(t, o.Mornings, 3, "the whole heel is its sole and its back")
 	assert.Len(t, o.Logs, 2)
 }

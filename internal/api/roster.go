@@ -121,6 +121,14 @@ type limitIn struct {
 	}
 }
 
+type heelIn struct {
+	RunnerPath
+	Side body.Side `path:"side" enum:"left,right"`
+	Body struct {
+		Sore []body.Region `json:"sore" minItems:"1" doc:"heel_sole, heel_back or both"`
+	}
+}
+
 type linkIn struct {
 	RunnerPath
 	Link string `path:"link" format:"uuid"`
@@ -189,6 +197,9 @@ func (s *server) roster() {
 	do(s, http.MethodPut, "/api/runners/{runner}/limits/{limit}", "set-limit", "Record what somebody opens under a caution or a pattern", func(ctx context.Context, in *limitIn) (nothing, error) {
 		b := in.Body
 		return ok(s.desk.SetLimit(ctx, actor(ctx), in.Runner, refer.Limit{ID: in.Limit, For: b.For, Side: b.Side, Kind: b.Kind, Who: b.Who, On: b.On, Opens: b.Opens, Words: b.Words}))
+	})
+	do(s, http.MethodPut, "/api/runners/{runner}/heels/{side}", "tell-heel", "Say whether a heel recorded as one place is sore at its sole, its back or both", func(ctx context.Context, in *heelIn) (nothing, error) {
+		return ok(s.desk.TellHeel(ctx, actor(ctx), in.Runner, in.Side, in.Body.Sore))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/links/{link}", "make-link", "Make a private link; earlier ones end", func(ctx context.Context, in *linkIn) (NewLink, error) {
 		return s.makeLink(ctx, in)

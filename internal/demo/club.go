@@ -124,7 +124,7 @@ var members = []member{
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "pain_free", 90, 14, 7
 			p.Runs = runs(run(0, 30, "easy"), run(3, 30, "easy"), run(5, 35, "easy"))
-			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps", "easing"}}}
+			p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps", "easing"}}}
 		}},
 	{name: "Tomas Ravn", born: "1991-01-30", first: tests{ankle: [2]float64{9, 8.5}, active: [2]float64{27, 27}, passive: [2]float64{35, 35}, raises: [2]float64{11, 12}, stop: "rhythm"},
 		gain: tests{ankle: [2]float64{0.3, 0.4}, raises: [2]float64{4, 4}}, retests: true, decideTo: 5, pain: lately(1, 3, 3, 3, 3, 3), rpe: lately(7),

@@ -318,7 +318,7 @@ func (f figures) trials(m member, today body.Date) []screen.Trial {
 			t.Context = &screen.Context{Pace: "easy", Shod: "shoes", Surface: "treadmill", SpeedKmh: 10}
 		}
 		if x.Place && t.Value > 0 {
-			t.Where = body.Heel
+			t.Where = body.HeelSole
 		}
 		switch {
 		case x.Kind == screen.Cadence:
@@ -365,7 +365,7 @@ func (m member) quickTest(ctx context.Context, tx *store.Tx, a job.Actor, runner
 		for i, side := range body.Sides {
 			t := screen.Trial{Measure: q.measure, Side: side, Value: q.at[i], Moment: q.stop, On: today}
 			if x, _ := screen.FindMeasure(q.measure); x.Place && t.Value > 0 {
-				t.Where = body.Heel
+				t.Where = body.HeelSole
 			}
 			if err := m.enter(ctx, tx, a, id, t); err != nil {
 				return err

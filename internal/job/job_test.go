@@ -111,17 +111,17 @@ func TestADecisionOtherThanProposedNeedsAWord(t *testing.T) {
 func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	p := testkit.Profile()
-	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 2, Worst: 4}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 2, Worst: 4}}
 	runner := programmed(t, d, p)
 	report := func(pain int, from, days int) {
 		for i := range days {
 			d.Shift(time.Duration(from+i) * day)
-			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.Heel, Side: body.Left, Pain: pain}))
+			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
 		}
 	}
 	level := func() float64 {
 		o := look(t, d, runner)
-		return build.NewUsuals(o.Profile, o.Mornings, o.Usual).At(body.Heel, body.Left, o.Today.Add(1))
+		return build.NewUsuals(o.Profile, o.Mornings, o.Usual).At(body.HeelSole, body.Left, o.Today.Add(1))
 	}
 	hold := func() {
 		o := look(t, d, runner)
@@ -329,7 +329,7 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	assert.Len(t, o.Decisions, 1)
 
 	other := programmed(t, d, testkit.Profile())
-	require.NoError(t, d.AddMorning(ctx, d.Actor, other, "phone", build.Morning{ID: store.NewID(), On: before.Today, Region: body.Heel, Side: body.Left, Pain: 1}))
+	require.NoError(t, d.AddMorning(ctx, d.Actor, other, "phone", build.Morning{ID: store.NewID(), On: before.Today, Region: body.HeelSole, Side: body.Left, Pain: 1}))
 	sides := map[body.Side]bool{}
 	for _, x := range look(t, d, other).Decisions {
 		sides[x.Side] = true

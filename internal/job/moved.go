@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/store"
@@ -48,7 +49,21 @@ func (m moved) chart(c store.Chart) store.Chart {
 	for i := range c.Weeks {
 		c.Weeks[i].Week = m.week(c.Weeks[i].Week)
 	}
+	c.Mornings = apart(c.Mornings, func(x *build.Morning) *body.Region { return &x.Region })
+	c.Usual = apart(c.Usual, func(x *build.Usual) *body.Region { return &x.Region })
 	return c
+}
+
+// apart reads what was recorded of the whole heel as said of both its places.
+func apart[T any](all []T, region func(*T) *body.Region) []T {
+	out := make([]T, 0, len(all))
+	for _, x := range all {
+		for _, place := range region(&x).Places() {
+			*region(&x) = place
+			out = append(out, x)
+		}
+	}
+	return out
 }
 
 func (m moved) row(p catalog.Prescription) catalog.Prescription { return m.cat.Now(p) }

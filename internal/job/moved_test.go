@@ -118,3 +118,16 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 	require.Len(t, is.Rested, 1)
 	assert.Equal(t, [2]any{"shin_release", true}, [2]any{is.Rested[0].Rail, is.Rested[0].Parked})
 }
+
+// Mornings and usual levels of the whole heel count for its sole and its back; a new place inherits its usual.
+func TestMorningsOfTheWholeHeelCountForBothPlaces(t *testing.T) {
+	on := body.Date("2026-03-02")
+	is := moved{cat: catalog.Shipped}.chart(store.Chart{
+		Mornings: []build.Morning{{ID: "m", On: on, Region: body.Heel, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {On: on, Region: body.Calf, Side: body.Left, Pain: 1}},
+		Usual:    []build.Usual{{Region: body.Heel, Side: body.Left, Level: 2, On: on, Raised: true}},
+	})
+	assert.Equal(t, []build.Morning{
+		{ID: "m", On: on, Region: body.HeelSole, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {ID: "m", On: on, Region: body.HeelBack, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {On: on, Region: body.Calf, Side: body.Left, Pain: 1},
+	}, is.Mornings)
+	assert.Equal(t, []build.Usual{{Region: body.HeelSole, Side: body.Left, Level: 2, On: on, Raised: true}, {Region: body.HeelBack, Side: body.Left, Level: 2, On: on, Raised: true}}, is.Usual)
+}

@@ -224,7 +224,7 @@ func (w world) leaks(o Open) string {
 func TestNothingForbiddenIsShown(t *testing.T) {
 	t.Parallel()
 	r := rand.New(rand.NewPCG(7, 0))
-	places := []body.Region{body.Heel, body.Calf, body.BigToe, body.Knee, body.AboveKnee, body.WholePerson}
+	places := []body.Region{body.HeelSole, body.Calf, body.BigToe, body.Knee, body.AboveKnee, body.WholePerson}
 	sign := func() refer.Stop {
 		for {
 			s := refer.Signs[r.IntN(len(refer.Signs))]

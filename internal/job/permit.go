@@ -2,6 +2,7 @@ package job
 
 import (
 	"context"
+	"slices"
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
@@ -47,6 +48,7 @@ type Permissions struct {
 	Cautions []permit.InForce `json:"cautions" doc:"in force today, with the limits recorded for each"`
 	Patterns []permit.Pattern `json:"patterns" doc:"that lock until a finding opens them"`
 	Unknown  []permit.Unknown `json:"unknown" doc:"asked first, answered without a new screen"`
+	Heels    []body.Side      `json:"heels" doc:"legs of which a sore heel was recorded as one place: ask whether it is the sole or the back"`
 	Pauses   []permit.Mark    `json:"pauses" doc:"reports so high that the coach speaks with the runner first"`
 	Running  permit.Answer    `json:"running" doc:"whether easy running may go on"`
 }
@@ -54,7 +56,7 @@ type Permissions struct {
 // Permissions assembles it.
 func (o Open) Permissions() Permissions {
 	f := o.Facts()
-	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
+	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
 }
 
 // SetLimit stores what somebody recorded for a caution or a pattern.
@@ -64,6 +66,19 @@ func (d *Desk) SetLimit(ctx context.Context, a Actor, runner string, l refer.Lim
 			return err
 		}
 		return tx.AddLimit(ctx, runner, l, a.Coach)
+	})
+}
+
+// TellHeel keeps which places of a heel recorded as one are sore. Told again it changes nothing.
+func (d *Desk) TellHeel(ctx context.Context, a Actor, runner string, leg body.Side, sore []body.Region) error {
+	if len(sore) == 0 || (leg != body.Left && leg != body.Right) || slices.ContainsFunc(sore, func(r body.Region) bool { return !slices.Contains(body.Heel.Places(), r) }) {
+		return body.Refuse("sore", "say which leg, and whether its sole, its back or both are sore")
+	}
+	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+		if !slices.Contains(o.Profile.Heels(), leg) {
+			return nil
+		}
+		return tx.EditRunner(ctx, runner, o.Version, o.Name, o.Timezone, o.Profile.TellHeel(leg, sore...), a.Coach)
 	})
 }
 

@@ -22,13 +22,14 @@ type Read struct {
 	Retest   []screen.Finding    `json:"retest" doc:"borderline: retest before acting"`
 	Missing  []string            `json:"missing" doc:"asked for and not taken"`
 	Cautions []string            `json:"cautions"`
+	Heels    []body.Side         `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
 	Unknown  []permit.Unknown    `json:"unknown" doc:"asked first, because it could hurt; answered without a new screen"`
 }
 
 // Read computes the findings of the newest trials.
 func (o Open) Read() Read {
 	trials := o.Trials()
-	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns()}
+	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
 	r.Answers = map[string][]string{}
 	for _, l := range r.Limiters {

@@ -241,6 +241,7 @@ type Screening struct {
 	Ceiling    int               `json:"ceiling" doc:"heel raises stop here on purpose; 0 none"`
 	CeilingWhy body.Reason       `json:"ceilingWhy"`
 	SignsAsked bool              `json:"signsAsked"`
+	Heels      []body.Side       `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
 	Cautions   []string          `json:"cautions" doc:"what limits this runner"`
 	Kinds      []Kind            `json:"kinds"`
 	Stations   []string          `json:"stations" doc:"of the practice's core screen"`
@@ -253,7 +254,7 @@ type Screening struct {
 
 // Screening assembles the room.
 func (o Open) Screening() Screening {
-	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(), Cautions: []string{},
+	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
 		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
 	due := []string{}
 	for _, x := range v.Due {

@@ -66,7 +66,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	id := store.NewID()
 	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id, job.Start{Kind: screen.Session}))
 	walk := func(v float64, moment string) error {
-		return d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.Heel, Moment: moment})
+		return d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole, Moment: moment})
 	}
 	assert.ErrorContains(t, walk(4, ""), "before and after")
 	require.NoError(t, walk(4, "before"))

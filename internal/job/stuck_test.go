@@ -120,7 +120,7 @@ func (c *course) day() {
 }
 
 func (c *course) morning() {
-	for _, w := range append(c.o.Watched(), body.Symptom{Region: body.Heel, Side: body.Both}) {
+	for _, w := range append(c.o.Watched(), body.Symptom{Region: body.HeelSole, Side: body.Both}) {
 		c.o.Mornings = append(c.o.Mornings, build.Morning{ID: c.id(), On: c.o.Today, Region: w.Region, Side: w.Side, Seq: c.seq()})
 	}
 	c.o.Mornings = c.o.Mornings[max(0, len(c.o.Mornings)-600):]

@@ -63,7 +63,7 @@ func TestAForgottenFilterLeaksNothing(t *testing.T) {
 	}))
 	assert.Zero(t, n, "another practice sees nothing")
 	err = d.Store.In(ctx, other, func(tx *store.Tx) error {
-		return tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: "2026-01-01", Region: body.Heel, Side: body.Left}, "phone")
+		return tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: "2026-01-01", Region: body.HeelSole, Side: body.Left}, "phone")
 	})
 	assert.ErrorIs(t, err, store.ErrNotFound, "nor can it write to another's runner")
 	require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
@@ -128,7 +128,7 @@ func TestASecondMorningStandsBesideTheFirst(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	o, _ := d.Open(ctx, d.Actor, runner)
 	for _, pain := range []int{5, 2} {
-		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.Heel, Side: body.Left, Pain: pain}))
+		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
 	}
 	o, _ = d.Open(ctx, d.Actor, runner)
 	require.Len(t, o.Mornings, 2)

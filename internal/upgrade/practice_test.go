@@ -89,7 +89,7 @@ func made(t *testing.T, d *testkit.Desk) {
 		{name: "Open stop", profile: func(*body.Profile) {}, choices: also, stop: &refer.Stop{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone"}, Source: "phone"}, stopOn: 50},
 		{name: "Cleared by a clinician", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "swelling", Region: body.Calf, Side: body.Right, Source: "intake"}, stopOn: 30,
 			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "easy"}}, clearOn: 38},
-		{name: "Blister", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "blister", Region: body.Heel, Side: body.Left, Source: "phone"}, stopOn: 40, clear: &refer.Clearance{Kind: "healed", Who: "Blister"}, clearOn: 44},
+		{name: "Blister", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "blister", Region: body.HeelSole, Side: body.Left, Source: "phone"}, stopOn: 40, clear: &refer.Clearance{Kind: "healed", Who: "Blister"}, clearOn: 44},
 		{name: "Long stop", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "night", Region: body.Calf, Side: body.Left, Source: "phone"}, stopOn: 20,
 			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "all"}}, clearOn: 40},
 		{name: "Injection", profile: func(p *body.Profile) {
@@ -100,7 +100,7 @@ func made(t *testing.T, d *testkit.Desk) {
 		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "wound", Region: body.Arch, Side: body.Left, Source: "phone"}, stopOn: 44,
 			clear: &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
 		{name: "Sore heel", profile: func(p *body.Profile) {
-			p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps"}}}
+			p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps"}}}
 		}, pain: func(day int) int { return day % 5 }, morning: func(day int) int { return 2 + day%3 }},
 		{name: "Left and right differ", profile: func(*body.Profile) {}, pain: func(day int) int { return 6 * (day % 9 / 8) }},
 		{name: "Waiting", profile: nil},

@@ -23,7 +23,7 @@ func profile() body.Profile {
 	p.BirthDate, p.MassKg, p.BigToeMm, p.FootMm, p.LegMm = "1985-05-05", 70, 60, 260, 850
 	p.WeeklyMinutes = 0
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true}
-	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 1}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 1}}
 	p.Touch = body.Touch{Left: true, Right: true, On: today}
 	return p
 }
@@ -87,7 +87,7 @@ func dose(sets, reps int) body.Dose {
 // days −4 and −2 and quiet mornings.
 func quiet() Input {
 	cur := catalog.Prescription{ID: "p1", Rail: "calf_straight", Side: body.Left, Exercise: "one_floor", Dose: dose(2, 8), From: today.Add(-10), Cause: "up"}
-	in := Input{Current: cur, Profile: profile(), Today: today, Usual: []build.Usual{{Region: body.Heel, Side: body.Left, Level: 1}}}
+	in := Input{Current: cur, Profile: profile(), Today: today, Usual: []build.Usual{{Region: body.HeelSole, Side: body.Left, Level: 1}}}
 	in.Logs = []Log{logOn(cur, -4), logOn(cur, -2)}
 	for d := -6; d <= 0; d++ {
 		in.Mornings = append(in.Mornings, morningOn(d, 1))
@@ -104,7 +104,7 @@ func logOn(p catalog.Prescription, day int) Log {
 }
 
 func morningOn(day, pain int) build.Morning {
-	return build.Morning{On: today.Add(day), Region: body.Heel, Side: body.Left, Pain: pain}
+	return build.Morning{On: today.Add(day), Region: body.HeelSole, Side: body.Left, Pain: pain}
 }
 
 func setMorning(in *Input, day, pain int) {
@@ -327,7 +327,7 @@ func climbs(t *testing.T, approaches map[string]string) {
 				in.Runs = in.Runs[max(0, len(in.Runs)-20):]
 			}
 			in.Profile.Touch.On = in.Today // asked again in time
-			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.Heel, Side: body.Both, Pain: 0})
+			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.HeelSole, Side: body.Both, Pain: 0})
 			in.Mornings = in.Mornings[max(0, len(in.Mornings)-35):]
 			if p := proposed(in); p.Verdict == Up {
 				in.Current, moves = p.To, moves+1
@@ -373,7 +373,7 @@ func TestPublishedProgrammesWeekByWeek(t *testing.T) {
 		var weeks []string
 		for d := range 84 {
 			in.Today = today.Add(d)
-			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.Heel, Side: body.Both})
+			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.HeelSole, Side: body.Both})
 			if p := proposed(in); p.Verdict == Up {
 				in.Current = p.To
 				in.Current.ID = fmt.Sprint("p", d)
@@ -397,7 +397,7 @@ func BenchmarkProposals(b *testing.B) {
 	base := owner()
 	base.Mornings = nil
 	for d := -89; d <= 0; d++ {
-		for _, region := range []body.Region{body.Heel, body.Achilles, body.Shin} {
+		for _, region := range []body.Region{body.HeelSole, body.Achilles, body.Shin} {
 			for _, side := range body.Sides {
 				base.Mornings = append(base.Mornings, build.Morning{On: today.Add(d), Region: region, Side: side, Pain: (d*d + len(region)) % 3, Seq: int64(d+90) * 10})
 			}

@@ -79,14 +79,21 @@ func Days(rail catalog.Rail, h house.Rules) map[string]int {
 func climber(rail catalog.Rail, h house.Rules) Input {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg = "1990-01-01", 70
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 10, 12}, StepCm: 18, PlatesMm: []float64{10}, Bands: catalog.Tensions, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 10, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: body.Tensions, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 	day := body.Date("2026-01-15")
 	p.Touch = body.Touch{Left: true, Right: true, On: day}
 	side := rail.Sides()[0]
-	passed := map[string]float64{"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "foot.short": 3, "calf.raises_straight": 25, "balance.open": 45}
+	passed := map[string]float64{"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "foot.short": 3, "calf.raises_straight": 25, "balance.open": 45, "ankle.knee_to_wall": 8, "toe.passive_height": 40}
 	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed, body.Both: {}}}
 	l := catalog.LimitsOf(p, f, side, h)
 	l.Values, l.Other, l.Spm = passed, passed, []int{170, 175}
+	for _, x := range rail.Exercises { // what stands on another rail was done before
+		for _, n := range x.First {
+			if _, here := rail.Exercise(n.Exercise); !here && n.Exercise != "" {
+				l.Reached[n.Exercise], _ = body.ParseDose(n.Dose)
+			}
+		}
+	}
 	x := rail.Exercises[0]
 	first := l.Doses(x)[0]
 	return Input{Rail: rail, Profile: p, House: h, Today: day, Limits: l, Current: catalog.Prescription{Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: first, From: day}}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 )
@@ -41,7 +42,7 @@ func TestClimbsTakeHalfAYearAtMost(t *testing.T) {
 		}
 		for _, n := range rail.Every(climber(rail, house.Rules{}).Limits) {
 			x, _ := rail.Exercise(n.Exercise)
-			if again := n.Dose.LoadKg > 4 || n.Dose.Band != "" && n.Dose.Band != catalog.Tensions[0]; again {
+			if again := n.Dose.LoadKg > 4 || n.Dose.Band != "" && n.Dose.Band != body.Tensions[0]; again {
 				n.Dose.LoadKg, n.Dose.Band = 0, ""
 				assert.Contains(t, x.Ladder[max(0, len(x.Ladder)-2):], n.Dose, n.Exercise)
 			}

@@ -32,12 +32,6 @@ func small(d body.Dose) bool {
 	return total <= 20
 }
 
-// only reports that nothing but kit, retirement or the coach's own exclusion keeps an exercise out: those
-// are stepped over; a failed prerequisite ends the climb.
-func only(a permit.Answer, cuts ...string) bool {
-	return !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Sort != permit.Holds && !slices.Contains(cuts, r.Cut) })
-}
-
 // up goes to the next dose on the rail: in the exercise first, then to the lowest dose of the next one that may be
 // done; the next weight or tension is for the last exercise of the climb. No step grows the work by more than half; a
 // load step grows the load on the leg by at most a tenth. After a cramp it climbs by at most two repetitions, or five
@@ -49,14 +43,14 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 	}
 	extra := p.Dose.Extra
 	onward, further := f.onward(p, x)
-	if next, ok := f.within(x, p.Dose); ok && (sameKit(next, p.Dose) || !further) {
+	if next, ok := f.within(x, p.Dose); ok && (next.LoadKg == p.Dose.LoadKg && next.Band == p.Dose.Band || !further) {
 		cause := CauseUp
 		if p.Cause == CauseCramp {
 			step := 2
 			if p.Dose.Timed() {
 				step = 5
 			}
-			if grown := p.Dose.WithAmount(p.Dose.Amount() + step); sameKit(next, p.Dose) && grown.Work(0, 0) < next.Work(0, 0) {
+			if grown := p.Dose.WithAmount(p.Dose.Amount() + step); sameGrade(next, p.Dose) && grown.Work(0, 0) < next.Work(0, 0) {
 				next, cause = grown, CauseCramp
 			}
 		}
@@ -89,7 +83,7 @@ func (f *facts) onward(p catalog.Prescription, x catalog.Exercise) (to catalog.P
 			p.Dose.Extra = extra
 			return p, true
 		}
-		if !only(a, "kit", "retired", "excluded", "cadence") {
+		if !a.Only("kit", "retired", "excluded", "cadence", "load") { // a failed prerequisite ends the climb
 			return p, false
 		}
 		stepped = true
@@ -106,16 +100,19 @@ func (f *facts) of(x catalog.Exercise) []body.Dose {
 	return f.limits.Doses(x)
 }
 
-func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
+func sameGrade(a, b body.Dose) bool { return a.Grade() == b.Grade() }
 
 // within is the next dose inside an exercise; ok is false at its top.
 func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool) {
 	d.Extra = 0
 	all := f.of(x)
-	i := slices.Index(all, d)
+	if len(all) > 0 {
+		d = catalog.Graded(d, all[0])
+	}
+	i := slices.IndexFunc(all, d.Same)
 	if i < 0 { // a made dose: the next of its weight that asks more
 		for k, n := range all {
-			if lighter(n, d) || sameKit(n, d) && n.Kind == d.Kind && n.Work(0, 0) <= d.Work(0, 0) {
+			if n.Grade().Below(d.Grade()) || sameGrade(n, d) && n.Kind == d.Kind && n.Work(0, 0) <= d.Work(0, 0) {
 				i = k
 			}
 		}
@@ -129,7 +126,7 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 	for k := i + 1; k < len(all); k++ {
 		n := all[k]
 		switch {
-		case sameKit(n, d) || i < 0 && k == 0:
+		case sameGrade(n, d) || d.Kind == body.RMLoad || i < 0 && k == 0:
 			return f.grow(x, d, n), true
 		case n.Band != "": // at most half the count at the next tension, made smaller where it asks for more
 			half := max(1, d.TotalSets()*d.Amount()/2)
@@ -143,11 +140,6 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 	return d, false
 }
 
-// lighter reports a dose with less weight, tension or beat.
-func lighter(a, b body.Dose) bool {
-	return a.LoadKg < b.LoadKg || slices.Index(catalog.Tensions, a.Band) < slices.Index(catalog.Tensions, b.Band) || a.Spm < b.Spm
-}
-
 // carries reports whether the next weight may be taken: at most a tenth more load on the leg; where no body
 // mass is lifted it starts at a dose of at most half more in all.
 func (f *facts) carries(x catalog.Exercise, d, n body.Dose) bool {
@@ -155,6 +147,8 @@ func (f *facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 	switch {
 	case n.Spm > 0:
 		return true
+	case n.WallCm != d.WallCm || n.StackMm != d.StackMm || n.Hands != d.Hands:
+		return n.Work(x.Share, f.in.Profile.MassKg) <= (1+f.h.Get("dose.step")/100)*d.Work(x.Share, f.in.Profile.MassKg)+1e-9
 	case n.Kind == body.RMLoad:
 		return true
 	case mass == 0:
@@ -253,10 +247,13 @@ func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
 // or tension.
 func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	d.Extra = 0
+	if all := f.of(x); len(all) > 0 {
+		d = catalog.Graded(d, all[0])
+	}
 	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
 	best, found := body.Dose{}, false
 	for _, n := range f.of(x) {
-		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !lighter(d, n) && w <= ceiling+1e-9 && (!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
+		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !d.Grade().Below(n.Grade()) && w <= ceiling+1e-9 && (!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
 			best, found = n, true
 		}
 	}
@@ -302,7 +299,7 @@ func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
 }
 
 // harder compares what two prescriptions ask: level, then bouncing, then what is loaded below level or on
-// bent-back toes, then seconds under load times the load, then sets.
+// bent-back toes, then seconds under load times the load and the reach, then sets.
 func (in *Input) harder(x catalog.Exercise, d body.Dose, than catalog.Exercise, t body.Dose) bool {
 	return in.strain(x, d).compare(in.strain(than, t)) > 0
 }
@@ -328,7 +325,7 @@ func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
 	if x.Share == 0 { // a light weight is more than none
 		system++
 	}
-	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge, seconds * float64(d.TotalSets()*d.Times()) * system, float64(d.TotalSets())}
+	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge, seconds * float64(d.TotalSets()*d.Times()) * system * d.Reach(), float64(d.TotalSets())}
 }
 
 // gentler orders prescriptions by how protective they are, the most protective first.

@@ -261,12 +261,12 @@ func TestWhatIsSteppedOver(t *testing.T) {
 		}
 		return a
 	}
-	assert.True(t, only(answer("kit"), "kit", "retired"))
-	assert.True(t, only(answer("kit", "retired"), "kit", "retired"))
-	assert.False(t, only(answer("kit", "prerequisite"), "kit", "retired"))
+	assert.True(t, answer("kit").Only("kit", "retired"))
+	assert.True(t, answer("kit", "retired").Only("kit", "retired"))
+	assert.False(t, answer("kit", "prerequisite").Only("kit", "retired"))
 	holds := answer("kit", "caution.bmi")
 	holds.Reasons[1].Sort = permit.Holds
-	assert.True(t, only(holds, "kit"), "what only holds keeps nothing out")
+	assert.True(t, holds.Only("kit"), "what only holds keeps nothing out")
 }
 
 // A retired exercise that stands goes on climbing; nobody begins it.

@@ -338,7 +338,7 @@ func TestWhatABackHasAnswered(t *testing.T) {
 			seen.Seq, late.Seq = 100, 101
 			if in.Mornings = nil; byMorning {
 				// Usually 1: as much over usual as the pain is above 3, so that 7 is more and less than very bad.
-				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.Heel, Side: left, Pain: 3, Seq: 100}, {On: today.Add(-1), Region: body.Heel, Side: left, Pain: c.pain - 3, Seq: 101}}
+				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.HeelSole, Side: left, Pain: 3, Seq: 100}, {On: today.Add(-1), Region: body.HeelSole, Side: left, Pain: c.pain - 3, Seq: 101}}
 			} else {
 				seen.Pain, late.Pain = 6, c.pain
 			}

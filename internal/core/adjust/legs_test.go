@@ -57,11 +57,11 @@ func TestIntoWorkOfBothLegsOnlyTogether(t *testing.T) {
 		a.Current.Rail, a.Current.Exercise, a.Current.Dose = "calf_straight", "seated_band", dose(2, 15)
 		a.Current.Dose.Band = "medium"
 		a.Profile.Equipment.Bands = []string{"medium"}
-		a.Profile.Symptoms = append(a.Profile.Symptoms, body.Symptom{Region: body.Heel, Side: body.Right, Baseline: 1})
+		a.Profile.Symptoms = append(a.Profile.Symptoms, body.Symptom{Region: body.HeelSole, Side: body.Right, Baseline: 1})
 		a.Mornings = nil
 		for d := -6; d <= 0; d++ {
 			for _, side := range body.Sides {
-				a.Mornings = append(a.Mornings, build.Morning{On: today.Add(d), Region: body.Heel, Side: side, Pain: 1})
+				a.Mornings = append(a.Mornings, build.Morning{On: today.Add(d), Region: body.HeelSole, Side: side, Pain: 1})
 			}
 		}
 		b := a

@@ -106,17 +106,17 @@ func TestTheLastNumberBeforeAQuietMorning(t *testing.T) {
 		marks []build.Morning
 		want  bool
 	}{
-		"quiet, then above": {[]build.Morning{at(-5, 0, body.Heel, body.Left), at(-4, 2, body.Heel, body.Left)}, false},
-		"above, then quiet": {[]build.Morning{at(-5, 2, body.Heel, body.Left), at(-4, 0, body.Heel, body.Left)}, true},
-		"twice on a day":    {[]build.Morning{at(-4, 0, body.Heel, body.Left), at(-4, 2, body.Heel, body.Left)}, false},
-		"that morning":      {[]build.Morning{at(-1, 2, body.Heel, body.Left)}, true},
+		"quiet, then above": {[]build.Morning{at(-5, 0, body.HeelSole, body.Left), at(-4, 2, body.HeelSole, body.Left)}, false},
+		"above, then quiet": {[]build.Morning{at(-5, 2, body.HeelSole, body.Left), at(-4, 0, body.HeelSole, body.Left)}, true},
+		"twice on a day":    {[]build.Morning{at(-4, 0, body.HeelSole, body.Left), at(-4, 2, body.HeelSole, body.Left)}, false},
+		"that morning":      {[]build.Morning{at(-1, 2, body.HeelSole, body.Left)}, true},
 		"another place":     {[]build.Morning{at(-4, 2, body.Calf, body.Left)}, true},
-		"the other leg":     {[]build.Morning{at(-4, 2, body.Heel, body.Right)}, true},
-		"after it":          {[]build.Morning{at(0, 2, body.Heel, body.Left)}, true},
+		"the other leg":     {[]build.Morning{at(-4, 2, body.HeelSole, body.Right)}, true},
+		"after it":          {[]build.Morning{at(0, 2, body.HeelSole, body.Left)}, true},
 	} {
 		in := quiet()
 		in.Profile.Symptoms, in.Usual, in.Mornings = nil, nil, c.marks
-		assert.Equal(t, c.want, facing(in).quietAnswers(body.Heel, body.Left, today.Add(-1)), name)
+		assert.Equal(t, c.want, facing(in).quietAnswers(body.HeelSole, body.Left, today.Add(-1)), name)
 	}
 }
 
@@ -124,7 +124,7 @@ func TestTheLastNumberBeforeAQuietMorning(t *testing.T) {
 func TestWhichPlacesHaveToBeAnswered(t *testing.T) {
 	for place, v := range map[body.Region]Verdict{body.AboveKnee: Up, body.Achilles: Pending} {
 		in := quiet()
-		in.Watched = []body.Symptom{{Region: body.Heel, Side: body.Left}, {Region: place, Side: body.Left}}
+		in.Watched = []body.Symptom{{Region: body.HeelSole, Side: body.Left}, {Region: place, Side: body.Left}}
 		assert.Equal(t, v, proposed(in).Verdict, place)
 		in.Watched[1].Side = body.Right
 		assert.Equal(t, Up, proposed(in).Verdict, "%s of the other leg", place)
@@ -144,7 +144,7 @@ func TestTheBrake(t *testing.T) {
 		return func(in *Input) {
 			in.Mornings = nil
 			for i, p := range pains {
-				in.Mornings = append(in.Mornings, build.Morning{On: today.Add(day), Region: body.Heel, Side: body.Left, Pain: p, Seq: int64(i + 1)})
+				in.Mornings = append(in.Mornings, build.Morning{On: today.Add(day), Region: body.HeelSole, Side: body.Left, Pain: p, Seq: int64(i + 1)})
 			}
 		}
 	}

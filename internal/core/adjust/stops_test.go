@@ -23,7 +23,7 @@ func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
 			at = set.Add(time.Hour)
 		}
 		level := 4
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: in.Current.Side, On: in.Current.From, Seq: 1,
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: in.Current.Side, On: in.Current.From, Seq: 1,
 			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
 		_, through := cleared(gather(&in))
 		assert.Equal(t, after, through)
@@ -47,7 +47,7 @@ func TestAfterAGraveSignOnlyATestBringsARailBack(t *testing.T) {
 		for sign, grave := range map[string]bool{"bone": true, "swelling": false} {
 			in := quiet()
 			in.Current.From = today.Add(-30)
-			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.Heel, Side: body.Left, On: today.Add(c.recorded), Recorded: today.Add(c.recorded), Seq: 1,
+			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.HeelSole, Side: body.Left, On: today.Add(c.recorded), Recorded: today.Add(c.recorded), Seq: 1,
 				Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(c.cleared), Opens: &refer.Opening{Level: &level}}}}}
 			then := whole(in)
 			then.Today = today.Add(c.moved)
@@ -72,7 +72,7 @@ func TestADoseSetUnderAnOpenSignStoodThroughIt(t *testing.T) {
 	level := 4
 	in := quiet()
 	in.Current.From = today.Add(-4)
-	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-6), Seq: 1,
+	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-6), Seq: 1,
 		Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-1), Opens: &refer.Opening{Level: &level}}}}}
 	_, through := cleared(facing(in))
 	assert.True(t, through)
@@ -84,7 +84,7 @@ func TestAStopClearedInEarlierWords(t *testing.T) {
 	level := 4
 	for name, opens := range map[string]*refer.Opening{"earlier": nil, "now": {Level: &level}} {
 		in := quiet()
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-6), Seq: 1,
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-6), Seq: 1,
 			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-1), Limits: "slowly", Opens: opens}}}}
 		_, back := cleared(facing(in))
 		assert.Equal(t, opens != nil, back, name)
@@ -98,7 +98,7 @@ func TestASignOverBeforeThePark(t *testing.T) {
 		in := quiet()
 		in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-9), nil
 		in.Moves = []Move{{On: today.Add(-9), Verdict: Park, Side: body.Left, Rule: "adjust.pain"}}
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "bone", Region: body.Heel, Side: body.Left, On: today.Add(-30), Seq: 1,
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "bone", Region: body.HeelSole, Side: body.Left, On: today.Add(-30), Seq: 1,
 			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(-ago), Opens: &refer.Opening{Level: &level}}}}}
 		_, fired := returns(facing(in))
 		assert.Equal(t, back, fired, "cleared %d days ago, parked 9 days ago", ago)
@@ -111,7 +111,7 @@ func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 		in := quiet()
 		in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-3), nil
 		in.Moves = []Move{{On: today.Add(-3), Verdict: Park, Side: body.Left, Rule: rule}}
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Heel, Side: body.Left, On: today.Add(-3), Seq: 1,
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-3), Seq: 1,
 			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}}}
 		_, back := returns(facing(in))
 		assert.Equal(t, rule == "adjust.warning-sign", back, rule)

@@ -44,7 +44,7 @@ type life struct {
 
 const watchedPlaces = 3
 
-var placesDrawn = []body.Region{body.Heel, body.Achilles, body.Calf, body.Arch, body.Ball, body.BigToe, body.Shin, body.Knee, body.FrontAnkle, body.OuterAnkle, body.AboveKnee}
+var placesDrawn = []body.Region{body.HeelSole, body.Achilles, body.Calf, body.Arch, body.Ball, body.BigToe, body.Shin, body.Knee, body.FrontAnkle, body.OuterAnkle, body.AboveKnee}
 
 func drawLife(r *rand.Rand) life {
 	var l life

@@ -46,7 +46,8 @@ const (
 	BigToe      Region = "big_toe"
 	Ball        Region = "ball"
 	Arch        Region = "arch"
-	Heel        Region = "heel"
+	HeelSole    Region = "heel_sole"
+	HeelBack    Region = "heel_back"
 	TopOfFoot   Region = "top_of_foot"
 	OuterFoot   Region = "outer_foot"
 	InnerAnkle  Region = "inner_ankle"
@@ -60,6 +61,10 @@ const (
 	WholePerson Region = "whole_person"
 )
 
+// Heel is the whole heel: what records held before its sole and its back were told apart, and where a heel bone is
+// squeezed from both sides. It means both.
+const Heel Region = "heel"
+
 // NamedRegion is a region with the words shown for it.
 type NamedRegion struct {
 	ID   Region `json:"id"`
@@ -68,7 +73,7 @@ type NamedRegion struct {
 
 // RegionNames gives the words shown for each region, in map order from toe to knee.
 var RegionNames = []NamedRegion{
-	{BigToe, "big toe"}, {Ball, "ball of the foot"}, {Arch, "arch"}, {Heel, "heel"},
+	{BigToe, "big toe"}, {Ball, "ball of the foot"}, {Arch, "arch"}, {HeelSole, "heel (sole)"}, {HeelBack, "heel (back)"},
 	{TopOfFoot, "top of the foot"}, {OuterFoot, "outer edge of the foot"}, {InnerAnkle, "inner ankle"},
 	{OuterAnkle, "outer ankle"}, {FrontAnkle, "front of the ankle"}, {Achilles, "Achilles tendon"},
 	{Calf, "calf"}, {Shin, "shin"}, {Knee, "knee"}, {AboveKnee, "above the knee"}, {WholePerson, "whole person"},
@@ -84,9 +89,30 @@ func (r Region) Name() string {
 	return string(r)
 }
 
-// Valid reports whether r is on the map.
+// Places are the places of the map that a region means: both of the heel's for the whole heel, else itself.
+func (r Region) Places() []Region {
+	if r == Heel {
+		return []Region{HeelSole, HeelBack}
+	}
+	return []Region{r}
+}
+
+// Places writes out the whole heel among regions, each place once, in order.
+func Places(rs []Region) []Region {
+	out := make([]Region, 0, len(rs))
+	for _, r := range rs {
+		for _, p := range r.Places() {
+			if !slices.Contains(out, p) {
+				out = append(out, p)
+			}
+		}
+	}
+	return out
+}
+
+// Valid reports whether r is on the map, or the whole heel.
 func (r Region) Valid() bool {
-	return slices.ContainsFunc(RegionNames, func(n NamedRegion) bool { return n.ID == r })
+	return r == Heel || slices.ContainsFunc(RegionNames, func(n NamedRegion) bool { return n.ID == r })
 }
 
 // Date is a calendar day in the runner's own time zone, written YYYY-MM-DD. Dates compare as text.

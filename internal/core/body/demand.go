@@ -166,12 +166,12 @@ func (d Demand) Legs(side Side) []Side {
 
 // bearing are the places whatever bears weight loads; pressing those a press or grip loads.
 var (
-	bearing  = []Region{Heel, Arch, Ball, Achilles, Calf}
-	pressing = []Region{Ball, Arch, Heel}
+	bearing  = []Region{HeelSole, HeelBack, Arch, Ball, Achilles, Calf}
+	pressing = []Region{Ball, Arch, HeelSole}
 )
 
 // WithPlaces fills the places a demand loads besides its main ones: whatever bears the body's weight
-// loads heel, arch, ball, Achilles and calf; a grip loads ball, arch and heel.
+// loads both places of the heel, arch, ball, Achilles and calf; a grip loads ball, arch and the sole of the heel.
 func (d Demand) WithPlaces() Demand {
 	var more []Region
 	if d.Bears != NoLeg && d.Bears != "" && d.Level >= 2 {

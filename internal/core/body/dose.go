@@ -3,6 +3,7 @@ package body
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -42,6 +43,67 @@ type Dose struct {
 	Band    string   `json:"band,omitempty" doc:"tension of the band: light, medium or strong"`
 	Spm     int      `json:"spm,omitempty" doc:"beat of the metronome, steps a minute"`
 	OfRM    int      `json:"ofRM,omitempty" doc:"done with the weight of this repetitions-maximum, fewer times"`
+	WallCm  float64  `json:"wallCm,omitempty" doc:"big toe to the wall, cm"`
+	StackMm float64  `json:"stackMm,omitempty" doc:"height of the stack under the big toe, mm"`
+	Hands   string   `json:"hands,omitempty" enum:",two thirds,one third,fingertips" doc:"weight the hands take, in rough thirds"`
+}
+
+// Grade is what a dose is done with or against besides its count: a weight, a tension, a beat, a distance, a height, or
+// the weight left to the hands.
+type Grade struct {
+	LoadKg  float64
+	Band    string
+	Spm     int
+	WallCm  float64
+	StackMm float64
+	Hands   string
+}
+
+// Tensions are the bands from light to strong; HandShares the weight on the hands, the most first.
+var (
+	Tensions   = []string{"light", "medium", "strong"}
+	HandShares = []string{"two thirds", "one third", "fingertips"}
+)
+
+// Grade is the dose without its count.
+func (d Dose) Grade() Grade {
+	return Grade{d.LoadKg, d.Band, d.Spm, d.WallCm, d.StackMm, d.Hands}
+}
+
+// At is the dose on another grade.
+func (d Dose) At(g Grade) Dose {
+	d.LoadKg, d.Band, d.Spm, d.WallCm, d.StackMm, d.Hands = g.LoadKg, g.Band, g.Spm, g.WallCm, g.StackMm, g.Hands
+	return d
+}
+
+// Below reports a grade that asks less in anything.
+func (g Grade) Below(h Grade) bool {
+	return g.LoadKg < h.LoadKg || slices.Index(Tensions, g.Band) < slices.Index(Tensions, h.Band) || g.Spm < h.Spm ||
+		g.WallCm < h.WallCm || g.StackMm < h.StackMm || slices.Index(HandShares, g.Hands) < slices.Index(HandShares, h.Hands)
+}
+
+// Same reports the same dose. The kilograms of a repetitions-maximum follow from the newest test of it: the dose stays.
+func (d Dose) Same(o Dose) bool {
+	if d.Kind == RMLoad {
+		d.LoadKg, o.LoadKg = 0, 0
+	}
+	return d == o
+}
+
+// Reach is how far a dose goes beside its count and its weight: centimetres from the wall, millimetres of the stack, the
+// share of the weight that is left on the feet; 1 where it says nothing of these.
+func (d Dose) Reach() float64 {
+	n := 1.0
+	if d.WallCm > 0 {
+		n *= d.WallCm
+	}
+	if d.StackMm > 0 {
+		n *= d.StackMm
+	}
+	if i := slices.Index(HandShares, d.Hands); i >= 0 {
+		n *= float64(i+1) / 3
+	}
+	return n
 }
 
 // WithoutExtra is the dose without the weaker side's extra set.
@@ -97,13 +159,13 @@ func (d Dose) Times() int { return max(1, d.PerDay) }
 // Work is the dose's work in a day without extra sets: repetitions × system load (kg), seconds ×
 // system load, rounds × seconds for ramps, paces, contacts. share is the part of body mass the
 // exercise lifts (1 one leg, 0.5 two legs, 0 seated). An exercise that moves no body mass and no load
-// counts plain repetitions or seconds.
+// counts plain repetitions or seconds. A distance, a height and the weight left on the feet multiply it.
 func (d Dose) Work(share, massKg float64) float64 {
 	system := share*massKg + d.LoadKg
 	if system == 0 || d.Kind == Ramp {
 		system = 1
 	}
-	return float64(d.Sets*max(d.Amount(), 1)*d.Times()) * system
+	return float64(d.Sets*max(d.Amount(), 1)*d.Times()) * system * d.Reach()
 }
 
 // minutes writes whole minutes as such, seconds otherwise.
@@ -176,6 +238,19 @@ func (d Dose) String() string {
 	if d.Band != "" {
 		s += fmt.Sprintf(" with the %s band", d.Band)
 	}
+	if d.WallCm > 0 {
+		s += fmt.Sprintf(", %g cm from the wall", d.WallCm)
+	}
+	if d.StackMm > 0 {
+		s += fmt.Sprintf(" on %g mm", d.StackMm)
+	}
+	switch d.Hands {
+	case "":
+	case HandShares[2]:
+		s += " with fingertips only"
+	default:
+		s += fmt.Sprintf(" with %s on the hands", d.Hands)
+	}
 	if d.Spm > 0 {
 		s += fmt.Sprintf(" at %d a minute", d.Spm)
 	}
@@ -223,6 +298,9 @@ var (
 	perDay  = regexp.MustCompile(`^(.*), (?:(twice)|(\d+) times) a day$`)
 	atSpm   = regexp.MustCompile(`^(.*) at (\d+) a minute$`)
 	withKit = regexp.MustCompile(`^(.*) with (?:([\d.]+) kg|the (light|medium|strong) band)$`)
+	toWall  = regexp.MustCompile(`^(.*), ([\d.]+) cm from the wall$`)
+	onStack = regexp.MustCompile(`^(.*) on ([\d.]+) mm$`)
+	onHands = regexp.MustCompile(`^(.*) with (?:(two thirds|one third) on the hands|(fingertips) only)$`)
 )
 
 func num(s string) int { n, _ := strconv.Atoi(s); return n }
@@ -248,6 +326,18 @@ func ParseDose(text string) (Dose, error) {
 	if m := atSpm.FindStringSubmatch(rest); m != nil {
 		rest, spm = m[1], num(m[2])
 	}
+	var g Grade
+	if m := onHands.FindStringSubmatch(rest); m != nil {
+		rest, g.Hands = m[1], m[2]+m[3]
+	}
+	if m := onStack.FindStringSubmatch(rest); m != nil {
+		rest = m[1]
+		g.StackMm, _ = strconv.ParseFloat(m[2], 64)
+	}
+	if m := toWall.FindStringSubmatch(rest); m != nil {
+		rest = m[1]
+		g.WallCm, _ = strconv.ParseFloat(m[2], 64)
+	}
 	if m := withKit.FindStringSubmatch(rest); m != nil {
 		rest, band = m[1], m[3]
 		kg, _ = strconv.ParseFloat(m[2], 64)
@@ -258,8 +348,10 @@ func ParseDose(text string) (Dose, error) {
 			continue
 		}
 		d := w.dose(m)
-		d.PerDay, d.Spm, d.LoadKg, d.Band = times, spm, kg, band
-		if d.Sets < 1 || d.Amount() < 1 || d.Sets > 30 || d.Amount() > 7200 || kg > 200 {
+		g.Spm, g.LoadKg, g.Band = spm, kg, band
+		d = d.At(g)
+		d.PerDay = times
+		if d.Sets < 1 || d.Amount() < 1 || d.Sets > 30 || d.Amount() > 7200 || kg > 200 || g.WallCm > 40 || g.StackMm > 200 {
 			return Dose{}, fmt.Errorf("“%s”: at least one set of one, at most 30 sets and two hours", text)
 		}
 		if d.Kind == RMLoad && num(m[3]) != d.Reps {

@@ -75,7 +75,14 @@ func TestPropertyADoseIsReadBack(t *testing.T) {
 		case Blocks:
 			d.OffS = rapid.IntRange(1, 600).Draw(t, "off")
 			d.Spm = rapid.SampledFrom([]int{0, 168}).Draw(t, "spm")
+		case Ramp:
+			d.StackMm = rapid.SampledFrom([]float64{0, 20, 12.5}).Draw(t, "stack")
+		case Hold, Minutes:
+			d.Hands = rapid.SampledFrom(append([]string{""}, HandShares...)).Draw(t, "hands")
+		case RMLoad:
+			d.LoadKg = rapid.SampledFrom([]float64{0, 4, 12.5}).Draw(t, "kg")
 		case Repetitions:
+			d.WallCm = rapid.SampledFrom([]float64{0, 7, 9.5}).Draw(t, "wall")
 			d.Seconds = rapid.SampledFrom([]int{0, 0, 5}).Draw(t, "hold")
 			d.LoadKg = rapid.SampledFrom([]float64{0, 4, 12.5}).Draw(t, "kg")
 			if d.LoadKg == 0 {

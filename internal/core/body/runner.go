@@ -18,6 +18,56 @@ type Symptom struct {
 	Baseline int    `json:"baseline" doc:"usual first-step or daily pain, 0–10"`
 	When     Times  `json:"when" doc:"when it is felt: first_steps, easing, push_off, during_run, after, night, rest"`
 	Since    Date   `json:"since,omitempty"`
+	// Which marks the two places of a heel recorded as one: the next screen asks which of them it is.
+	Which bool `json:"which,omitempty" doc:"recorded as the whole heel: ask whether it is its sole or its back"`
+}
+
+// Heels are the legs of which a sore heel was recorded before its sole and its back were told apart.
+func (p Profile) Heels() []Side {
+	out := []Side{}
+	for _, leg := range Sides {
+		if slices.ContainsFunc(p.Symptoms, func(s Symptom) bool { return s.Which && s.Side.Touches(leg) }) {
+			out = append(out, leg)
+		}
+	}
+	return out
+}
+
+// TellHeel keeps, of a heel of one leg recorded as one, the places that are sore. Told once, it changes nothing again.
+func (p Profile) TellHeel(leg Side, sore ...Region) Profile {
+	was := p.Symptoms
+	p.Symptoms = []Symptom{}
+	for _, s := range was {
+		if !s.Which || !s.Side.Touches(leg) {
+			p.Symptoms = append(p.Symptoms, s)
+			continue
+		}
+		if s.Side == Both { // the other leg is asked by itself
+			o := s
+			o.Side = leg.Other()
+			p.Symptoms = append(p.Symptoms, o)
+		}
+		if s.Side, s.Which = leg, false; slices.Contains(sore, s.Region) {
+			p.Symptoms = append(p.Symptoms, s)
+		}
+	}
+	return p
+}
+
+// heelApart reads a heel recorded as one as both its places.
+func heelApart(all []Symptom) []Symptom {
+	out := make([]Symptom, 0, len(all))
+	for _, s := range all {
+		whole := s.Region == Heel
+		for _, place := range s.Region.Places() {
+			s.Region, s.Which = place, s.Which || whole
+			if whole && slices.ContainsFunc(all, func(o Symptom) bool { return o.Region == place && o.Side == s.Side }) {
+				continue // told since
+			}
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 // Times are the moments a symptom is felt. Earlier records held a single one.
@@ -205,6 +255,7 @@ func (p Profile) Normalise() Profile {
 	if p.Symptoms == nil {
 		p.Symptoms = n.Symptoms
 	}
+	p.Symptoms = heelApart(p.Symptoms)
 	p.Symptoms = slices.Clone(p.Symptoms)
 	for i := range p.Symptoms {
 		if p.Symptoms[i].When == nil {

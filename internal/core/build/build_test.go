@@ -70,7 +70,7 @@ func Example() {
 // A sore heel under each approach, in Calm and after it.
 func TestTheSoreHeelFollowsItsApproach(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{20, 20}, [2]float64{12, 12}))
-	in.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 4, Worst: 6}}
+	in.Profile.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 4, Worst: 6}}
 	chosen := func(option string) (out []string) {
 		in.Profile.Approaches = map[string]string{"sore_heel": option}
 		for _, r := range Make(in).Rails {
@@ -173,7 +173,7 @@ func TestAHoldAndAScoreThatCoverTheDose(t *testing.T) {
 		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 6, Seconds: 5}, "1 × 6, 5 s hold"},
 		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 8, Seconds: 5}, "1 × 5, 5 s hold"}, // the next row's
 		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 10, Seconds: 2}, "1 × 10, 2 s hold"},
-		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Seconds: 2}, "1 × 8, 2 s hold"},
+		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Seconds: 2}, "1 × 8, 2 s hold, 1 cm from the wall"},
 		{"short_foot", "foot.short", "short_seated", 1, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Seconds: 5}, "1 × 12, 5 s hold"},
 	} {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{13, 13}))
@@ -220,7 +220,7 @@ func TestDraftsLaidSideBySide(t *testing.T) {
 	}
 	assert.True(t, rows["Phase"].Same)
 	assert.Equal(t, "not in it", rows["Ankle bend"].B)
-	assert.Contains(t, rows["Ankle bend"].A, "Knee-to-wall rocks, 2 × 8, 2 s hold (5 a week)")
+	assert.Contains(t, rows["Ankle bend"].A, "Knee-to-wall rocks, 2 × 8, 2 s hold, 6 cm from the wall (5 a week)")
 	assert.False(t, rows["Minutes a week"].Same)
 }
 
@@ -395,7 +395,7 @@ func TestTheCoachsChoiceOfRails(t *testing.T) {
 	p := Make(in)
 	assert.Equal(t, "brought in by the coach", plan(t, p, "ankle_bend").Why.Says)
 	assert.Equal(t, "left out by the coach", plan(t, p, "calf_straight").Why.Says)
-	in.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
+	in.Profile.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 5}}
 	in.Choices = Choices{Also: []string{"calf_straight"}}
 	for _, pr := range plan(t, Make(in), "calf_straight").Prescriptions {
 		assert.Contains(t, []string{"two_floor", "two_pause"}, pr.Exercise, "nothing on one leg or below level during Calm, whoever asks")
@@ -404,13 +404,13 @@ func TestTheCoachsChoiceOfRails(t *testing.T) {
 
 func TestUsualMorning(t *testing.T) {
 	p := profile()
-	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 3}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 3}}
 	u := UsualMornings(p, nil, today)
 	require.Len(t, u, 1)
 	assert.Equal(t, 3.0, u[0].Level, "intake until there are four reports")
 	var ms []Morning
 	for i, pain := range []int{1, 1, 2, 4} {
-		ms = append(ms, Morning{On: today.Add(-i), Region: body.Heel, Side: body.Left, Pain: pain})
+		ms = append(ms, Morning{On: today.Add(-i), Region: body.HeelSole, Side: body.Left, Pain: pain})
 	}
 	assert.Equal(t, 1.5, UsualMornings(p, ms, today)[0].Level) // median of 1, 1, 2, 4
 }

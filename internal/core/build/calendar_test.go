@@ -377,7 +377,7 @@ func TestHardCalfSets(t *testing.T) {
 	why = map[string]string{"calf_bent": "a hilly race"}
 	_, a, b = days(4, 4, both...)
 	assert.Equal(t, [2]int{3, 3}, [2]int{a, b})
-	sore = []Morning{{On: today, Region: body.Heel, Side: body.Left, Pain: 2}}
+	sore = []Morning{{On: today, Region: body.HeelSole, Side: body.Left, Pain: 2}}
 	_, a, b = days(4, 4, both...)
 	assert.Equal(t, [2]int{3, 1}, [2]int{a, b})
 }

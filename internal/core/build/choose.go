@@ -140,7 +140,7 @@ func (v view) answers(limiter string) []catalog.Rail {
 			}
 		}
 	case "calf_capacity":
-		if v.sore(body.Heel, body.Arch) && v.approach("sore_heel") == "load" {
+		if v.sore(body.HeelSole, body.Arch) && v.approach("sore_heel") == "load" {
 			first(named("toe_calf")) // one loaded calf rail is enough for a sore heel
 			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "calf_straight" })
 		}
@@ -215,7 +215,7 @@ func (v view) candidates() []candidate {
 	// A sore heel in Calm is not given calf strength beside what its approach asks for.
 	waits := func(id string) bool {
 		r, ok := v.cat.Find(id)
-		return ok && v.phase == Calm && v.sore(body.Heel, body.Arch) && r.Calf() && r.Class == catalog.Strength && !slices.Contains(v.in.calmRails(v.cat), id)
+		return ok && v.phase == Calm && v.sore(body.HeelSole, body.Arch) && r.Calf() && r.Class == catalog.Strength && !slices.Contains(v.in.calmRails(v.cat), id)
 	}
 	add := func(c candidate) {
 		if !c.byHand && waits(c.rail) {

@@ -141,20 +141,17 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 	index := func(id string) int {
 		return slices.IndexFunc(rail.Exercises, func(e catalog.Exercise) bool { return e.ID == id })
 	}
-	rows := []catalog.Start{{Exercise: "toes_wall"}, {Exercise: "stack_lift"}} // of the big toe
 	if rail.Place == nil {
 		return true
 	}
-	if len(rail.Place.Starts) > 0 {
-		rows = rail.Place.Starts
-	}
+	rows := rail.Place.Starts
 	for _, r := range rows {
 		k := index(r.Exercise)
 		if k > index(placed.exercise.ID) && index(x.ID) >= k {
 			return false
 		}
 		// A row further up the same exercise, where rows name doses.
-		byDose := rail.Place.By == "score" || rail.Place.By == "reference"
+		byDose := slices.Contains([]string{"score", "reference", "toe"}, rail.Place.By)
 		if row := rail.Exercises[max(k, 0)].Ladder[r.Dose].Work(0, 0); byDose && k == index(placed.exercise.ID) && row > placed.dose.Work(0, 0) && (index(x.ID) > k || d.Work(0, 0) >= row) {
 			return false
 		}
@@ -211,7 +208,8 @@ func (v view) refusal(rail catalog.Rail, x catalog.Exercise, d body.Dose, side b
 		return no
 	}
 	bare := d
-	bare.Extra, bare.LoadKg, bare.Band, bare.Spm = 0, 0, "", 0
+	bare.Extra = 0
+	bare = bare.At(body.Grade{})
 	last := x.Ladder[len(x.Ladder)-1]
 	switch {
 	case d.Kind != last.Kind:
@@ -226,7 +224,7 @@ func (v view) refusal(rail catalog.Rail, x catalog.Exercise, d body.Dose, side b
 		return "more than its highest dose, " + last.String()
 	}
 	if !slices.ContainsFunc(v.notches(rail, side), func(n catalog.Notch) bool {
-		return n.Exercise == x.ID && n.Dose.LoadKg == d.LoadKg && n.Dose.Band == d.Band && n.Dose.Spm == d.Spm
+		return n.Exercise == x.ID && (n.Dose.Grade() == d.Grade() || d.Kind == body.RMLoad || n.Dose.Grade() == catalog.Graded(d, n.Dose).Grade())
 	}) {
 		return "not owned"
 	}

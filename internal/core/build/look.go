@@ -216,7 +216,7 @@ func (in Input) marks(f *permit.Facts) {
 		case m.On > f.Marks[i].On || m.On == f.Marks[i].On && m.Pain > f.Marks[i].Pain:
 			f.Marks[i] = mark
 		}
-		if m.Region == body.Heel && in.Today.Sub(m.On) <= 14 {
+		if slices.Contains(body.Heel.Places(), m.Region) && in.Today.Sub(m.On) <= 14 {
 			for _, leg := range body.Sides {
 				if m.Side.Touches(leg) {
 					f.Stiff[leg] = max(f.Stiff[leg], m.Stiffness)
@@ -261,7 +261,7 @@ func (in Input) calmLegs() []body.Side {
 func (in Input) calmRails(cat catalog.Catalogue) []string {
 	var out []string
 	sore := slices.ContainsFunc(in.Profile.Symptoms, func(s body.Symptom) bool {
-		return (s.Region == body.Heel || s.Region == body.Arch) && max(s.Baseline, s.Worst) > 0
+		return (s.Region == body.HeelSole || s.Region == body.Arch) && max(s.Baseline, s.Worst) > 0
 	})
 	for _, r := range cat.Rails {
 		for q, options := range r.Calm {

@@ -87,7 +87,7 @@ func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual 
 }
 
 // Watched lists the places asked about each morning: the runner's symptoms, one row a side; without
-// any, both heels.
+// any, the soles of both heels.
 func Watched(p body.Profile) []body.Symptom {
 	out := []body.Symptom{}
 	add := func(s body.Symptom, side body.Side) {
@@ -109,7 +109,7 @@ func Watched(p body.Profile) []body.Symptom {
 	}
 	if len(out) == 0 {
 		for _, side := range body.Sides {
-			out = append(out, body.Symptom{Region: body.Heel, Side: side})
+			out = append(out, body.Symptom{Region: body.HeelSole, Side: side})
 		}
 	}
 	return out

@@ -14,13 +14,13 @@ import (
 
 func sore(level int) body.Profile {
 	p := profile()
-	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: level}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: level}}
 	return p
 }
 
 func mornings(pains ...int) (out []Morning) { // oldest first, the last one today
 	for i, n := range pains {
-		out = append(out, Morning{On: today.Add(i + 1 - len(pains)), Region: body.Heel, Side: body.Left, Pain: n})
+		out = append(out, Morning{On: today.Add(i + 1 - len(pains)), Region: body.HeelSole, Side: body.Left, Pain: n})
 	}
 	return out
 }

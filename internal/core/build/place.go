@@ -36,8 +36,6 @@ func (v view) place(rail catalog.Rail, side body.Side) (spot, bool) {
 	case rail.Whole:
 		why.Says = "lowest notch: the whole runner begins low"
 	case rail.Place == nil:
-	case rail.Place.By == "toe":
-		n, why = v.placeToe(rail, side, notches)
 	default:
 		n, why, ok = v.placeByTable(rail, side, notches)
 	}
@@ -69,6 +67,8 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 		keys = []string{"score.ability"}
 	case "reference":
 		keys = []string{place.Reference}
+	case "toe":
+		keys = []string{"toe.passive_angle.ref", "toe.active_gap.ref"}
 	}
 	why := h.Because("place."+place.By, "not tested: lowest notch, test first", keys...)
 	value, ok := v.limits[side].Values[place.Measure]
@@ -78,6 +78,9 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 	}
 	why = why.See(m.Name+", "+string(side), "%s", m.Show(value))
 	for _, id := range place.And {
+		if place.By == "toe" {
+			break // what it is worked towards, not what it begins by
+		}
 		o, _ := screen.FindMeasure(id)
 		if x, ok := v.limits[side].Values[id]; ok {
 			value = math.Min(value, x)
@@ -94,6 +97,11 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 			return notches[0], why, true
 		}
 	}
+	if place.By == "toe" {
+		if value, ok = v.toeAngle(side, &why); !ok {
+			return notches[0], why, true
+		}
+	}
 	little := false
 	for _, start := range slices.Backward(place.Starts) {
 		if value < start.From {
@@ -101,6 +109,11 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 		}
 		x, _ := rail.Exercise(start.Exercise)
 		i := indexOf(notches, x.ID)
+		if i < 0 && start.Without != "" && v.limits[side].May(rail, x).Only("kit") {
+			why = why.See(x.Name, "not owned")
+			x, _ = rail.Exercise(start.Without)
+			i = indexOf(notches, x.ID)
+		}
 		if i < 0 {
 			_, no := v.limits[side].Allowed(rail, x)
 			if no == "" {
@@ -110,14 +123,30 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 			continue
 		}
 		n := notches[i]
+		begin, light := v.limits[side].Begin(x)
+		if !light {
+			why = why.See(x.Name, "the least that is owned is more than the test lets it begin with: the easier variant")
+			continue
+		}
+		n.Dose = n.Dose.At(begin)
 		dose := x.Ladder[start.Dose]
+		oneRM, maximal := v.limits[side].Values[x.By]
 		switch {
 		case start.Fixed:
 			why.Says = fmt.Sprintf("%s: the fixed start on “%s”", m.Show(measured), x.Name)
 		case place.By == "score":
 			why.Says = fmt.Sprintf("score %g of 3 starts on “%s”", value, x.Name)
+		case place.By == "toe" && value < 1:
+			why.Says = fmt.Sprintf("range before control: the passive angle is short, “%s”", x.Name)
+		case place.By == "toe":
+			why.Says = fmt.Sprintf("range is there: control, “%s”", x.Name)
 		case place.By == "reference":
 			why.Says = fmt.Sprintf("%s starts on “%s”", m.Show(measured), x.Name)
+		case x.Grade == catalog.ByDumbbell && x.By != "" && maximal:
+			dose = x.Ladder[0]
+			why.Says = fmt.Sprintf("the tested maximum of %.0f kg starts on “%s”", oneRM, x.Name)
+			why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, at %g kg", oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
+				stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg, dose.Reps, n.Dose.LoadKg)
 		default:
 			own, tested := m, measured
 			if start.Measure != "" {
@@ -133,14 +162,14 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 				continue
 			}
 		}
-		dose.LoadKg, dose.Band, dose.Spm = n.Dose.LoadKg, n.Dose.Band, n.Dose.Spm
+		dose = dose.At(n.Dose.Grade())
 		n.Dose, n.Text = dose, dose.String()
 		return n, why, true
 	}
 	n := notches[0]
 	if x, _ := rail.Exercise(n.Exercise); !little && (place.By == "raises" || place.By == "hold") {
 		if dose, enough := v.share(&why, x, m, measured, side, n.Dose.LoadKg); enough {
-			dose.LoadKg, dose.Band, dose.Spm = n.Dose.LoadKg, n.Dose.Band, n.Dose.Spm
+			dose = dose.At(n.Dose.Grade())
 			n.Dose, n.Text = dose, dose.String()
 			return n, why, true
 		}
@@ -158,49 +187,27 @@ func indexOf(notches []catalog.Notch, exercise string) int {
 	return slices.IndexFunc(notches, func(n catalog.Notch) bool { return n.Exercise == exercise })
 }
 
-// placeToe works range first while the passive angle is short, else control off the stack.
-func (v view) placeToe(rail catalog.Rail, side body.Side, notches []catalog.Notch) (catalog.Notch, body.Reason) {
+// toeAngle is the passive angle of the big toe as a share of its reference, by the height it was lifted to and its
+// length; false, with why, where either is missing or they contradict each other.
+func (v view) toeAngle(side body.Side, why *body.Reason) (share float64, known bool) {
 	h := v.in.House
-	why := h.Because("place.toe", "range before control: the passive angle is short", "toe.passive_angle.ref", "toe.active_gap.ref")
 	passive, ok := v.limits[side].Values["toe.passive_height"]
-	toe, ref, gapRef := v.in.Profile.BigToeMm, h.Get("toe.passive_angle.ref"), h.Get("toe.active_gap.ref")
+	toe, ref := v.in.Profile.BigToeMm, h.Get("toe.passive_angle.ref")
 	angle := stats.LiftAngle(passive, toe)
 	if !ok || toe == 0 || math.IsNaN(angle) {
-		why.Says = "not tested: lowest notch, test first"
 		if ok && toe > 0 {
 			why.Says = "the toe is entered as shorter than it was lifted: lowest notch; measure its length again, then test"
 		}
-		return notches[0], why
+		return 0, false
 	}
-	why = why.See("passive angle, "+string(side), "%.1f°", angle)
+	*why = why.See("passive angle, "+string(side), "%.1f°", angle)
 	why.Formula = fmt.Sprintf("asin(%g / %g) = %.1f° against %g°", passive, toe, angle, ref)
-	on := func(exercise string, dose int) (catalog.Notch, bool) {
-		i := indexOf(notches, exercise)
-		if i < 0 {
-			return notches[0], false
-		}
-		return notches[min(i+dose, len(notches)-1)], true
-	}
-	switch {
-	case angle < ref/2:
-		n, _ := on("toes_wall", 0)
-		return n, why
-	case angle < ref:
-		n, _ := on("toes_wall", 1)
-		return n, why
-	}
-	if active, ok := v.limits[side].Values["toe.active_height"]; ok {
+	if active, ok := v.limits[side].Values["toe.active_height"]; ok && angle >= ref {
 		if gap := angle - stats.LiftAngle(active, toe); !math.IsNaN(gap) {
-			why = why.See("active gap, "+string(side), "%.1f° (at most %g°)", gap, gapRef)
+			*why = why.See("active gap, "+string(side), "%.1f° (at most %g°)", gap, h.Get("toe.active_gap.ref"))
 		}
 	}
-	why.Says = "range is there: control off the stack"
-	if n, ok := on("stack_lift", 0); ok {
-		return n, why
-	}
-	why.Says = "range is there, but no plates to stack: tucked-toe rocks instead"
-	n, _ := on("tucked_rocks", 0)
-	return n, why
+	return angle / ref, true
 }
 
 // weakerDecides gives both sides the weaker side's notch when either would begin with an exercise done on

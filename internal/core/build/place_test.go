@@ -58,7 +58,7 @@ func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 		{"balance", "Leaning chest forward, belly still, 1 × 27 s, 3 times a day", map[string]float64{"balance.open": 45, "balance.closed": 2}},
 		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", map[string]float64{"hop.supported": 15}},
 		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", nil},
-		{"spring", "Two-foot bounce, hands on a table, 1 × 36 s", map[string]float64{"hop.supported": 60}},
+		{"spring", "Two-foot bounce, hands on a table, 1 × 36 s with two thirds on the hands", map[string]float64{"hop.supported": 60}},
 		{"toe_calf", "Toes on a roll, one leg, 1 × 3", map[string]float64{"calf.raises_straight": 20}},
 		{"toe_calf", "Toes on a roll, two legs, 1 × 8", map[string]float64{"calf.raises_straight": 12}},
 		{"toe_calf", "Toes on a roll, two legs, 1 × 5", map[string]float64{"calf.raises_straight": 4}},
@@ -254,7 +254,7 @@ func TestPropertyPlacement(t *testing.T) {
 			}
 		}
 		if rapid.IntRange(0, 2).Draw(t, "hurts") == 0 {
-			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.Heel, body.Achilles, body.Shin}).Draw(t, "where"), Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
+			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.HeelSole, body.Achilles, body.Shin}).Draw(t, "where"), Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
 		}
 		in := Input{Profile: p, Today: today}
 		for _, m := range screen.Measures {
@@ -271,10 +271,16 @@ func TestPropertyPlacement(t *testing.T) {
 				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)), Stop: "height", On: today})
 			}
 		}
+		if rapid.Bool().Draw(t, "maximum") {
+			for _, side := range body.Sides {
+				kg := p.MassKg + rapid.Float64Range(-30, 90).Draw(t, "1RM over body mass")
+				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: kg, Parts: []float64{10, 5}, On: today})
+			}
+		}
 		if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
 			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t, "stop at"), Side: body.Left, On: today}}
 		}
-		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"calf_straight", "calf_bent", "toe_calf", "forefoot_hold", "balance", "spring", "shin", "toe_control", "eccentric_straight", "eccentric_bent"}), 0, 4, rapid.ID[string]).Draw(t, "also")
+		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"calf_straight", "calf_bent", "toe_calf", "forefoot_hold", "balance", "spring", "shin", "toe_control", "ankle_bend", "big_toe", "eccentric_straight", "eccentric_bent"}), 0, 4, rapid.ID[string]).Draw(t, "also")
 		prog := Make(in)
 		v := look(in)
 		if over := overCeiling(prog); over != "" {
@@ -303,6 +309,9 @@ func TestPropertyPlacement(t *testing.T) {
 				}
 				if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 && !math.IsInf(tested(f.test), 1) {
 					t.Fatalf("%s begins above 60 %% of %g in %s", pr.Text(), tested(f.test), f.test)
+				}
+				if says := beyondItsTest(x, pr.Dose, p, tested); says != "" {
+					t.Fatalf("%s: %s", pr.Text(), says)
 				}
 				if m := bothFromOne[pr.Exercise]; m != "" && !math.IsInf(tested(m), 1) && float64(pr.Dose.Amount()) > max(5, tested(m)) {
 					t.Fatalf("%s begins above the weaker side's %g on one leg", pr.Text(), tested(m))
@@ -333,6 +342,43 @@ func TestPropertyPlacement(t *testing.T) {
 			t.Fatalf("%s: %g starts at %s, %g at %s", rail.ID, old, lo.dose, v.limits[body.Right].Values[rail.Place.Measure], hi.dose)
 		}
 	})
+}
+
+// beyondItsTest states again what a distance, a height and kilograms may begin with: a centimetre inside what was
+// reached, 60 % of the lift, and four repetitions and more in reserve of the tested maximum (Epley 1985), nothing that
+// is not owned.
+func beyondItsTest(x catalog.Exercise, d body.Dose, p body.Profile, tested func(string) float64) string {
+	if d.WallCm > 0 && d.WallCm > tested("ankle.knee_to_wall")-1 {
+		return fmt.Sprintf("further than a centimetre inside %g", tested("ankle.knee_to_wall"))
+	}
+	if d.StackMm > 0 {
+		sums := map[float64]bool{0: true}
+		for _, mm := range p.Equipment.PlatesMm {
+			for s := range maps.Clone(sums) {
+				sums[s+mm] = true
+			}
+		}
+		if !sums[d.StackMm] {
+			return "no plates make that height"
+		}
+		if lift := tested("toe.passive_height"); !math.IsInf(lift, 1) && d.StackMm > 0.6*lift {
+			return fmt.Sprintf("higher than 60 %% of %g", lift)
+		}
+	}
+	if d.LoadKg == 0 {
+		return ""
+	}
+	if !slices.Contains(p.Equipment.DumbbellsKg, d.LoadKg) {
+		return "that weight is not owned"
+	}
+	onLeg := map[string]float64{"two_step_load": 0.5, "one_dumbbell": 1, "one_step_dumbbell": 1}
+	if share, ok := onLeg[x.ID]; ok && !math.IsInf(tested("calf.rm"), 1) {
+		most := 30 * (tested("calf.rm")/(share*p.MassKg+d.LoadKg) - 1) // repetitions that the load allows
+		if n := float64(d.Reps); n+4 > most+1e-6 || n > 0.6*most+1e-6 {
+			return fmt.Sprintf("%g repetitions of the %.1f that the load allows", n, most)
+		}
+	}
+	return ""
 }
 
 func TestUntestedStartsLowest(t *testing.T) {

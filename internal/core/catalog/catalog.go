@@ -58,11 +58,15 @@ const (
 // Slots in the order of the day.
 var Slots = []Slot{Before, InRun, After, Own, Evening, Habit}
 
-// The grades an exercise may climb by, beyond its doses: the next weight, tension or beat.
+// The grades an exercise may climb by, beyond its doses: the next weight, tension or beat, a centimetre further from the
+// wall, a higher stack, less weight on the hands.
 const (
 	ByDumbbell = "dumbbell"
 	ByBand     = "band"
 	BySpm      = "spm"
+	ByWall     = "wall"
+	ByStack    = "stack"
+	ByHands    = "hands"
 )
 
 // Exercise is one thing to do, with all the doses it may take. What it leaves out it takes from its
@@ -77,7 +81,8 @@ type Exercise struct {
 	Unstated   bool                `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
 	EachSide   bool                `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
 	Share      float64             `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm" doc:"climbed on by its two highest doses for each further weight or tension, by all of them for each beat"`
+	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm,wall,stack,hands" doc:"climbed on by its two highest doses for each further weight, tension, distance, height or share left to the feet, by all of them for each beat"`
+	By         string              `json:"by,omitempty" doc:"test its distance, height or kilograms follow from"`
 	Doses      []string            `json:"doses" doc:"doses in words, low to high"`
 	Ladder     []body.Dose         `json:"ladder" doc:"the doses read"`
 	StageDays  []int               `json:"stageDays,omitempty" doc:"days each dose of a published programme stands"`
@@ -196,7 +201,7 @@ type Bar struct {
 
 // Place says how a test places the first notch.
 type Place struct {
-	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by big-toe angles"`
+	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by the passive angle as a share of its reference"`
 	Measure   string   `json:"measure"`
 	And       []string `json:"and,omitempty" doc:"further measures it rests on"`
 	Reference string   `json:"reference,omitempty" doc:"house rule the value is a share of"`
@@ -208,6 +213,7 @@ type Start struct {
 	From     float64 `json:"from"`
 	Exercise string  `json:"exercise"`
 	Dose     int     `json:"dose,omitempty" doc:"index of its dose, where the test does not give it"`
+	Without  string  `json:"without,omitempty" doc:"exercise instead where what it needs is not owned"`
 	Fixed    bool    `json:"fixed,omitempty" doc:"takes the dose named, whatever was tested"`
 	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where another than the table's gives its dose; untested, the row is passed over"`
 }

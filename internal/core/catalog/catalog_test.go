@@ -255,7 +255,7 @@ func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
 	assert.True(t, has(ready, "free_one"), "this side has its 20")
 	ready.Other["calf.raises_straight"] = 20
 	assert.True(t, has(ready, "free_two"))
-	ready.Mornings = map[body.Region]float64{body.Heel: 3}
+	ready.Mornings = map[body.Region]float64{body.HeelSole: 3}
 	assert.Empty(t, spring.Notches(ready), "mornings above 2 close the whole rail")
 	grip, _ := Shipped.Find("toe_grip")
 	shape := func(v float64) Limits {
@@ -406,14 +406,14 @@ func TestAHeelSpeaksToWhatLoadsIt(t *testing.T) {
 		r, ok := Shipped.Find(id)
 		require.True(t, ok)
 		for _, x := range r.Exercises {
-			assert.True(t, r.Concerns(body.Heel, body.Left, body.Left) || slices.Contains(x.Main, body.Heel) || slices.Contains(x.Also, body.Heel), "%s of %s", x.ID, id)
+			assert.True(t, r.Concerns(body.HeelSole, body.Left, body.Left) || slices.Contains(x.Main, body.HeelSole) || slices.Contains(x.Also, body.HeelSole), "%s of %s", x.ID, id)
 		}
 	}
 	r, _ := Shipped.Find("easy_stretch")
 	x, ok := r.Exercise("settle_stretch")
 	require.True(t, ok)
 	for pain, free := range map[float64]bool{0: true, 6: false} {
-		l := Limits{Side: body.Left, Facts: feeling(), Mornings: map[body.Region]float64{body.Heel: pain}, Values: map[string]float64{}, Equipment: body.Equipment{Strap: true, Roll: true}}
+		l := Limits{Side: body.Left, Facts: feeling(), Mornings: map[body.Region]float64{body.HeelSole: pain}, Values: map[string]float64{}, Equipment: body.Equipment{Strap: true, Roll: true}}
 		may, why := l.Allowed(r, x)
 		assert.Equal(t, free, may, "heel usually %g: %s", pain, why)
 	}
@@ -466,7 +466,7 @@ func TestLevelsOfWellKnownExercises(t *testing.T) {
 				assert.NotEmpty(t, x.Easier, "%s carries less than the one before it", x.ID)
 			}
 			if x.Bears != body.NoLeg && x.Level >= 2 {
-				assert.True(t, x.Loads(body.Heel) && x.Loads(body.Calf), "%s bears weight", x.ID)
+				assert.True(t, x.Loads(body.HeelSole) && x.Loads(body.Calf), "%s bears weight", x.ID)
 			}
 		}
 	}

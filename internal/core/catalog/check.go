@@ -81,7 +81,10 @@ func (r Rail) Complete() (Rail, error) {
 			return r, body.Refuse("regions", "unknown region %s", g)
 		}
 	}
-	for _, m := range r.Remedies {
+	r.Regions, r.Eases, r.Main = body.Places(r.Regions), body.Places(r.Eases), body.Places(r.Main)
+	r.Remedies = slices.Clone(r.Remedies)
+	for i, m := range r.Remedies {
+		r.Remedies[i].Places = body.Places(m.Places)
 		if len(m.Places) == 0 || m.Rank < 1 || !slices.Contains([]string{"", "calm", "after"}, m.Phase) {
 			return r, body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
 		}
@@ -119,6 +122,7 @@ func (r Rail) Complete() (Rail, error) {
 	fillLists(&r)
 	r.Exercises = slices.Clone(r.Exercises)
 	for i, x := range r.Exercises {
+		x.Main, x.Also = body.Places(x.Main), body.Places(x.Also)
 		field := fmt.Sprintf("exercises[%d]", i)
 		var err error
 		if x.Ladder, err = readDoses(x); err != nil {
@@ -342,10 +346,15 @@ func (x Exercise) check() (string, error) {
 		return "class", fmt.Errorf("%q is not a class", x.Class)
 	case x.Share < 0 || x.Share > 1 || x.RepS > 30 || x.RestS < 0 || x.RestS > 600:
 		return "share", fmt.Errorf("is outside its limits: 0 to 1 of the body, a repetition at most 30 s, a rest at most 600 s")
-	case x.Grade == ByDumbbell && !slices.Contains(x.Needs, "dumbbell"), x.Grade == ByBand && !slices.Contains(x.Needs, "band"):
+	case slices.Contains([]string{ByDumbbell, ByBand, ByWall, ByStack}, x.Grade) && !slices.Contains(x.Needs, x.Grade):
 		return "needs", fmt.Errorf("climbs by %s: name it in the kit", x.Grade)
-	case !slices.Contains([]string{"", ByDumbbell, ByBand, BySpm}, x.Grade):
+	case (x.Grade == ByWall || x.Grade == ByStack) && x.By == "":
+		return "by", fmt.Errorf("is empty: say which test its distance or height follows from")
+	case !slices.Contains([]string{"", ByDumbbell, ByBand, BySpm, ByWall, ByStack, ByHands}, x.Grade):
 		return "grade", fmt.Errorf("%q is not a way to climb", x.Grade)
+	}
+	if _, ok := screen.FindMeasure(x.By); !ok && x.By != "" {
+		return "by", fmt.Errorf("names %q, which is no test", x.By)
 	}
 	if err := checkUnder(x.CuesUnder); err != nil {
 		return "cuesUnder", err
@@ -373,8 +382,8 @@ func (x Exercise) check() (string, error) {
 		return "draw", err
 	}
 	for i, d := range x.Ladder {
-		if d.LoadKg > 0 || d.Band != "" || d.Spm > 0 || d.Extra > 0 {
-			return "doses", fmt.Errorf("names a load; weights, bands and beats come from what the runner owns")
+		if d.Grade() != (body.Grade{}) || d.Extra > 0 {
+			return "doses", fmt.Errorf("names a load; weights, bands, beats, distances and heights come from what the runner owns and from the tests")
 		}
 		if i == 0 {
 			continue
@@ -407,9 +416,6 @@ func (r Rail) checkPlace() error {
 	if _, ok := house.Find(r.Place.Reference); !ok && r.Place.By == "reference" {
 		return body.Refuse("place", "is a share of %q, which is no house rule; name the test's reference", r.Place.Reference)
 	}
-	if r.Place.By == "toe" {
-		return nil
-	}
 	known := func(id string) bool { _, ok := screen.FindMeasure(id); return ok || id == "" }
 	at := -1
 	for i, s := range r.Place.Starts {
@@ -419,6 +425,8 @@ func (r Rail) checkPlace() error {
 			return body.Refuse("place", "starts on %q, which is not on the rail", s.Exercise)
 		case s.Dose < 0 || s.Dose >= len(r.Exercises[k].Ladder):
 			return body.Refuse("place", "starts on a dose “%s” does not have", r.Exercises[k].Name)
+		case s.Without != "" && !slices.ContainsFunc(r.Exercises, func(x Exercise) bool { return x.ID == s.Without }):
+			return body.Refuse("place", "starts on %q without the kit, which is not on the rail", s.Without)
 		case !known(s.Measure):
 			return body.Refuse("place", "“%s” is placed by %q, which is no test", r.Exercises[k].Name, s.Measure)
 		case k < at || (i > 0 && s.From <= r.Place.Starts[i-1].From):

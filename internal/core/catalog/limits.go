@@ -116,6 +116,9 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 			no(permit.NotNow, permit.Safety, "kit", "the kit, entered at intake", "%s", why)
 		}
 	}
+	if says := l.tooHeavy(x); says != "" {
+		no(permit.NotNow, permit.Safety, "load", "a new test, or a lighter weight", "%s", says)
+	}
 	for _, b := range x.Not {
 		for _, v := range l.read(b.Measure, x.Both()) {
 			if v >= b.From && (b.To == nil || v <= *b.To) {
@@ -241,9 +244,6 @@ func (l Limits) read(measure string, both bool) []float64 {
 	return out
 }
 
-// Tensions are the bands from light to strong.
-var Tensions = []string{"light", "medium", "strong"}
-
 // Every lists all exact doses of a rail for this runner's equipment, easiest first; those out of reach
 // say why. Exercises that were retired are left out.
 func (r Rail) Every(l Limits) []Notch {
@@ -269,50 +269,6 @@ func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch
 	return out
 }
 
-// Doses lists all doses of an exercise with what the runner owns, easiest first. Each further weight or tension is
-// climbed by its two highest doses alone: nobody repeats the whole ladder for each.
-func (l Limits) Doses(x Exercise) []body.Dose {
-	grades := l.grades(x)
-	out := make([]body.Dose, 0, len(grades)*len(x.Ladder))
-	for i, grade := range grades {
-		ladder := x.Ladder
-		if i > 0 && grade.Spm == 0 {
-			ladder = ladder[max(0, len(ladder)-2):]
-		}
-		for _, d := range ladder {
-			d.LoadKg, d.Band, d.Spm = grade.LoadKg, grade.Band, grade.Spm
-			out = append(out, d)
-		}
-	}
-	return out
-}
-
-// grades lists what an exercise climbs by, of what the runner owns; a single empty one when it climbs
-// by nothing or nothing is owned.
-func (l Limits) grades(x Exercise) []body.Dose {
-	var out []body.Dose
-	switch x.Grade {
-	case ByDumbbell:
-		for _, kg := range slices.Compact(slices.Sorted(slices.Values(l.Equipment.DumbbellsKg))) { // two of one weight are one step
-			out = append(out, body.Dose{LoadKg: kg})
-		}
-	case ByBand:
-		for _, t := range Tensions {
-			if slices.Contains(l.Equipment.Bands, t) {
-				out = append(out, body.Dose{Band: t})
-			}
-		}
-	case BySpm:
-		for _, s := range l.Spm {
-			out = append(out, body.Dose{Spm: s})
-		}
-	}
-	if len(out) == 0 {
-		out = []body.Dose{{}}
-	}
-	return out
-}
-
 // Notches lists the exact doses of a rail that the runner may do, easiest first.
 func (r Rail) Notches(l Limits) []Notch {
 	out := []Notch{}
@@ -331,35 +287,30 @@ func (r Rail) Possible(l Limits) bool {
 	})
 }
 
-// sameKit reports whether two doses take the same weight, band and beat.
-func sameKit(a, b body.Dose) bool { return a.LoadKg == b.LoadKg && a.Band == b.Band && a.Spm == b.Spm }
-
 // At returns the index of the notch a dose stands on: the same dose, else the last notch of the same
 // exercise and load that asks no more work. A dose below the exercise's first notch, or off a
 // repetitions-maximum ladder, gives the first notch with below true; an exercise that is not on the
 // list gives -1.
 func At(notches []Notch, exercise string, d body.Dose) (i int, below bool) {
 	d.Extra = 0
-	i = slices.IndexFunc(notches, func(n Notch) bool { return n.Exercise == exercise && n.Dose == d })
+	firstOf := slices.IndexFunc(notches, func(n Notch) bool { return n.Exercise == exercise })
+	if firstOf < 0 {
+		return -1, true
+	}
+	d = Graded(d, notches[firstOf].Dose)
+	i = slices.IndexFunc(notches, func(n Notch) bool { return n.Exercise == exercise && n.Dose.Same(d) })
 	if i >= 0 {
 		return i, false
 	}
-	firstOf := -1
+	if d.Kind == body.RMLoad {
+		return firstOf, true
+	}
 	for k, n := range notches {
 		if n.Exercise != exercise {
 			continue
 		}
-		if firstOf < 0 {
-			firstOf = k
-		}
-		if d.Kind == body.RMLoad {
-			continue
-		}
-		lighter := n.Dose.LoadKg < d.LoadKg || slices.Index(Tensions, n.Dose.Band) < slices.Index(Tensions, d.Band) || n.Dose.Spm < d.Spm
-		n.Dose.LoadKg, n.Dose.Band, n.Dose.Spm = 0, "", 0
-		bare := d
-		bare.LoadKg, bare.Band, bare.Spm = 0, "", 0
-		if lighter || (sameKit(notches[k].Dose, d) && n.Dose.Work(0, 0) <= bare.Work(0, 0)) {
+		of, at := n.Dose.Grade(), d.Grade()
+		if of.Below(at) || of == at && n.Dose.At(body.Grade{}).Work(0, 0) <= d.At(body.Grade{}).Work(0, 0) {
 			i = k
 		}
 	}

@@ -28,6 +28,7 @@ var moved = map[string]map[string]went{
 	"forefoot_hold": {"hold_split": {rail: "split_hold"}, "hold_split_loaded": {rail: "split_hold"}, "toe_lean": {rail: "toe_lean"}, "toe_lean_hinge": {rail: "toe_lean"}},
 	"calf_bent":     {"soleus_wall": {rail: "wall_sit"}},
 	"shin":          {"shin_heel_walk": {"heel_walk", "walk_heels", inThree}},
+	"spring":        {"hop_side": {rail: "hops"}, "hop_forward": {rail: "hops"}},
 	"side_ankle":    {"side_out": {"side_ankle", "side_in", bothWays}},
 	"ankle_bend": {"heel_sit": {rail: "foot_stretch"}, "half_kneel_raised": {rail: "ankle_bend", exercise: "kneeling_foot_raised"},
 		"straight_stretch": {"ankle_bend", "calf_stretch", bothKnees}, "bent_stretch": {"ankle_bend", "calf_stretch", bothKnees},

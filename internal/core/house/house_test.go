@@ -54,10 +54,10 @@ func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
 		adjust.morning.never_up adjust.rpe.max adjust.back.work adjust.release.hold adjust.release.back adjust.stop.retest
 		permit.sore.back permit.sore.knee permit.shin.days permit.supine permit.balance.age permit.touch.days
 		permit.touch.told permit.touch.grace phone.cache.hours place.share dose.step dose.load.step build.calf.rails build.calf.sets build.calf.sets.override
-		load.back.days load.back.break load.back.break.short week.quality.minutes race.new`)
+		dose.wall.span load.back.days load.back.break load.back.break.short week.quality.minutes race.new`)
 	lower := strings.Fields(`adjust.complete.low adjust.again.days adjust.brake.days adjust.return.days adjust.return.mornings
 		permit.laces.days permit.ill.free permit.ill.most permit.ill.gentle permit.steroid.days permit.quinolone.days
-		permit.surgery.days permit.birth.days permit.balance.least dose.floor.reps dose.floor.seconds dose.floor.contacts
+		permit.surgery.days permit.birth.days permit.balance.least dose.wall.inside dose.rm.first dose.rm.reserve dose.floor.reps dose.floor.seconds dose.floor.contacts
 		load.back.half.least load.back.reach load.back.half.most load.back.walks load.back.sessions load.back.weeks race.taper race.heavy race.after race.after.long week.hard.best retest.borderline.days`)
 	pace := strings.Fields("adjust.cramp.hold adjust.miss.hold adjust.miss.back adjust.miss.retest")
 	for _, r := range All {

@@ -28,7 +28,7 @@ func PatternIDs() []string {
 
 // growing are the places where bone grows: heel, shin bump and kneecap's tip, base of the fifth metatarsal,
 // inner mid-foot, second metatarsal head.
-var growing = []body.Region{body.Heel, body.Knee, body.Shin, body.OuterFoot, body.Arch, body.Ball}
+var growing = []body.Region{body.HeelSole, body.HeelBack, body.Knee, body.Shin, body.OuterFoot, body.Arch, body.Ball}
 
 var careful = Takes{Above: num(2), Edge: true, BareAbove: num(0)}
 
@@ -71,8 +71,8 @@ var patterns = []pattern{
 		return f.named("old_swelling", "joint", leg)
 	}},
 	{"both_heels", "both heels sore and stiff for over 30 minutes", Takes{Above: num(2)}, false, func(f Facts, leg body.Side) (body.Reason, bool) {
-		r, left := f.sore(body.Left, body.Heel)
-		_, right := f.sore(body.Right, body.Heel)
+		r, left := f.sore(body.Left, body.HeelSole, body.HeelBack)
+		_, right := f.sore(body.Right, body.HeelSole, body.HeelBack)
 		return r.See("stiff, minutes", "%d and %d", f.Stiff[body.Left], f.Stiff[body.Right]), left && right && max(f.Stiff[body.Left], f.Stiff[body.Right]) > 30
 	}},
 }
@@ -173,7 +173,7 @@ func (f Facts) last(leg body.Side, places ...body.Region) (worst Mark, known boo
 	return worst, known
 }
 
-// ofSoreness takes what a sore place does not bear: above 2 at the heel or its tendon nothing below
+// ofSoreness takes what a sore place does not bear: above 2 at the back of the heel or its tendon nothing below
 // level, under the ball no bent-back toes, gripping or bare bouncing; above 5 above the knee nothing on
 // one leg and no bouncing.
 func (f Facts) ofSoreness() []Cut {
@@ -185,7 +185,7 @@ func (f Facts) ofSoreness() []Cut {
 			key    string
 			takes  Takes
 		}{
-			{"heel", []body.Region{body.Heel, body.Achilles}, "permit.sore.back", Takes{Edge: true}},
+			{"heel", []body.Region{body.HeelBack, body.Achilles}, "permit.sore.back", Takes{Edge: true}},
 			{"ball", []body.Region{body.Ball}, "permit.sore.back", Takes{ToesBack: true, Tags: []body.Tag{body.Grip}, BareImpact: true}},
 			{"above_knee", []body.Region{body.AboveKnee}, "permit.sore.knee", Takes{Above: num(2), Beyond: impact(body.NoImpact)}},
 		} {

@@ -103,6 +103,11 @@ func (a Answer) Sort() Sort {
 
 var sorts = map[Sort]int{Holds: 0, Calendar: 1, Waits: 2, Safety: 3}
 
+// Only reports that nothing but these cuts, and what merely holds, stands against it.
+func (a Answer) Only(cuts ...string) bool {
+	return !slices.ContainsFunc(a.Reasons, func(r Reason) bool { return r.Sort != Holds && !slices.Contains(cuts, r.Cut) })
+}
+
 // And joins two answers: the stricter of each.
 func (a Answer) And(b Answer) Answer {
 	if weight[b.Kind] > weight[a.Kind] {

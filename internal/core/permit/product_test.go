@@ -363,7 +363,7 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 	}{
 		{"growing", func(f *permit.Facts) {
 			f.Profile.BirthDate = "2012-01-01"
-			f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 4}}
+			f.Profile.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Worst: 4}}
 		}, []string{"one_floor", "hands_two", "two_step", "run rise"}, []string{"two_floor", "run easy", "balance_open"}},
 		{"toe_joint", func(f *permit.Facts) {
 			f.Faults = map[body.Side][]string{body.Left: {"toe.passive_extension:joint_pain"}}
@@ -384,7 +384,7 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 			f.Stops = []refer.Stop{{Sign: "old_swelling", Region: body.BigToe, Side: body.Left, Which: []string{"joint"}, On: today}}
 		}, []string{"one_floor"}, []string{"two_floor", "two_step"}},
 		{"both_heels", func(f *permit.Facts) {
-			f.Sore = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 3, On: today}, {Region: body.Heel, Side: body.Right, Pain: 3, On: today}}
+			f.Sore = []permit.Mark{{Region: body.HeelSole, Side: body.Left, Pain: 3, On: today}, {Region: body.HeelSole, Side: body.Right, Pain: 3, On: today}}
 			f.Stiff = map[body.Side]int{body.Left: 40}
 		}, []string{"one_floor"}, []string{"two_floor"}},
 	} {
@@ -425,7 +425,7 @@ func TestSorePlaces(t *testing.T) {
 		r    body.Region
 		most int
 		no   string
-	}{{body.Heel, 2, "two_step"}, {body.Achilles, 2, "lower_straight"}, {body.Ball, 2, "towel_two"}, {body.Ball, 2, "towel_few"}, {body.AboveKnee, 5, "one_floor"}, {body.AboveKnee, 5, "hands_two"}} {
+	}{{body.HeelBack, 2, "two_step"}, {body.Achilles, 2, "lower_straight"}, {body.Ball, 2, "towel_two"}, {body.Ball, 2, "towel_few"}, {body.AboveKnee, 5, "one_floor"}, {body.AboveKnee, 5, "hands_two"}} {
 		low, high := at(c.r, c.most), at(c.r, c.most+1)
 		assert.True(t, low.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most, c.no)
 		assert.False(t, high.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most+1, c.no)

@@ -93,7 +93,7 @@ func TestAQuinoloneLastsWhileATendonIsSore(t *testing.T) {
 		place body.Region
 		pain  int
 		holds bool
-	}{{"", 0, false}, {body.Achilles, 2, false}, {body.Achilles, 3, true}, {body.Heel, 8, false}} {
+	}{{"", 0, false}, {body.Achilles, 2, false}, {body.Achilles, 3, true}, {body.HeelSole, 8, false}} {
 		f.Marks = []permit.Mark{{Region: c.place, Side: body.Left, Pain: c.pain, On: today}}
 		assert.Equal(t, c.holds, len(f.InForce()) == 1, "%s %d", c.place, c.pain)
 	}
@@ -302,14 +302,14 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"}, Side: body.Left}
 	assert.True(t, f.May(below).May())
-	f.Profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 5}}
+	f.Profile.Symptoms = []body.Symptom{{Region: body.HeelBack, Side: body.Left, Baseline: 5}}
 	assert.False(t, f.May(below).May(), "5 at intake")
 	f.Profile.Symptoms[0].Side = body.Right
 	assert.True(t, f.May(below).May(), "of the other leg")
 	f.Profile.Symptoms[0] = body.Symptom{Region: body.Arch, Side: body.Left, Baseline: 5}
 	assert.True(t, f.May(below).May(), "of another place")
-	f.Profile.Symptoms[0] = body.Symptom{Region: body.Heel, Side: body.Left, Baseline: 5}
-	f.Marks = []permit.Mark{{Region: body.Heel, Side: body.Left, Pain: 1, On: today}}
+	f.Profile.Symptoms[0] = body.Symptom{Region: body.HeelBack, Side: body.Left, Baseline: 5}
+	f.Marks = []permit.Mark{{Region: body.HeelBack, Side: body.Left, Pain: 1, On: today}}
 	assert.True(t, f.May(below).May(), "1 this morning")
 	f.Marks = append(f.Marks, permit.Mark{Region: body.Achilles, Side: body.Left, Pain: 4, On: today})
 	assert.False(t, f.May(below).May(), "4 at the tendon")
@@ -364,7 +364,7 @@ func TestFewRaises(t *testing.T) {
 
 // Both heels sore, and one of them stiff for over half an hour.
 func TestBothHeels(t *testing.T) {
-	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.Heel, Side: s, Pain: 3, On: today} }
+	heel := func(s body.Side) permit.Mark { return permit.Mark{Region: body.HeelBack, Side: s, Pain: 3, On: today} }
 	for name, c := range map[string]struct {
 		sore  []permit.Mark
 		stiff map[body.Side]int

@@ -203,7 +203,7 @@ func (s Stop) Places() []body.Region {
 			out = append(out, r)
 		}
 	}
-	return out
+	return body.Places(out)
 }
 
 // Locks lists the legs the stop locks: the named one for a place at or below the knee; both for a place

@@ -28,7 +28,8 @@ func TestWhichLegsAStopLocks(t *testing.T) {
 	} {
 		assert.Equal(t, c.want, c.s.Locks(), "%s at %s", c.s.Sign, c.s.Region)
 	}
-	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
+	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
+	assert.ElementsMatch(t, []body.Region{body.HeelSole, body.HeelBack}, Stop{Region: body.Heel, Which: []string{"heel"}}.Places(), "a heel squeezed from both sides is all of it")
 }
 
 // The limp of the young is asked until the day of the eighteenth birthday; what the coach may set for a pattern is for

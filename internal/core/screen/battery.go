@@ -24,12 +24,12 @@ const (
 )
 
 var (
-	foot  = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.TopOfFoot, body.OuterFoot}
+	foot  = []body.Region{body.BigToe, body.Ball, body.Arch, body.HeelSole, body.HeelBack, body.TopOfFoot, body.OuterFoot}
 	ankle = []body.Region{body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles}
 	lunge = []body.Region{body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles, body.Calf, body.Shin, body.Knee}
 	// What is done with the body's weight on the foot loads everything below the knee.
-	allBelow   = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.TopOfFoot, body.OuterFoot, body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles, body.Calf, body.Shin, body.Knee}
-	standing   = []body.Region{body.BigToe, body.Ball, body.Arch, body.Heel, body.OuterFoot, body.InnerAnkle, body.OuterAnkle}
+	allBelow   = []body.Region{body.BigToe, body.Ball, body.Arch, body.HeelSole, body.HeelBack, body.TopOfFoot, body.OuterFoot, body.InnerAnkle, body.OuterAnkle, body.FrontAnkle, body.Achilles, body.Calf, body.Shin, body.Knee}
+	standing   = []body.Region{body.BigToe, body.Ball, body.Arch, body.HeelSole, body.HeelBack, body.OuterFoot, body.InnerAnkle, body.OuterAnkle}
 	toeFaults  = []Fault{{ID: "ball_lifts", Name: "ball of the foot lifts", Invalidates: true}, {ID: "drifts", Name: "toe drifts across"}, {ID: "rolls", Name: "foot rolls in or out"}}
 	balFaults  = []Fault{{ID: "toe_lifts", Name: "big toe lifts"}, {ID: "grips", Name: "toes over-grip"}, {ID: "sways", Name: "trunk sways"}, {ID: "support", Name: "took support", Invalidates: true}, {ID: "chest", Name: "chest slightly forward steadies it"}}
 	holdFaults = []Fault{{ID: "outside", Name: "weight falls to the outside"}, {ID: "grips", Name: "toes over-grip"}, {ID: "pain", Name: "pain above 5"}}

@@ -28,7 +28,7 @@ func entered(m Measure, side body.Side, v float64) Trial {
 		t.Stop = m.Stops[0].ID
 	}
 	if m.Place {
-		t.Where = body.Heel
+		t.Where = body.HeelSole
 	}
 	switch m.ID {
 	case "arch.drop":
@@ -180,13 +180,13 @@ func TestBarred(t *testing.T) {
 		{"bounce without a held brace", "hop.supported", nil, about(), true},
 		{"bounce with the brace held on one side", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 1)}, about(), true},
 		{"bounce with the brace held", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 2)}, about(), false},
-		{"one-leg raises with a stop at the heel", "calf.raises_straight", nil, stopped(refer.Stop{Sign: "bone", Region: body.Heel, Side: body.Left, On: day}), true},
+		{"one-leg raises with a stop at the heel", "calf.raises_straight", nil, stopped(refer.Stop{Sign: "bone", Region: body.HeelSole, Side: body.Left, On: day}), true},
 		{"heel walk with a stop at the knee", "walk.heels", nil, stopped(refer.Stop{Sign: "swelling", Region: body.Knee, Side: body.Left, On: day}), true},
 		{"knee to wall", "ankle.knee_to_wall", nil, firstVisit(pain(9)), false},
 		{"a stop at the ankle", "ankle.knee_to_wall", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Left, On: day}), true},
 		{"a stop at the other ankle: the lunge stands on both", "ankle.knee_to_wall", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), true},
 		{"a stop at the other ankle, seated", "toes.big_alone", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), false},
-		{"feeling under a stop", "sole.touch", nil, stopped(refer.Stop{Sign: "bone", Region: body.Heel, Side: body.Left, On: day}), false},
+		{"feeling under a stop", "sole.touch", nil, stopped(refer.Stop{Sign: "bone", Region: body.HeelSole, Side: body.Left, On: day}), false},
 		{"feeling under a same-day sign", "sole.touch", nil, stopped(refer.Stop{Sign: "calf_hot", Region: body.Calf, Side: body.Left, On: day}), true},
 		{"raises with a steroid injection", "calf.raises_straight", nil, about("steroid"), true},
 		{"raises two days before a race", "calf.raises_straight", nil, racing(2), true},

@@ -122,7 +122,7 @@ func TestPatterns(t *testing.T) {
 		p.Symptoms = []body.Symptom{{Region: r, Side: body.Left, Worst: 5, Baseline: 3, When: when, Since: since}}
 		return p
 	}
-	morning := ids(with(body.Heel, "", "first_steps", "easing"), trial("walk.heels", body.Left, 4))["morning_heel"]
+	morning := ids(with(body.HeelSole, "", "first_steps", "easing"), trial("walk.heels", body.Left, 4))["morning_heel"]
 	assert.Contains(t, morning.Says, "may point to")
 	assert.Len(t, morning.Reason.Saw, 2, "the symptom and the walk")
 	assert.Contains(t, ids(subject(), trial("walk.heels", body.Right, 2)), "heel_walk")
@@ -130,7 +130,7 @@ func TestPatterns(t *testing.T) {
 	assert.False(t, ids(with(body.Shin, day.Add(-21), "during_run"))["shin"].Now)
 	assert.True(t, ids(with(body.Shin, day.Add(-22), "during_run"))["shin"].Now, "longer than 21 days: refer")
 	assert.True(t, ids(with(body.Calf, "", "night"))["rest_pain"].Now)
-	young := with(body.Heel, "", "after")
+	young := with(body.HeelSole, "", "after")
 	young.BirthDate = "2012-01-01"
 	assert.True(t, ids(young)["growing"].Now)
 	assert.True(t, ids(subject(), trial("toe.passive_extension", body.Left, 60, "joint_pain"))["toe_joint_pain"].Now)

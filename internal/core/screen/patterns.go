@@ -51,7 +51,7 @@ func Patterns(findings []Finding, p body.Profile, today body.Date) []Pattern {
 			}
 			return len(r.Saw) > 0, r
 		}
-		if yes, r := felt([]string{"first_steps", "easing"}, body.Heel, body.Arch); yes {
+		if yes, r := felt([]string{"first_steps", "easing"}, body.HeelSole, body.Arch); yes {
 			walk := get("walk.heels", side)
 			if walk != nil && walk.Value > 0 {
 				r = r.See("pain walking on the heels", "%.0f of 10", walk.Value)
@@ -101,7 +101,7 @@ func Patterns(findings []Finding, p body.Profile, today body.Date) []Pattern {
 			add("rest_pain", "Pain at night or at rest", "Pain that does not come from loading is not for training to solve.", "If it does not ease with rest: stop and refer. Ask the warning signs now.", true, r)
 		}
 		if p.Age(today) < 18 {
-			if yes, r := felt([]string{"first_steps", "easing", "push_off", "during_run", "after", "rest"}, body.Heel, body.Knee); yes {
+			if yes, r := felt([]string{"first_steps", "easing", "push_off", "during_run", "after", "rest"}, body.HeelSole, body.HeelBack, body.Knee); yes {
 				add("growing", "Heel or knee pain while growing", "Growing bones at the heel and below the knee may be what hurts.", "Under 18: refer before loading.", true, r)
 			}
 		}

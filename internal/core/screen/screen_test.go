@@ -160,7 +160,7 @@ func TestLimitersRank(t *testing.T) {
 	assert.Equal(t, "calf_capacity", ls[0].ID)
 	assert.InDelta(t, 1.5, ls[0].Score, 1e-9)
 	assert.InDelta(t, 0.7, ls[1].Score, 1e-9)
-	p.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Baseline: 1}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 1}}
 	assert.Equal(t, "symptoms", Limiters(fs, p, house.Rules{})[0].ID, "symptoms first whatever the score")
 }
 

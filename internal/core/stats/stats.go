@@ -35,6 +35,10 @@ func Median(x []float64) float64 {
 // Source: Weir 2005, JSCR 19:231.
 func MDC(sem float64) float64 { return 1.96 * math.Sqrt2 * sem }
 
+// EpleyLoad returns the load of a repetitions-maximum, oneRM / (1 + reps/30), in the unit of oneRM.
+// Source: Epley 1985.
+func EpleyLoad(oneRM, reps float64) float64 { return oneRM / (1 + reps/30) }
+
 // LiftAngle returns the angle in degrees of a toe of the given length (mm) whose tip is lifted to the
 // given height (mm): asin(height / length). It is NaN unless 0 ≤ height < length.
 func LiftAngle(heightMm, lengthMm float64) float64 {

@@ -772,6 +772,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/heels/{side}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether a heel recorded as one place is sore at its sole, its back or both */
+        put: operations["tell-heel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/limits/{limit}": {
         parameters: {
             query?: never;
@@ -1570,6 +1587,8 @@ export interface components {
              * @enum {string}
              */
             bears?: "none" | "trained" | "other" | "both" | "";
+            /** @description test its distance, height or kilograms follow from */
+            by?: string;
             class?: string;
             cold?: boolean;
             /** @description shipped exercise it was copied from; its safety fields follow it */
@@ -1600,10 +1619,10 @@ export interface components {
             /** @description what good looks like */
             good: string;
             /**
-             * @description climbed on by its two highest doses for each further weight or tension, by all of them for each beat
+             * @description climbed on by its two highest doses for each further weight, tension, distance, height or share left to the feet, by all of them for each beat
              * @enum {string}
              */
-            grade?: "" | "dumbbell" | "band" | "spm";
+            grade?: "" | "dumbbell" | "band" | "spm" | "wall" | "stack" | "hands";
             id: string;
             /**
              * @description bouncing; empty: none
@@ -1716,7 +1735,7 @@ export interface components {
             /** @description further measures it rests on */
             and?: string[];
             /**
-             * @description raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by big-toe angles
+             * @description raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by the passive angle as a share of its reference
              * @enum {string}
              */
             by: "raises" | "hold" | "score" | "reference" | "toe";
@@ -1864,6 +1883,8 @@ export interface components {
             from: number;
             /** @description the exercise's own test, where another than the table's gives its dose; untested, the row is passed over */
             measure?: string;
+            /** @description exercise instead where what it needs is not owned */
+            without?: string;
         };
         CautionNote: {
             /** @description day it was first answered yes; empty: before this was kept */
@@ -1947,6 +1968,11 @@ export interface components {
              * @description extra sets for the weaker side
              */
             extra?: number;
+            /**
+             * @description weight the hands take, in rough thirds
+             * @enum {string}
+             */
+            hands?: "" | "two thirds" | "one third" | "fingertips";
             /** @enum {string} */
             kind: "repetitions" | "hold" | "effort" | "ramp" | "rm" | "paces" | "release" | "gathered" | "contacts" | "minutes" | "blocks";
             /**
@@ -1986,6 +2012,16 @@ export interface components {
              * @description beat of the metronome, steps a minute
              */
             spm?: number;
+            /**
+             * Format: double
+             * @description height of the stack under the big toe, mm
+             */
+            stackMm?: number;
+            /**
+             * Format: double
+             * @description big toe to the wall, cm
+             */
+            wallCm?: number;
         };
         DraftInBody: {
             /** @description absent: those in force */
@@ -2348,6 +2384,10 @@ export interface components {
             slot: "before" | "run" | "after" | "own" | "evening" | "habit";
             words: string;
         };
+        HeelInBody: {
+            /** @description heel_sole, heel_back or both */
+            sore: string[];
+        };
         History: {
             /** @description foot and ankle injuries, surgery, fractures, in words */
             injuries: string;
@@ -2565,6 +2605,8 @@ export interface components {
         Permissions: {
             /** @description in force today, with the limits recorded for each */
             cautions: components["schemas"]["PermitInForce"][];
+            /** @description legs of which a sore heel was recorded as one place: ask whether it is the sole or the back */
+            heels: string[];
             /** @description that lock until a finding opens them */
             patterns: components["schemas"]["PermitPattern"][];
             /** @description reports so high that the coach speaks with the runner first */
@@ -2941,6 +2983,8 @@ export interface components {
             /** @description gait findings in the order they are worked on */
             chain: components["schemas"]["ScreenLink"][];
             findings: components["schemas"]["ScreenFinding"][];
+            /** @description legs of which a sore heel was recorded as one place: asked whether it is the sole or the back */
+            heels: string[];
             limiters: components["schemas"]["ScreenLimiter"][];
             /** @description asked for and not taken */
             missing: string[];
@@ -3603,6 +3647,8 @@ export interface components {
             due: components["schemas"]["ScreenDue"][];
             /** @description of the current screen */
             findings: components["schemas"]["ScreenFinding"][];
+            /** @description legs of which a sore heel was recorded as one place: asked whether it is the sole or the back */
+            heels: string[];
             kinds: components["schemas"]["Kind"][];
             /** Format: double */
             legMm: number;
@@ -3850,6 +3896,8 @@ export interface components {
             since?: string;
             /** @description when it is felt: first_steps, easing, push_off, during_run, after, night, rest */
             when: string[];
+            /** @description recorded as the whole heel: ask whether it is its sole or its back */
+            which?: boolean;
             /**
              * Format: int64
              * @description worst pain of the last week, 0–10
@@ -5572,6 +5620,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tell-heel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                side: "left" | "right";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeelInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */

@@ -17,7 +17,7 @@ export function Signs({
   onEntered: () => void;
 }) {
   const [yes, setYes] = useState<Schemas["ReferSign"] | null>(null);
-  const [region, setRegion] = useState("heel");
+  const [region, setRegion] = useState("heel_sole");
   const [side, setSide] = useState("");
   const [which, setWhich] = useState<string[]>([]);
   function record() {

@@ -3,6 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { Chain } from "../gait/Chain";
+import { WhichHeel } from "../runner/Permissions";
 import { useRunnerId } from "../runner/Runner";
 import { Button, day, Empty, Failure, Heading, Loading, Verdict } from "../ui/basics";
 import { Bars, errorOf, fig } from "../ui/drawings";
@@ -55,9 +56,12 @@ export function Read() {
           {c}
         </p>
       ))}
-      {r.unknown.length > 0 && (
+      {r.unknown.length + r.heels.length > 0 && (
         <section aria-label="To ask first" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-2">
           <h2 className="text-lg text-ochre">To ask first, without a new screen</h2>
+          {r.heels.map((leg) => (
+            <WhichHeel key={leg} runner={id} leg={leg} />
+          ))}
           <ul className="list-disc pl-5">
             {r.unknown.map((u) => (
               <li key={u.id}>

@@ -20,7 +20,7 @@ export function PermissionList({
 }) {
   const cautions = of.cautions;
   const patterns = of.patterns;
-  if (cautions.length + patterns.length + of.unknown.length + of.pauses.length === 0 && !earlier) return null;
+  if (cautions.length + patterns.length + of.unknown.length + of.pauses.length + of.heels.length === 0 && !earlier) return null;
   return (
     <section aria-label="What waits today" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
       <h2 className="text-lg text-ochre">What waits today</h2>
@@ -64,6 +64,11 @@ export function PermissionList({
             opened={p.opened}
           />
         ))}
+        {of.heels.map((leg) => (
+          <li key={leg} className="border-b border-line py-2">
+            <WhichHeel runner={runner} leg={leg} />
+          </li>
+        ))}
         {of.unknown.map((u) => (
           <li key={u.id} className="border-b border-line py-2">
             <strong>To ask first: {u.says}.</strong> {u.how}
@@ -71,6 +76,46 @@ export function PermissionList({
         ))}
       </ul>
     </section>
+  );
+}
+
+const heelPlaces = [
+  { name: "the sole", sore: ["heel_sole"] },
+  { name: "the back", sore: ["heel_back"] },
+  { name: "both", sore: ["heel_sole", "heel_back"] },
+] as const;
+
+/** Asks which place of a heel is sore that was recorded as one; until then both are watched. */
+export function WhichHeel({ runner, leg }: { runner: string; leg: string }) {
+  const deed = useDeed();
+  const queries = useQueryClient();
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <p>
+        <strong>To ask first: where is the {leg} heel sore?</strong> It was recorded as one place; until it is told both
+        are watched.
+      </p>
+      {heelPlaces.map((p) => (
+        <Button
+          key={p.name}
+          disabled={deed.busy}
+          onClick={() =>
+            deed.run(async () => {
+              await ask(
+                api.PUT("/api/runners/{runner}/heels/{side}", {
+                  params: { path: { runner, side: leg as "left" | "right" } },
+                  body: { sore: [...p.sore] },
+                }),
+              );
+              await queries.invalidateQueries();
+            })
+          }
+        >
+          {p.name}
+        </Button>
+      ))}
+      <Failure error={deed.error} />
+    </div>
   );
 }
 

@@ -157,7 +157,7 @@ function Where({
   source: "intake" | "screen";
   done: () => void;
 }) {
-  const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel"));
+  const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel_sole"));
   const [which, setWhich] = useState<string[]>([]);
   const [side, setSide] = useState(sign.region === "whole_person" ? "both" : "");
   const [id] = useState(newId);

@@ -98,6 +98,7 @@ export function Screen() {
         <Failure error={deed.error} />
         {!view.signsAsked && <Signs view={runner.data} reference={ref.data} source="screen" ask />}
         <Start
+          runner={id}
           view={view}
           stations={ref.data.stations}
           measures={ref.data.measures}

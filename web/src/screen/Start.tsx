@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button, day, Toggle } from "../ui/basics";
+import { WhichHeel } from "../runner/Permissions";
 import type { View } from "./entry";
 
 const kinds: Record<string, { name: string; what: string }> = {
@@ -13,12 +14,14 @@ const kinds: Record<string, { name: string; what: string }> = {
 
 /** Chooses what to take today: kind, stations, minutes. */
 export function Start({
+  runner,
   view,
   stations,
   measures,
   busy,
   start,
 }: {
+  runner: string;
   view: View;
   stations: Schemas["ScreenStation"][];
   measures: Schemas["ScreenMeasure"][];
@@ -39,6 +42,11 @@ export function Start({
         <p key={c} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
           {c}
         </p>
+      ))}
+      {view.heels.map((leg) => (
+        <div key={leg} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+          <WhichHeel runner={runner} leg={leg} />
+        </div>
       ))}
       <div role="radiogroup" aria-label="What to take today" className="grid gap-3 sm:grid-cols-2">
         {Object.entries(kinds).map(([id, k]) => {
