@@ -157,6 +157,9 @@ func (s *sheet) day(d job.HandoutDay) {
 				mark = "•  "
 			}
 			s.para(x, w, 4.8, mark+l.Name+": "+strings.Join(l.Doses, ", "))
+			if l.Then != "" {
+				s.para(x+4, w-4, 4.8, "then "+l.Then)
+			}
 		}
 	}
 }

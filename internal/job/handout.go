@@ -47,6 +47,7 @@ type HandoutLine struct {
 	Exercise string   `json:"exercise"`
 	Name     string   `json:"name"`
 	Doses    []string `json:"doses" doc:"by side, the weaker first; one line where both legs do the same"`
+	Then     string   `json:"then,omitempty" doc:"control that follows at once"`
 	Short    bool     `json:"short" doc:"part of the version for a day with few minutes"`
 }
 
@@ -136,11 +137,19 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 		if len(it.sides) == 2 && it.sides[0].dose == it.sides[1].dose {
 			line.Doses = []string{it.sides[0].dose.String() + " each side"}
 		}
+		sheets := []item{it}
+		if it.then != nil {
+			line.Then = it.then.words()
+			sheets = append(sheets, item{rail: it.then.rail, exercise: it.then.exercise})
+		}
 		d.Slots[i].Lines = append(d.Slots[i].Lines, line)
 		if it.slot != catalog.Habit && it.slot != catalog.InRun {
 			d.Slots[i].Minutes += it.seconds() // seconds until the day is whole
 		}
-		if !slices.ContainsFunc(h.Exercises, func(x HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
+		for _, it := range sheets {
+			if slices.ContainsFunc(h.Exercises, func(x HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
+				continue
+			}
 			drawing, _ := it.exercise.Drawing()
 			sheet := HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
 			for _, n := range it.exercise.Needs {
@@ -217,6 +226,9 @@ func (o Open) Calendar() []Planned {
 			minutes += s.Minutes
 			for _, l := range s.Lines {
 				p.Lines = append(p.Lines, "- "+l.Name+": "+strings.Join(l.Doses, ", "))
+				if l.Then != "" {
+					p.Lines = append(p.Lines, "  then "+l.Then)
+				}
 			}
 		}
 		switch {

@@ -77,7 +77,15 @@ type PhoneItem struct {
 	Drawing  []catalog.Shape  `json:"drawing"`
 	Seconds  int              `json:"seconds"`
 	Sides    []PhoneSide      `json:"sides" doc:"the weaker first"`
+	Then     *PhoneThen       `json:"then,omitempty" doc:"control of the range that was gained, at once"`
 	Done     bool             `json:"done" doc:"logged that day"`
+}
+
+// PhoneThen is a little control that follows a range exercise.
+type PhoneThen struct {
+	Words string   `json:"words"`
+	SetUp string   `json:"setUp"`
+	Cues  []string `json:"cues"`
 }
 
 // PhoneKept is an exercise that is planned for the day and may not be done.
@@ -191,6 +199,9 @@ func (o Open) phoneSession(on body.Date) PhoneSession {
 	for _, it := range day.items {
 		drawing, _ := it.exercise.Drawing()
 		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
+		if it.then != nil {
+			p.Then = &PhoneThen{it.then.words(), it.then.exercise.SetUp, it.then.exercise.Cues}
+		}
 		for _, s := range it.sides {
 			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}}
 			if s.short != nil {

@@ -36,6 +36,22 @@ type item struct {
 	exercise catalog.Exercise
 	sides    []itemSide
 	notes    []string // what to mind
+	then     *follower
+}
+
+// follower is the control of a range that was gained, in the same session.
+type follower struct {
+	rail     catalog.Rail
+	exercise catalog.Exercise
+	dose     body.Dose
+}
+
+// words writes it as a runner reads it.
+func (f *follower) words() string {
+	if f.exercise.EachSide {
+		return f.exercise.Name + ", " + f.dose.String() + " each side"
+	}
+	return f.exercise.Name + ", " + f.dose.String()
 }
 
 type itemSide struct {
@@ -67,6 +83,7 @@ func (o Open) training(on body.Date) training {
 			cmp.Compare(build.Order(a.rail.Part, bounceLast), build.Order(b.rail.Part, bounceLast)),
 			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }), slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
 	})
+	o.follow(s.items)
 	o.shorten(s.items)
 	if o.memo.days == nil {
 		o.memo.days = map[body.Date]training{}
@@ -140,6 +157,32 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item,
 		})
 	}
 	return out, kept
+}
+
+// follow gives range exercises their control, where the session holds none of it and every leg may do it.
+func (o Open) follow(items []item) {
+	for i := range items {
+		it := &items[i]
+		beside := []string{}
+		for _, x := range items {
+			if x.slot == it.slot {
+				beside = append(beside, x.rail.ID)
+			}
+		}
+		rail, x, dose, ok := o.Catalogue.Follow(it.exercise, beside, func(r catalog.Rail, x catalog.Exercise) bool {
+			for q, options := range r.Only {
+				if !slices.Contains(options, o.approach(q)) {
+					return false
+				}
+			}
+			return !slices.ContainsFunc(it.sides, func(s itemSide) bool {
+				return slices.ContainsFunc(body.Sides, func(leg body.Side) bool { return s.side.Touches(leg) && !o.limits(leg).May(r, x).May() })
+			})
+		})
+		if ok {
+			it.then = &follower{rail, x.Under(o.approach), dose}
+		}
+	}
 }
 
 // standing is one prescription on a day, as the calendar judges it.

@@ -141,6 +141,9 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 	index := func(id string) int {
 		return slices.IndexFunc(rail.Exercises, func(e catalog.Exercise) bool { return e.ID == id })
 	}
+	if !v.limits[placed.side].Covers(x, d) {
+		return false
+	}
 	if rail.Place == nil {
 		return true
 	}

@@ -26,7 +26,11 @@ type spot struct {
 // place finds the first notch of one side from its own test; an untested side starts lowest. It reports
 // false when the side may do nothing of the rail, and says why where its test is too little to train by.
 func (v view) place(rail catalog.Rail, side body.Side) (spot, bool) {
-	notches := v.notches(rail, side)
+	notches := slices.DeleteFunc(v.notches(rail, side), func(n catalog.Notch) bool {
+		x, _ := rail.Exercise(n.Exercise)
+		_, light := v.limits[side].Begin(x)
+		return !light
+	})
 	if len(notches) == 0 {
 		return spot{}, false
 	}
@@ -108,10 +112,16 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 			continue
 		}
 		x, _ := rail.Exercise(start.Exercise)
+		begin, light := v.limits[side].Begin(x)
+		if !light {
+			why = why.See(x.Name, "the least that is owned is more than the test lets it begin with: the easier variant")
+			continue
+		}
 		i := indexOf(notches, x.ID)
 		if i < 0 && start.Without != "" && v.limits[side].May(rail, x).Only("kit") {
 			why = why.See(x.Name, "not owned")
 			x, _ = rail.Exercise(start.Without)
+			begin, _ = v.limits[side].Begin(x)
 			i = indexOf(notches, x.ID)
 		}
 		if i < 0 {
@@ -123,11 +133,6 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 			continue
 		}
 		n := notches[i]
-		begin, light := v.limits[side].Begin(x)
-		if !light {
-			why = why.See(x.Name, "the least that is owned is more than the test lets it begin with: the easier variant")
-			continue
-		}
 		n.Dose = n.Dose.At(begin)
 		dose := x.Ladder[start.Dose]
 		oneRM, maximal := v.limits[side].Values[x.By]

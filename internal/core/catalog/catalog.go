@@ -100,6 +100,7 @@ type Exercise struct {
 	First      []Need              `json:"first" doc:"what must be there first"`
 	Not        []Bar               `json:"not" doc:"when it is left out"`
 	When       []Slot              `json:"when" doc:"slots it may stand in"`
+	Then       []Then              `json:"then,omitempty" doc:"control of the range that was gained, in the same session: the first of them that may be done"`
 	Provenance body.Provenance     `json:"provenance,omitempty" doc:"of its doses"`
 	Source     string              `json:"source,omitempty"`
 	Draw       []string            `json:"draw,omitempty" doc:"figure parts of its drawing"`
@@ -199,6 +200,12 @@ type Bar struct {
 	Says    string   `json:"says"`
 }
 
+// Then is a little control work that follows a range exercise in the same session.
+type Then struct {
+	Exercise string `json:"exercise"`
+	Dose     string `json:"dose"`
+}
+
 // Place says how a test places the first notch.
 type Place struct {
 	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by the passive angle as a share of its reference"`
@@ -265,6 +272,7 @@ type Rail struct {
 	StopWhen      []string            `json:"stopWhen"`
 	First         []Need              `json:"first"`
 	Not           []Bar               `json:"not"`
+	Then          []Then              `json:"then,omitempty" doc:"control that follows its range exercises in the same session"`
 	Source        string              `json:"source,omitempty"`
 	Retired       bool                `json:"retired,omitempty"`
 	Own           bool                `json:"own,omitempty" doc:"added or changed by this practice"`
@@ -555,5 +563,5 @@ func (x Exercise) Seconds(d body.Dose, sides int) int {
 	if !x.EachSide {
 		sides = 1
 	}
-	return (int(one*float64(d.TotalSets()*sides)) + x.RestS*(d.TotalSets()-1)) * d.Times()
+	return (int(one*float64(d.TotalSets()*sides))+x.RestS*(d.TotalSets()-1))*d.Times() + sides*x.thenSeconds()
 }

@@ -189,6 +189,9 @@ func (r Rail) fill(x Exercise) Exercise {
 		}
 	}
 	x.Needs, x.Cues = orEmpty(x.Needs), orEmpty(x.Cues)
+	if x.Class == Range && len(x.Then) == 0 {
+		x.Then = r.Then
+	}
 	if x.RestS == 0 {
 		x.RestS = r.RestS
 	}
@@ -456,6 +459,9 @@ func (c Catalogue) check() error {
 		}
 	}
 	for id, x := range at {
+		if err := c.checkThen(x); err != nil {
+			return err
+		}
 		for _, n := range x.First {
 			if n.Exercise == "" {
 				continue

@@ -163,6 +163,13 @@ func (l Limits) carries(x Exercise, d body.Dose) bool {
 	return !ok || x.Grade != ByDumbbell || d.LoadKg <= l.added(x, tested, float64(d.Reps)+l.Facts.House.Get("dose.rm.reserve"))
 }
 
+// Covers reports whether the newest test covers a dose that was climbed to: no further, no higher and no heavier than
+// what was reached. Untested, it says nothing against it.
+func (l Limits) Covers(x Exercise, d body.Dose) bool {
+	tested, ok := l.tested(x)
+	return !ok || d.WallCm <= tested && d.StackMm <= tested && l.carries(x, d)
+}
+
 // kilograms are what a stage at a repetitions-maximum asks for, rounded down to what is owned; 0 where nothing is known
 // or nothing owned is light enough.
 func (l Limits) kilograms(x Exercise, reps int) float64 {
@@ -179,10 +186,17 @@ func (l Limits) kilograms(x Exercise, reps int) float64 {
 	return kg
 }
 
-// tooHeavy says why the tested maximum carries nothing of an exercise; empty where it does.
+// tooHeavy says why the test carries nothing of an exercise: the lightest weight, or the lowest height, is beyond it. Empty
+// where it carries some.
 func (l Limits) tooHeavy(x Exercise) string {
 	tested, ok := l.tested(x)
-	if !ok || len(x.Ladder) == 0 || x.Grade != ByDumbbell && x.Ladder[0].Kind != body.RMLoad {
+	if !ok || len(x.Ladder) == 0 || x.Grade != ByDumbbell && x.Grade != ByStack && x.Ladder[0].Kind != body.RMLoad {
+		return ""
+	}
+	if x.Grade == ByStack {
+		if len(l.Equipment.PlatesMm) > 0 && len(l.heights(x)) == 0 {
+			return fmt.Sprintf("the thinnest plate owned is higher than the %g mm the toe was lifted", tested)
+		}
 		return ""
 	}
 	if x.Ladder[0].Kind == body.RMLoad {

@@ -42,6 +42,9 @@ func TestKilogramsFollowFromTheTestedMaximum(t *testing.T) {
 	assert.Empty(t, l.tooHeavy(x))
 	assert.Empty(t, l.tooHeavy(heavy))
 
+	eight := body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}
+	assert.True(t, l.Covers(x, eight.At(body.Grade{LoadKg: 12})))
+	assert.False(t, l.Covers(x, eight.At(body.Grade{LoadKg: 13})))
 	l.Values["calf.rm"] = 90 // 90 / 1.333 = 67.5: not even body mass
 	assert.Empty(t, l.Doses(x))
 	assert.Contains(t, l.tooHeavy(x), "carries none of the weights owned for 8 repetitions")
@@ -74,6 +77,11 @@ func TestRocksGrowByTheCentimetre(t *testing.T) {
 		}
 		assert.Equal(t, want, got, "%g cm", tested)
 	}
+	far := body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 2, WallCm: 8}
+	for tested, covers := range map[float64]bool{8: true, 7.9: false} {
+		assert.Equal(t, covers, Limits{Values: map[string]float64{"ankle.knee_to_wall": tested}}.Covers(x, far), "8 cm, tested %g", tested)
+	}
+	assert.True(t, Limits{}.Covers(x, far), "untested")
 	assert.Equal(t, words(x.Ladder), words(Limits{}.Doses(x)), "untested: the doses without a distance")
 	l := Limits{Values: map[string]float64{"ankle.knee_to_wall": 9}}
 	assert.Equal(t, []string{"1 × 8, 2 s hold, 8 cm from the wall", "1 × 10, 2 s hold, 8 cm from the wall", "2 × 8, 2 s hold, 8 cm from the wall", "2 × 10, 2 s hold, 8 cm from the wall", "2 × 8, 2 s hold, 9 cm from the wall"}, words(l.Doses(x))[:5])
@@ -96,9 +104,14 @@ func TestTheStackGrowsByWhatIsOwned(t *testing.T) {
 	assert.True(t, light)
 	l.Equipment.PlatesMm = []float64{3, 20, 2} // 2, 3, 5, 20, 22, 23, 25: a few millimetres apart
 	assert.Equal(t, []float64{2, 20, 25}, heights())
+	l.Equipment.PlatesMm = []float64{28}
+	assert.Contains(t, l.tooHeavy(x), "higher than the 27 mm")
 	l.Equipment.PlatesMm = []float64{18}
+	assert.Empty(t, l.tooHeavy(x))
 	_, light = l.Begin(x)
 	assert.False(t, light, "18 is more than 60 % of 27")
+	assert.False(t, l.Covers(x, body.Dose{StackMm: 28}))
+	assert.True(t, l.Covers(x, body.Dose{StackMm: 27}))
 	delete(l.Values, "toe.passive_height")
 	l.Equipment.PlatesMm = []float64{20, 10}
 	assert.Equal(t, []float64{10}, heights(), "untested: the lowest alone")

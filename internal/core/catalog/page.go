@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -33,7 +34,7 @@ func Page(c Catalogue) string {
 			if x.Retired {
 				name += " (retired: finished where it is in force, given to nobody anew)"
 			}
-			fmt.Fprintf(&b, "| %s | %d | %s · %s | %s | %s | %s | %s | %s |\n", name, x.Level, legs(x.Trains), legs2(x.Bears), dash(x.asks()), strings.Join(x.doses(), "; "), dash(x.opens()), dash(x.kit()), x.source())
+			fmt.Fprintf(&b, "| %s | %d | %s · %s | %s | %s | %s | %s | %s |\n", name, x.Level, legs(x.Trains), bears(x.Bears), dash(x.asks()), strings.Join(x.doses(), "; "), dash(x.opens()), dash(x.kit()), x.source())
 		}
 	}
 	return b.String()
@@ -59,8 +60,16 @@ func (r Rail) summary() string {
 		say(true, "Only where found: %s.", strings.Join(names, ", "))
 	}
 	say(r.Place != nil, "First dose from: %s.", strings.Join(r.tests(), ", "))
-	for _, q := range []string{"toes", "cadence"} {
-		say(len(r.Only[q]) > 0, "Approach %s: %s.", q, strings.Join(r.Only[q], ", "))
+	for _, q := range slices.Sorted(maps.Keys(r.Only)) {
+		say(true, "Approach %s: %s.", q, strings.Join(r.Only[q], ", "))
+	}
+	if len(r.Then) > 0 {
+		followers := []string{}
+		for _, t := range r.Then {
+			_, x, _ := Shipped.Holding(t.Exercise)
+			followers = append(followers, x.Name+", "+t.Dose)
+		}
+		say(true, "Its range exercises are followed at once by: %s.", strings.Join(followers, "; or "))
 	}
 	say(r.Protocol != "", "A published programme: the coach brings it in.")
 	say(len(r.Cautions) > 0, "%s", strings.Join(r.Cautions, " "))
@@ -116,7 +125,7 @@ func legs(t body.Legs) string {
 	return map[body.Legs]string{body.OneSide: "one side", body.BothLegs: "both at once", body.NoLeg: "no leg"}[t]
 }
 
-func legs2(t body.Legs) string {
+func bears(t body.Legs) string {
 	return map[body.Legs]string{body.NoLeg: "nothing", body.TrainedLeg: "that leg", body.OtherLeg: "the other leg", body.BothLegs: "both"}[t]
 }
 
@@ -149,7 +158,7 @@ func (x Exercise) doses() []string {
 		}
 	}
 	if x.Grade != "" {
-		out = append(out, "then the next "+map[string]string{ByDumbbell: "weight", ByBand: "tension", BySpm: "beat"}[x.Grade])
+		out = append(out, "then the next "+map[string]string{ByDumbbell: "weight", ByBand: "tension", BySpm: "beat", ByWall: "centimetre from the wall", ByStack: "height of the stack", ByHands: "third off the hands"}[x.Grade])
 	}
 	return out
 }

@@ -1684,6 +1684,8 @@ export interface components {
             /** @description grip, toe_range, ankle_range, forced, deep_squat, one_leg, eyes_closed, block, shin_pressure, lowering, rm, to_failure, outdoors, walking, calf, joint */
             tags?: string[];
             tempo?: string;
+            /** @description control of the range that was gained, in the same session: the first of them that may be done */
+            then?: components["schemas"]["CatalogThen"][];
             /** @description weight on bent-back toes */
             toesBack?: boolean;
             /**
@@ -1838,6 +1840,8 @@ export interface components {
             source?: string;
             stopWhen: string[];
             tempo?: string;
+            /** @description control that follows its range exercises in the same session */
+            then?: components["schemas"]["CatalogThen"][];
             tissues: string[];
             /** @description range, control, coordination, strength, endurance, spring, settling */
             trains: string[];
@@ -1885,6 +1889,10 @@ export interface components {
             measure?: string;
             /** @description exercise instead where what it needs is not owned */
             without?: string;
+        };
+        CatalogThen: {
+            dose: string;
+            exercise: string;
         };
         CautionNote: {
             /** @description day it was first answered yes; empty: before this was kept */
@@ -2365,6 +2373,8 @@ export interface components {
             name: string;
             /** @description part of the version for a day with few minutes */
             short: boolean;
+            /** @description control that follows at once */
+            then?: string;
         };
         HandoutSheet: {
             cautions: string[];
@@ -2801,6 +2811,8 @@ export interface components {
             sides: components["schemas"]["PhoneSide"][];
             /** @enum {string} */
             slot: "before" | "run" | "after" | "own" | "evening" | "habit";
+            /** @description control of the range that was gained, at once */
+            then?: components["schemas"]["PhoneThen"];
         };
         PhoneKept: {
             name: string;
@@ -2830,6 +2842,11 @@ export interface components {
             short?: components["schemas"]["PhoneDose"];
             /** @enum {string} */
             side: "left" | "right" | "both";
+        };
+        PhoneThen: {
+            cues: string[];
+            setUp: string;
+            words: string;
         };
         Profile: {
             approaches: {

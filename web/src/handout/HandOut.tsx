@@ -84,6 +84,7 @@ export function HandOut() {
                           <span aria-hidden>{l.short ? "•" : ""}</span>
                           <span>
                             {l.name}: <span className="fig font-semibold">{l.doses.join(", ")}</span>
+                            {l.then && <span className="block pl-3 text-quiet">then {l.then}</span>}
                           </span>
                         </li>
                       ))}

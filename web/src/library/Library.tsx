@@ -196,6 +196,8 @@ function RailDetail({
       );
       await queries.invalidateQueries();
     });
+  const nameOf = (id: string) =>
+    lib.rails.flatMap((o) => o.rail.exercises).find((e) => e.id === id)?.name ?? id;
   const kitName = (id: string) => lib.kit.find((k) => k.id === id)?.name ?? id;
   return (
     <div className="bg-panel px-4 py-3">
@@ -237,6 +239,12 @@ function RailDetail({
               <p>
                 <span className="text-brick">Stop at:</span> {e.stopWhen.join("; ")}
               </p>
+              {(e.then ?? []).length > 0 && (
+                <p>
+                  <span className="text-tide">Then at once:</span>{" "}
+                  {(e.then ?? []).map((t) => `${nameOf(t.exercise)}, ${t.dose}`).join("; or ")}
+                </p>
+              )}
               {e.first.length > 0 && <p className="text-ochre">First: {e.first.map((n) => n.says).join("; ")}</p>}
               {e.not.length > 0 && <p className="text-brick">Not: {e.not.map((n) => n.says).join("; ")}</p>}
               <p className="text-sm text-quiet">
@@ -289,7 +297,7 @@ function RailDetail({
   );
 }
 
-const gradeWords: Record<string, string> = { dumbbell: "weight owned", band: "band owned", spm: "step of the cadence" };
+const gradeWords: Record<string, string> = { dumbbell: "weight owned", band: "band owned", spm: "step of the cadence", wall: "centimetre from the wall", stack: "height of the stack", hands: "third off the hands" };
 
 /** An id of our own from a name: small letters, figures, underscores. */
 export const idOf = (name: string) =>

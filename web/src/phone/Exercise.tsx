@@ -133,6 +133,11 @@ export function Exercise({
               <li key={c}>{c}</li>
             ))}
           </ul>
+          {item.then && (
+            <p className="mt-2">
+              <strong>Then: {item.then.words}.</strong> {item.then.setUp}
+            </p>
+          )}
           {x.tempo && (
             <p className="mt-2 text-quiet">
               Tempo: {x.tempo}. Rest {x.restS} s between sets.
