@@ -312,6 +312,7 @@ func TestPropertyTheQuietRunnerIsNotStuck(t *testing.T) {
 func climbs(t *testing.T, approaches map[string]string) {
 	for _, rail := range catalog.Shipped.Rails {
 		in := owner()
+		in.Limits.Values["ankle.knee_to_wall"], in.Limits.Values["toe.passive_height"], in.Limits.Values["calf.rm"] = 8, 40, 140
 		in.Profile.Approaches = approaches
 		in.Profile.WeeklyMinutes, in.Profile.Runs = 120, []body.FixedRun{{Weekday: 0, Minutes: 40, Quality: "easy"}, {Weekday: 2, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 40, Quality: "easy"}}
 		in.Current.Rail = rail.ID
@@ -329,7 +330,11 @@ func climbs(t *testing.T, approaches map[string]string) {
 			in.Profile.Touch.On = in.Today // asked again in time
 			in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.HeelSole, Side: body.Both, Pain: 0})
 			in.Mornings = in.Mornings[max(0, len(in.Mornings)-35):]
-			if p := proposed(in); p.Verdict == Up {
+			x := whole(in)
+			x.Limits.Reached = elsewhere(rail)
+			x.Limits.Facts.Taken = map[string]body.Date{"gait.cadence|both": in.Today} // each step is counted, and holds
+			x.Limits.Facts.Tests[body.Both]["gait.cadence"] = float64(in.Current.Dose.Spm)
+			if p := Propose(x); p.Verdict == Up {
 				in.Current, moves = p.To, moves+1
 				in.Current.ID = fmt.Sprint("p", moves)
 				in.Logs = nil

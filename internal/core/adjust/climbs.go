@@ -52,6 +52,10 @@ func Days(rail catalog.Rail, h house.Rules) map[string]int {
 	for d := range 700 {
 		in.Today = start.Add(d)
 		in.Limits.Facts.Today, in.Limits.Facts.Profile.Touch.On, in.Profile.Touch.On = in.Today, in.Today, in.Today
+		if spm := in.Current.Dose.Spm; spm > 0 { // the step is counted without the beat
+			in.Limits.Facts.Tests[body.Both]["gait.cadence"] = float64(spm)
+			in.Limits.Facts.Taken = map[string]body.Date{"gait.cadence|both": in.Today}
+		}
 		in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.WholePerson, Side: body.Both, Quiet: true, Seq: int64(10 * d)})
 		in.Mornings = in.Mornings[max(0, len(in.Mornings)-35):]
 		if p := Propose(in); p.Verdict == Up {
@@ -87,16 +91,23 @@ func climber(rail catalog.Rail, h house.Rules) Input {
 	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed, body.Both: {}}}
 	l := catalog.LimitsOf(p, f, side, h)
 	l.Values, l.Other, l.Spm = passed, passed, []int{170, 175}
-	for _, x := range rail.Exercises { // what stands on another rail was done before
-		for _, n := range x.First {
-			if _, here := rail.Exercise(n.Exercise); !here && n.Exercise != "" {
-				l.Reached[n.Exercise], _ = body.ParseDose(n.Dose)
-			}
-		}
-	}
+	l.Reached = elsewhere(rail)
 	x := rail.Exercises[0]
 	first := l.Doses(x)[0]
 	return Input{Rail: rail, Profile: p, House: h, Today: day, Limits: l, Current: catalog.Prescription{Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: first, From: day}}
+}
+
+// elsewhere is what a rail waits for on other rails, as reached.
+func elsewhere(rail catalog.Rail) map[string]body.Dose {
+	out := map[string]body.Dose{}
+	for _, x := range rail.Exercises {
+		for _, n := range x.First {
+			if _, here := rail.Exercise(n.Exercise); !here && n.Exercise != "" {
+				out[n.Exercise], _ = body.ParseDose(n.Dose)
+			}
+		}
+	}
+	return out
 }
 
 // from writes where a step back leads: the dose, with the exercise where it is another.

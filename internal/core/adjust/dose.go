@@ -310,6 +310,11 @@ type strain [5]float64
 func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
 
 func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
+	if x.Climbs() && d.Reach() == 1 { // an earlier one, that says no distance
+		if all := in.Limits.Doses(x); len(all) > 0 {
+			d = catalog.Graded(d, all[0])
+		}
+	}
 	edge := 0.0
 	if x.Edge {
 		edge++

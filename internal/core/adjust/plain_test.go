@@ -560,6 +560,13 @@ func (p plain) rules() map[string]string {
 	hard := func(x catalog.Exercise) bool {
 		return slices.Contains(x.Tags, body.CalfWork) && x.Level >= 3 || x.Impact == body.Supported || x.Impact == body.FreeHops || x.Bare && x.Stage >= 1
 	}
+	// The next beat waits for a count of the one before, taken since this dose began, at most two a minute below it.
+	if beat := p.in.Current.Dose.Spm; beat > 0 && p.next.Dose.Spm > beat {
+		f := p.in.Limits.Facts
+		if f.Taken["gait.cadence|both"] < p.in.Current.From || f.Tests[body.Both]["gait.cadence"] < float64(beat)-2 {
+			say("beat", Hold, 0)
+		}
+	}
 	volume, _ := load.Volume(p.in.Runs, p.in.Profile, p.in.Today, p.in.House)
 	easy := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Run: body.EasyMinutes}, Side: body.Both}
 	if volume == load.Unknown && !p.in.Limits.Facts.May(easy).May() {

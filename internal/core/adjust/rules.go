@@ -30,6 +30,7 @@ var rules = []rule{
 	{"effort", false, tooHard},
 	{"form", false, form},
 	{"missed", false, missed},
+	{"beat", false, beat},
 	{"volume", false, volume},
 	{"returning", false, returning},
 	{"race", false, race},
@@ -324,6 +325,28 @@ func missed(f *facts) (Fired, bool) {
 	case n >= f.h.Int("adjust.miss.hold"):
 		r.Says = fmt.Sprintf("missed %s: hold", days(n))
 		return Fired{Verdict: Hold, Reason: r}, true
+	}
+	return Fired{}, false
+}
+
+// beat: the next step of the cadence waits until the step before it was counted to hold without the metronome, as well as
+// a 15 s count can tell.
+func beat(f *facts) (Fired, bool) {
+	at := f.in.Current.Dose.Spm
+	if at == 0 || f.next.Dose.Spm <= at {
+		return Fired{}, false
+	}
+	const blur = 2 // steps a minute either way
+	facts := f.limits.Facts
+	counted, on := facts.Tests[body.Both]["gait.cadence"], facts.Taken["gait.cadence|both"]
+	r := f.h.Because("", fmt.Sprintf("first count the cadence without the beat: does the step of %d hold?", at)).SeeOn(f.in.Current.From, "this dose", "%s", f.in.Current.Dose)
+	r.Provenance = body.Common
+	if on < f.in.Current.From {
+		return Fired{Verdict: Hold, Reason: r}, true
+	}
+	if counted < float64(at-blur) {
+		r.Says = fmt.Sprintf("the step of %d does not hold without the beat yet", at)
+		return Fired{Verdict: Hold, Reason: r.SeeOn(on, "counted", "%.0f a minute", counted)}, true
 	}
 	return Fired{}, false
 }

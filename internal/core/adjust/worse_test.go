@@ -33,6 +33,7 @@ var (
 type life struct {
 	profile  body.Profile
 	tests    map[body.Side]map[string]float64
+	counted  body.Date // the cadence, without the beat
 	stops    []refer.Stop
 	mornings []build.Morning
 	runs     []load.Run
@@ -83,7 +84,14 @@ func drawLife(r *rand.Rand) life {
 				l.tests[s][m] = values[m]
 			}
 		}
+		for _, m := range []string{"ankle.knee_to_wall", "toe.passive_height", "calf.rm"} { // what distances, heights and kilograms follow from
+			if some(2) {
+				l.tests[s][m] = map[string]float64{"ankle.knee_to_wall": 4, "toe.passive_height": 20, "calf.rm": 100}[m] * (1 + r.Float64())
+			}
+		}
 	}
+	l.counted = today.Add(-age(r))
+	l.tests[body.Both]["gait.cadence"] = float64(164 + r.IntN(16))
 	for d := -48; d <= 0; d++ {
 		for _, p := range places {
 			for _, leg := range body.Sides {
@@ -118,6 +126,9 @@ func drawLife(r *rand.Rand) life {
 	}
 	rails := slices.Clone(catalog.Shipped.Rails)
 	r.Shuffle(len(rails), func(i, j int) { rails[i], rails[j] = rails[j], rails[i] })
+	if some(6) {
+		rails[0], _ = catalog.Shipped.Find("cadence")
+	}
 	for _, rail := range rails[:2] {
 		l.drawRail(r, rail)
 		if side := rail.Sides()[0]; back && !some(4) {
@@ -154,8 +165,11 @@ func age(r *rand.Rand) int {
 
 func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 	some := func(n int) bool { return r.IntN(n) == 0 }
-	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}})
+	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}, MassKg: l.profile.MassKg, Values: l.tests[body.Left], Other: l.tests[body.Right]})
 	joint := notches[r.IntN(len(notches))]
+	if rail.ID == "cadence" && !some(4) { // the last dose of a step: the next beat waits for a count
+		joint = notches[len(notches)/2-1]
+	}
 	from := today.Add(-age(r))
 	for _, side := range rail.Sides() {
 		n, since := joint, from
@@ -298,6 +312,7 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 	for s, ms := range l.tests {
 		maps.Copy(facts.Tests[s], ms)
 	}
+	facts.Taken["gait.cadence|both"] = l.counted
 	hard := []build.Hard{}
 	for _, p := range l.rows {
 		rail, _ := catalog.Shipped.Find(p.Rail)
@@ -555,7 +570,7 @@ func (c *tally) compare(seed uint64, several bool) {
 		if tb.Parked || pb[i].Verdict == Up && strings.Contains(pb[i].Fired[0].Reason.Says, "settled") {
 			continue
 		}
-		of := Input{Rail: ia[i].Rail, Profile: a.profile}
+		of := Input{Rail: ia[i].Rail, Profile: a.profile, Limits: ia[i].Limits}
 		xa, _ := of.Rail.Exercise(ta.Exercise)
 		xb, _ := of.Rail.Exercise(tb.Exercise)
 		at := func(x catalog.Exercise) int {

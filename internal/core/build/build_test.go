@@ -289,7 +289,7 @@ func TestCadenceIsPartOfThePlan(t *testing.T) {
 			}
 		}
 	}
-	assert.Contains(t, p.Retests, Retest{today.Add(14), "Count the cadence at the same speed (step of 164 a minute)"})
+	assert.Contains(t, p.Retests, Retest{today.Add(14), "Count the cadence without the beat, at the same speed (step of 164 a minute)"})
 	in.Profile.Approaches = map[string]string{"cadence": "leave"}
 	assert.False(t, plan(t, Make(in), "cadence").Chosen)
 }

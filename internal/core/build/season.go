@@ -35,16 +35,16 @@ func cadencePlan(in Input) *CadencePlan {
 	if !ok {
 		return nil
 	}
-	rd, target, why := own.Reading, own.Target, own.Why
 	from := in.Today
 	for _, c := range in.Current {
-		if c.Rail == "cadence" {
+		if c.Dose.Spm > 0 { // begun: its steps are counted from where it began, whatever was counted since
 			from = min(from, c.From)
+			own = own.Before(in.Trials, in.Profile, in.House)
 		}
 	}
-	p := &CadencePlan{Own: rd.Value, Target: target, At: rd.Context, Steps: []CadenceStep{}, Why: why,
-		Hold: "Held while calf or Achilles is sore, and while mornings are above usual."}
-	for _, s := range screen.CadenceSteps(rd.Value, target, in.House) {
+	p := &CadencePlan{Own: own.Reading.Value, Target: own.Target, At: own.Reading.Context, Steps: []CadenceStep{}, Why: own.Why,
+		Hold: "Held while calf or Achilles is sore, and while mornings are above usual. After each step the cadence is counted without the beat."}
+	for _, s := range screen.CadenceSteps(own.Reading.Value, own.Target, in.House) {
 		next := from.Add(s.Days)
 		p.Steps = append(p.Steps, CadenceStep{int(s.Spm), from, next})
 		from = next
@@ -73,7 +73,7 @@ func retests(p Programme, in Input) []Retest {
 	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Rail == "cadence" && r.Chosen }) {
 		for _, s := range p.Cadence.Steps {
 			if s.Count > in.Today {
-				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence at the same speed (step of %d a minute)", s.Spm)})
+				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence without the beat, at the same speed (step of %d a minute)", s.Spm)})
 			}
 		}
 	}

@@ -147,6 +147,9 @@ func checkUnder(by map[string][]string) error {
 	return nil
 }
 
+// Climbs reports an exercise that climbs by a distance, a height or the weight left on the feet.
+func (x Exercise) Climbs() bool { return x.Grade == ByWall || x.Grade == ByStack || x.Grade == ByHands }
+
 // Loaded reports whether the exercise takes external load.
 func (x Exercise) Loaded() bool {
 	return x.Grade == ByDumbbell || (len(x.Ladder) > 0 && x.Ladder[0].Kind == body.RMLoad)

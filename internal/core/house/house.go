@@ -112,6 +112,7 @@ var work = []Rule{
 	{"load.longest.ratio", "Longest run over the 30 days before, at most", 1.10, "×", 1, 1.3, body.Memory, cohort},
 	{"load.longest.km", "… and by more than", 1, "km", 0, 5, body.Ours, ""},
 	{"load.week.ratio", "Week over the mean of the two before, at most", 1.30, "×", 1, 1.5, body.Memory, nielsen},
+	{"load.ratio.high", "Week over the four weeks, under the gauges that use it: high from", 1.5, "×", 1.2, 1.5, body.Memory, "Gabbett 2016, BJSM 50:273"},
 	{"permit.sore.back", "The back of the heel, its tendon or the ball is sore above", 2, "of 10", 0, 2, body.Ours, ""},
 	{"permit.sore.knee", "Above the knee is sore above", 5, "of 10", 2, 5, body.Ours, ""},
 	{"permit.shin.days", "Diffuse shin pain is referred after", 21, "days", 7, 21, body.Common, ""},
@@ -233,6 +234,7 @@ var Approaches = []Approach{
 	{"often", "How often", []Option{{"few", "few and fresh"}, {"daily", "small and daily"}}},
 	{"cadence", "Cadence", []Option{{"own", "own + 5 %, at most + 10 %"}, {"band", "into the 170–190 band, reviewed at + 10 %"}, {"leave", "leave as it is"}}},
 	{"gait_lever", "First gait lever", []Option{{"chain", "posture chain"}, {"cadence", "cadence first"}}},
+	{"volume", "How rising volume is told", []Option{{"spike", "the longest run and the weekly change"}, {"ratio", "the week against four weeks, rolling"}, {"weighted", "the week against four weeks, exponentially weighted"}}},
 	{"strike", "Foot strike", []Option{{"leave", "leave unless there is a reason"}, {"middle", "towards the middle, slowly"}}},
 	{"pronation", "Pronation", []Option{{"movement", "a movement to control and train both ways"}, {"fault", "a fault to limit"}}},
 }

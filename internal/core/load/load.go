@@ -59,7 +59,7 @@ const (
 
 // Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
 // longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
-// before; Unknown when the runner runs and a fixed run day of the seven has neither a run nor a word
+// before, or by the gauge chosen for the runner; Unknown when the runner runs and a fixed run day of the seven has neither a run nor a word
 // (without fixed days: when nothing was reported). “As usual” and “did not run” cover the seven days before
 // them and stand until the seventh day after; as usual counts as the week before, else intake. Intake seeds
 // what is older than the log. Minutes and kilometres; thresholds are house rules.
@@ -105,6 +105,11 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 			usual = float64(p.WeeklyMinutes)
 		}
 		week = max(week, usual)
+	}
+	if gauge := h.Choice(p.Approaches, "volume"); gauge != "spike" {
+		if s, r, told := ratio(gauge, runs, today, week, h); told {
+			return s, r
+		}
 	}
 	if r, high := longest(runs, p, today, first, h); high {
 		return High, r

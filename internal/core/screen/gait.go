@@ -205,6 +205,38 @@ type Own struct {
 	Half    float64 // half-width of the 95 % interval, steps a minute
 	Target  float64 // 0: left alone
 	Why     body.Reason
+
+	reasons []string
+}
+
+// Before is the cadence counted first in the twelve weeks up to the newest count, in the same context, with the target it
+// leads to: what a way of steps that has begun goes on from.
+func (o Own) Before(trials []Trial, p body.Profile, h house.Rules) Own {
+	const weeks = 12
+	var newest, first body.Date
+	of := func(use func(Trial)) {
+		for _, t := range trials {
+			if t.Measure == "gait.cadence" && t.Counts() && t.Key() == o.Reading.Context {
+				use(t)
+			}
+		}
+	}
+	of(func(t Trial) { newest = max(newest, t.On) })
+	first = newest
+	of(func(t Trial) {
+		if newest.Sub(t.On) <= 7*weeks {
+			first = min(first, t.On)
+		}
+	})
+	var counts []float64
+	of(func(t Trial) {
+		if t.On == first {
+			counts = append(counts, t.Value)
+		}
+	})
+	o.Reading.Value = stats.Mean(counts)
+	o.Target, o.Why = CadenceTarget(o.Reading.Value, h.Choice(p.Approaches, "cadence"), o.reasons, h)
+	return o
 }
 
 // OwnCadence is the one place the runner's own cadence is read: at an easy pace in the own shoes, and from
@@ -216,7 +248,7 @@ func OwnCadence(trials []Trial, p body.Profile, h house.Rules) (Own, bool) {
 	}
 	x := taken{trials: trials, all: trials, p: p, h: h}
 	reasons := slices.DeleteFunc(x.braking(rd.Context), func(s string) bool { return s == "low cadence" })
-	out := Own{Reading: rd}
+	out := Own{Reading: rd, reasons: reasons}
 	var counts []float64
 	for _, t := range trials {
 		if t.Measure == "gait.cadence" && t.Counts() && t.Key() == rd.Context {
