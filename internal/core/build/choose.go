@@ -120,47 +120,66 @@ func (v view) answers(limiter string) []catalog.Rail {
 	})
 	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
 	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b, limiter), v.asked(a, limiter)) })
+	rails = v.turned(limiter, rails)
+	// One cue at a time inside runs: what was begun is finished before the next; a drill done leads to the beat.
 	first := func(is func(catalog.Rail) bool) {
 		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
 	}
-	named := func(id string) func(catalog.Rail) bool { return func(r catalog.Rail) bool { return r.ID == id } }
-	drill := func(r catalog.Rail) bool { return r.Part == "run" && r.ID != "cadence" }
-	switch limiter {
-	case "cadence_landing":
-		// Down the chain: drills come first unless cadence is the first link to work on.
-		if v.approach("gait_lever") == "chain" && !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" }) {
-			first(drill)
-		}
-		// One cue at a time: what was begun is finished before the next.
-		for _, c := range v.in.Current {
-			if r, ok := v.cat.Find(c.Rail); ok && r.Part == "run" && !v.finished(r, c) {
-				first(named(c.Rail))
-			} else if ok && drill(r) {
-				first(named("cadence"))
-			}
-		}
-	case "calf_capacity":
-		if v.sore(body.HeelSole, body.Arch) && v.approach("sore_heel") == "load" {
-			first(named("toe_calf")) // one loaded calf rail is enough for a sore heel
-			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "calf_straight" })
-		}
-	case "ankle_bend":
-		if v.approach("short_calf") == "load" && len(rails) > 1 {
-			if calf, ok := v.cat.Find("calf_straight"); ok && !calf.Retired {
-				rails = slices.Insert(rails, 1, calf) // off a step it lengthens under load
-			}
-		}
-	case "big_toe_range":
+	for _, c := range v.in.Current {
+		r, ok := v.cat.Find(c.Rail)
 		switch {
-		case v.tightSole() && v.approach("tight_sole") == "hand":
-			first(named("sole_release"))
-		case v.tightSole() && v.approach("tight_sole") == "stretch":
-			first(named("fascia_rocks"))
-		case v.approach("tight_sole") == "load":
-			rails = slices.DeleteFunc(rails, func(r catalog.Rail) bool { return r.ID == "sole_release" || r.ID == "fascia_rocks" })
+		case !ok || r.Part != "run" || !slices.ContainsFunc(rails, func(o catalog.Rail) bool { return o.Part == "run" }):
+		case !v.finished(r, c):
+			first(func(o catalog.Rail) bool { return o.ID == c.Rail })
+		case !r.ByBeat():
+			first(catalog.Rail.ByBeat)
 		}
 	}
 	return rails
+}
+
+// turned puts the answers to a limiter where the chosen approaches want them: first, in another place, or out.
+func (v view) turned(limiter string, rails []catalog.Rail) []catalog.Rail {
+	place := func(r catalog.Rail) (at int, turned bool) {
+		for _, t := range r.Turns {
+			if t.Limiter == limiter && v.turns(t) {
+				return t.At, true
+			}
+		}
+		return 0, false
+	}
+	var first, rest []catalog.Rail
+	for _, r := range rails {
+		switch at, turned := place(r); {
+		case turned && at == 1:
+			first = append(first, r)
+		case !turned:
+			rest = append(rest, r)
+		}
+	}
+	rails = append(first, rest...)
+	for _, r := range v.cat.Rails {
+		if at, turned := place(r); turned && at > 1 && len(rails) >= at && !r.Retired {
+			rails = slices.Insert(rails, at-1, r)
+		}
+	}
+	return rails
+}
+
+// turns reports whether a turn holds for the runner.
+func (v view) turns(t catalog.Turn) bool {
+	for q, options := range t.Only {
+		if !slices.Contains(options, v.approach(q)) {
+			return false
+		}
+	}
+	switch t.When {
+	case "sole.tight":
+		return v.tightSole()
+	case "cadence.later":
+		return !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" })
+	}
+	return len(t.Sore) == 0 || v.sore(t.Sore...)
 }
 
 // finished reports a rail whose last notch is in force.
@@ -273,8 +292,8 @@ func (v view) candidates() []candidate {
 		}
 	}
 	brought := func(word string, why body.Reason) {
-		for _, r := range v.cat.Rails {
-			if slices.Contains(r.With, word) && !r.Retired && v.otherApproach(r) == "" {
+		for _, r := range v.cat.Bringing(word) {
+			if v.otherApproach(r) == "" {
 				add(candidate{rail: r.ID, why: why})
 			}
 		}
@@ -288,13 +307,15 @@ func (v view) candidates() []candidate {
 	}
 	// Every programme wakes the foot: the brace until it holds, then what stands on it.
 	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
-		wake := "short_foot"
+		wake := v.cat.Bringing("basic.wake")
 		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 && v.phase != Calm {
-			if r, ok := v.cat.Find("rise_walk"); ok && v.possible(r) {
-				wake = r.ID
+			if on := v.cat.Bringing("basic.braced"); len(on) > 0 && v.possible(on[0]) {
+				wake = on
 			}
 		}
-		add(candidate{rail: wake, why: h.Because("build.basic", "basic work: every programme has some foot control")})
+		if len(wake) > 0 {
+			add(candidate{rail: wake[0].ID, why: h.Because("build.basic", "basic work: every programme has some foot control")})
+		}
 	}
 	if v.in.Profile.Goal == "barefoot" {
 		brought("goal.barefoot", h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
@@ -322,15 +343,19 @@ func (v view) basics(add func(candidate), already int) {
 	tested := func(id string) bool {
 		return slices.ContainsFunc(v.limiters, func(l screen.Limiter) bool { return l.ID == id && len(l.Evidence) > 0 })
 	}
-	for _, b := range [][2]string{{"calf_capacity", "calf_straight"}, {"arch_strength", "short_foot"}, {"ankle_bend", "ankle_bend"}, {"balance", "balance"}} {
+	for _, limiter := range []string{"calf_capacity", "arch_strength", "ankle_bend", "balance"} {
+		rails := v.cat.Bringing("basic." + limiter)
 		if want <= 0 {
 			return
 		}
+		if len(rails) == 0 {
+			continue
+		}
 		r := h.Because("build.basic", "basic work: little asks for more, and the calf and arch carry every run", "build.rails.basic")
-		if !tested(b[0]) {
+		if !tested(limiter) {
 			r.Says = "chosen at its lowest notch: not tested yet, test first"
 		}
-		add(candidate{rail: b[1], why: r})
+		add(candidate{rail: rails[0].ID, why: r})
 		want--
 	}
 }

@@ -181,16 +181,16 @@ func (v view) loadDone() (bool, body.Reason) {
 			}
 		}
 	}
-	return clear == 2 || v.atTop("calf_straight"), r
+	return clear == 2 || v.atTop("calf_capacity"), r
 }
 
-// atTop reports whether both sides have stood at the top of a rail for its weeks.
-func (v view) atTop(id string) bool {
-	rail, ok := v.cat.Find(id)
+// atTop reports whether both sides have stood at the top of a limiter's first answer for its weeks.
+func (v view) atTop(limiter string) bool {
 	sides := 0
 	for _, c := range v.in.Current {
+		rail, _ := v.cat.Find(c.Rail)
 		notches := rail.Notches(v.limits[c.Side])
-		if !ok || c.Rail != id || c.Parked || len(notches) == 0 {
+		if rail.Answers[limiter] != 1 || c.Parked || len(notches) == 0 {
 			continue
 		}
 		at, _ := catalog.At(notches, c.Exercise, c.Dose)
@@ -209,8 +209,8 @@ func (v *view) settlePhase() {
 	loaded, loadWhy := v.loadDone()
 	free := v.in.House.Because("build.spring", "Spring: the gate of free bounces is open")
 	gate := true
-	if rail, ok := v.cat.Find("spring"); ok {
-		x, _ := rail.Exercise("free_two")
+	rail, x, bounces := v.freeBounces()
+	if bounces {
 		for _, side := range body.Sides {
 			if ok, no := v.limits[side].Allowed(rail, x); !ok {
 				gate = false
@@ -235,6 +235,18 @@ func (v *view) settlePhase() {
 	default:
 		v.phase, v.phaseWhy, v.next = Bounce, free, v.in.House.Because("build.next", "Spring ends after its weeks at the top", "build.keep.weeks")
 	}
+}
+
+// freeBounces is the first exercise without the hands of what answers the spring first.
+func (v view) freeBounces() (catalog.Rail, catalog.Exercise, bool) {
+	for _, r := range v.cat.Answering("spring") {
+		for _, x := range r.Exercises {
+			if x.Impact == body.FreeHops && !x.Retired {
+				return r, x, true
+			}
+		}
+	}
+	return catalog.Rail{}, catalog.Exercise{}, false
 }
 
 // saying is the same reason in other words.

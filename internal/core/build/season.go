@@ -70,7 +70,7 @@ func retests(p Programme, in Input) []Retest {
 	}
 	out = append(out, []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
 		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}...)
-	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Rail == "cadence" && r.Chosen }) {
+	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := in.Catalogue().Find(r.Rail); return r.Chosen && rail.ByBeat() }) {
 		for _, s := range p.Cadence.Steps {
 			if s.Count > in.Today {
 				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence without the beat, at the same speed (step of %d a minute)", s.Spm)})
@@ -161,16 +161,22 @@ func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 // advice says what the chosen approaches ask the runner to mind, for the rails in the programme.
 func advice(p Programme, in Input) []string {
 	out := []string{}
-	has := func(ids ...string) bool {
-		return slices.ContainsFunc(p.Rails, func(r RailPlan) bool { return r.Chosen && slices.Contains(ids, r.Rail) })
+	cat := in.Catalogue()
+	has := func(is func(catalog.Rail) bool) bool {
+		return slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := cat.Find(r.Rail); return r.Chosen && is(rail) })
 	}
 	say := func(when bool, question, option, text string) {
 		if when && in.House.Choice(in.Profile.Approaches, question) == option {
 			out = append(out, text)
 		}
 	}
-	say(has("fascia_rocks"), "tight_sole", "stretch", "Stretching the sole shows results in 10 to 12 weeks.")
-	strength := has("calf_straight", "calf_bent", "barefoot_strength", "toe_calf")
+	stretches := func(r catalog.Rail) bool {
+		return slices.ContainsFunc(r.Turns, func(t catalog.Turn) bool { return t.At == 1 && slices.Contains(t.Only["tight_sole"], "stretch") })
+	}
+	say(has(stretches), "tight_sole", "stretch", "Stretching the sole shows results in 10 to 12 weeks.")
+	strength := has(func(r catalog.Rail) bool {
+		return r.Class == catalog.Strength && r.Protocol == "" && (r.Calf() || slices.ContainsFunc(r.Exercises, func(x catalog.Exercise) bool { return x.Stage >= 2 }))
+	})
 	say(strength, "weight", "forefoot", "Strength work: the weight stays behind the big toe.")
 	say(strength, "effort", "reserve", "Stop each set with two repetitions in reserve.")
 	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" {

@@ -236,6 +236,15 @@ type Remedy struct {
 	Phase  string              `json:"phase,omitempty" enum:",calm,after" doc:"in Calm, or once it is over; empty: both"`
 }
 
+// Turn is where an approach puts a rail among the answers to a limiter.
+type Turn struct {
+	Limiter string              `json:"limiter"`
+	Only    map[string][]string `json:"only" doc:"approaches under which it holds"`
+	Sore    []body.Region       `json:"sore,omitempty" doc:"and only with one of these places sore"`
+	When    string              `json:"when,omitempty" enum:",sole.tight,cadence.later" doc:"and only so: the sole is tight, or cadence is not the first link to work on"`
+	At      int                 `json:"at" doc:"place among the answers, from 1; 0: it is none of them"`
+}
+
 // Rail is an ordered progression of exercises.
 type Rail struct {
 	ID            string              `json:"id"`
@@ -257,6 +266,7 @@ type Rail struct {
 	Eases         []body.Region       `json:"eases" doc:"sore places it is looked up for"`
 	Remedies      []Remedy            `json:"remedies,omitempty" doc:"sore places it is brought in for"`
 	Answers       map[string]int      `json:"answers" doc:"limiters it answers, 1 first choice"`
+	Turns         []Turn              `json:"turns,omitempty" doc:"where approaches put it among the answers to a limiter"`
 	NotWith       []string            `json:"notWith,omitempty" doc:"rails it does not share a day with"`
 	Foot          bool                `json:"foot,omitempty" doc:"foot strength: before or away from runs by approach"`
 	Habit         bool                `json:"habit,omitempty" doc:"goes with daily chores rather than into a session"`
@@ -459,6 +469,17 @@ func (c Catalogue) Answering(limiter string) []Rail {
 	return out
 }
 
+// Bringing lists the rails that a word brings in; retired ones are left out.
+func (c Catalogue) Bringing(word string) []Rail {
+	out := []Rail{}
+	for _, r := range c.Rails {
+		if slices.Contains(r.With, word) && !r.Retired {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
 // Remedies lists the rails that answer a sore place under the chosen approaches, first choice first, with the
 // question that decided between them; retired ones are left out.
 func (c Catalogue) Remedies(place body.Region, calm bool, chosen func(question string) string) (rails []Rail, question string) {
@@ -532,6 +553,11 @@ func (r Rail) Hardest(from int) int {
 		n = max(n, x.Level)
 	}
 	return n
+}
+
+// ByBeat reports whether the rail climbs by the beat of a metronome.
+func (r Rail) ByBeat() bool {
+	return slices.ContainsFunc(r.Exercises, func(x Exercise) bool { return x.Grade == BySpm })
 }
 
 // Apart reports rails that do not share a day.

@@ -39,7 +39,9 @@ func GearName(id string) string {
 }
 
 // Brings are what may bring a rail in besides findings and sore places.
-var Brings = []string{"history.sprain", "goal.barefoot", "volume.high"}
+// The basic ones are what a runner gets when little asks for more: first control of the foot, what stands on it once the
+// brace holds, and the work that carries every run.
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
 
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
@@ -97,6 +99,18 @@ func (r Rail) Complete() (Rail, error) {
 			for _, o := range options {
 				if house.CheckApproaches(map[string]string{q: o}) != nil {
 					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
+				}
+			}
+		}
+	}
+	for _, t := range r.Turns {
+		if !slices.Contains([]string{"", "sole.tight", "cadence.later"}, t.When) || t.At < 0 || len(t.Only) == 0 {
+			return r, body.Refuse("turns", "need approaches, a place from 0, and sole.tight, cadence.later or nothing as the condition")
+		}
+		for q, options := range t.Only {
+			for _, o := range options {
+				if house.CheckApproaches(map[string]string{q: o}) != nil {
+					return r, body.Refuse("turns", "belong to %s: %s, which is no approach", q, o)
 				}
 			}
 		}

@@ -91,7 +91,8 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 		r.Says = "in the middle: leave it"
 	default:
 		r.Says = "no reason to change it: leave it alone"
-		if x.h.Choice(x.p.Approaches, "strike") == "middle" {
+		if class == Rearfoot && at == "easy" && x.h.Choice(x.p.Approaches, "strike") == "middle" {
+			f.Verdict, f.Severity = Borderline, 0.2
 			r.Says = "towards the middle, slowly and never by a jump between classes: the chain first"
 		}
 	}

@@ -1845,6 +1845,8 @@ export interface components {
             tissues: string[];
             /** @description range, control, coordination, strength, endurance, spring, settling */
             trains: string[];
+            /** @description where approaches put it among the answers to a limiter */
+            turns?: components["schemas"]["CatalogTurn"][];
             when: string[];
             /** @description the whole runner: no sides */
             whole?: boolean;
@@ -1893,6 +1895,25 @@ export interface components {
         CatalogThen: {
             dose: string;
             exercise: string;
+        };
+        CatalogTurn: {
+            /**
+             * Format: int64
+             * @description place among the answers, from 1; 0: it is none of them
+             */
+            at: number;
+            limiter: string;
+            /** @description approaches under which it holds */
+            only: {
+                [key: string]: string[];
+            };
+            /** @description and only with one of these places sore */
+            sore?: string[];
+            /**
+             * @description and only so: the sole is tight, or cadence is not the first link to work on
+             * @enum {string}
+             */
+            when?: "" | "sole.tight" | "cadence.later";
         };
         CautionNote: {
             /** @description day it was first answered yes; empty: before this was kept */
