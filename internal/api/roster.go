@@ -256,7 +256,7 @@ func view(o job.Open) RunnerView {
 		v.Forms = append(v.Forms, f)
 	}
 	for _, sh := range o.Profile.Shoes {
-		v.Shoes = append(v.Shoes, screen.MinimalistIndex(sh, o.Profile.FootWidthMm))
+		v.Shoes = append(v.Shoes, screen.Shoe(sh, o.Profile.FootWidthMm, o.Today, o.House))
 	}
 	locked := false
 	for _, st := range o.Stops {

@@ -36,6 +36,7 @@ type Open struct {
 	House     house.Rules
 	Own       []catalog.Rail // what the practice added to or changed in the catalogue
 	Catalogue catalog.Catalogue
+	Dropped   []string // approaches chosen before that are not offered any more
 
 	memo *memo
 }
@@ -77,6 +78,8 @@ func (d *Desk) day(zone string) body.Date {
 // tidy fills what older profiles may lack, so that no list is null.
 func (d *Desk) tidy(c store.Chart, r rules) Open {
 	c.Profile = c.Profile.Normalise()
+	var dropped []string
+	c.Profile.Approaches, dropped = house.Known(c.Profile.Approaches)
 	// A screen put away before anything was entered never was.
 	c.Screens = slices.DeleteFunc(c.Screens, func(s store.Screen) bool { return s.Finished && len(s.Trials) == 0 })
 	if c.Profile.AskedOn == "" {
@@ -97,7 +100,7 @@ func (d *Desk) tidy(c store.Chart, r rules) Open {
 	for i, l := range c.Logs {
 		c.Logs[i].Prescription.Name = r.cat.NameOf(l.Prescription.Rail, l.Prescription.Exercise)
 	}
-	return Open{c, d.day(c.Timezone), r.house, r.own, r.cat, &memo{limits: map[body.Side]catalog.Limits{}}}
+	return Open{c, d.day(c.Timezone), r.house, r.own, r.cat, dropped, &memo{limits: map[body.Side]catalog.Limits{}}}
 }
 
 func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }

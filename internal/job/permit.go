@@ -49,6 +49,7 @@ type Permissions struct {
 	Patterns []permit.Pattern `json:"patterns" doc:"that lock until a finding opens them"`
 	Unknown  []permit.Unknown `json:"unknown" doc:"asked first, answered without a new screen"`
 	Heels    []body.Side      `json:"heels" doc:"legs of which a sore heel was recorded as one place: ask whether it is the sole or the back"`
+	Dropped  []string         `json:"dropped" doc:"approaches chosen before that are not offered any more: the default holds; shown until the intake is saved again"`
 	Pauses   []permit.Mark    `json:"pauses" doc:"reports so high that the coach speaks with the runner first"`
 	Running  permit.Answer    `json:"running" doc:"whether easy running may go on"`
 }
@@ -56,7 +57,7 @@ type Permissions struct {
 // Permissions assembles it.
 func (o Open) Permissions() Permissions {
 	f := o.Facts()
-	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
+	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(), Dropped: append([]string{}, o.Dropped...), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
 }
 
 // SetLimit stores what somebody recorded for a caution or a pattern.

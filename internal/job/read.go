@@ -41,7 +41,7 @@ func (o Open) Read() Read {
 	r.Chain = screen.Chain(r.Findings, o.Profile, o.House)
 	r.Patterns = screen.Patterns(r.Findings, o.Profile, o.Today)
 	for _, s := range o.Profile.Shoes {
-		r.Shoes = append(r.Shoes, screen.MinimalistIndex(s, o.Profile.FootWidthMm))
+		r.Shoes = append(r.Shoes, screen.Shoe(s, o.Profile.FootWidthMm, o.Today, o.House))
 	}
 	for _, f := range r.Findings {
 		if f.Verdict == screen.Borderline && f.Limiter != "symptoms" {

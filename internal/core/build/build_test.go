@@ -421,3 +421,33 @@ func BenchmarkBuild(b *testing.B) {
 		Make(in)
 	}
 }
+
+// What intake asks of the day and the ground has its answer: hours of sitting open the front of the hip, hours of standing
+// release the sole, uneven ground asks for balance; an hour less, or the road, brings in nothing.
+func TestDaysAndGroundAreAnswered(t *testing.T) {
+	chosen := func(change func(*body.Profile)) map[string]bool {
+		in := input(nil)
+		in.Profile.Equipment.SoftBall = true
+		in.House = house.Rules{Changed: map[string]float64{"build.rails.max": 8}}
+		change(&in.Profile)
+		out := map[string]bool{}
+		for _, r := range Make(in).Rails {
+			out[r.Rail] = r.Chosen && (r.Why.Rule == "build.days" || r.Why.Rule == "build.ground")
+		}
+		return out
+	}
+	for name, c := range map[string]struct {
+		change func(*body.Profile)
+		rail   string
+		want   bool
+	}{
+		"eight hours of sitting": {func(p *body.Profile) { p.SittingHours = 8 }, "hip_front", true},
+		"less":                   {func(p *body.Profile) { p.SittingHours = 7.5 }, "hip_front", false},
+		"six hours of standing":  {func(p *body.Profile) { p.StandingHours = 6 }, "sole_release", true},
+		"fewer":                  {func(p *body.Profile) { p.StandingHours = 5 }, "sole_release", false},
+		"trails":                 {func(p *body.Profile) { p.Surfaces = []string{"road", "trail"} }, "balance", true},
+		"roads":                  {func(p *body.Profile) { p.Surfaces = []string{"road", "track", "treadmill"} }, "balance", false},
+	} {
+		assert.Equal(t, c.want, chosen(c.change)[c.rail], name)
+	}
+}

@@ -320,6 +320,18 @@ func (v view) candidates() []candidate {
 	if v.in.Profile.Goal == "barefoot" {
 		brought("goal.barefoot", h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
 	}
+	p := v.in.Profile
+	if p.SittingHours >= h.Get("build.sitting") {
+		brought("days.sitting", h.Because("build.days", "chosen: the day is spent sitting", "build.sitting").See("sitting", "%g h a day", p.SittingHours))
+	}
+	if p.StandingHours >= h.Get("build.standing") {
+		brought("days.standing", h.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day", p.StandingHours))
+	}
+	for _, ground := range []string{"trail", "sand", "grass"} {
+		if slices.Contains(p.Surfaces, ground) {
+			brought("ground.uneven", h.Because("build.ground", "chosen: uneven ground asks for balance").See("runs on", "%s", ground))
+		}
+	}
 	for _, c := range v.in.Current {
 		r, ok := v.cat.Find(c.Rail)
 		if !ok || c.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {

@@ -21,6 +21,7 @@ var publishedRails = []string{"eccentric_straight", "eccentric_bent"}
 var byHand = map[string]string{
 	"eccentric_straight": "a published programme is the coach's choice", "eccentric_bent": "a published programme is the coach's choice",
 	"all_walks":    "the strength form of the walks, for those who do each of them",
+	"strides":      "waits for 80 free bounces, and for the coach's eye",
 	"hops":         "waits for 80 free bounces on the spot",
 	"foot_stretch": "for a stiff front of the foot, which no test measures",
 	"a_frame":      "beside the ankle bend, where somebody likes it",

@@ -117,9 +117,10 @@ func (v view) wakeDone() (bool, body.Reason) {
 func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]string, h house.Rules) (bool, body.Reason) {
 	r := h.Because("build.phase", "references met: the programme may load", "calf.raises_straight.ref", "build.sides", "build.raises.least")
 	raises, exact, met := map[body.Side]float64{}, 0, true
+	reference := h.Get("calf.raises_straight.ref")
 	for _, f := range fs {
 		if f.ID == "calf.raises_straight" {
-			raises[f.Side] = f.Value
+			raises[f.Side], reference = f.Value, f.Reference // of their age
 			if !f.AtLeast {
 				exact++
 			}
@@ -160,7 +161,7 @@ func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]
 	}
 	lo, hi := min(raises[body.Left], raises[body.Right]), max(raises[body.Left], raises[body.Right])
 	even := exact == 2 && lo >= h.Get("build.raises.least") && lo >= h.Get("build.sides")/100*hi
-	met = met && len(raises) == 2 && (lo >= h.Get("calf.raises_straight.ref") || even)
+	met = met && len(raises) == 2 && (lo >= reference || even)
 	if !met {
 		r.Says = "Build: strength and range are not at their references yet, or not tested"
 	}

@@ -23,9 +23,9 @@ type Gear struct {
 // Kit lists the equipment exercises may name.
 var Kit = []Gear{
 	{"step", "step or stair", false}, {"dumbbell", "dumbbell", false}, {"heavy_dumbbell", "heavy dumbbell or loaded pack", false}, {"stack", "plates or books to stack", false},
-	{"strap", "strap", false}, {"roll", "firm rolled towel", false}, {"band", "elastic band", false}, {"soft_ball", "soft ball, fist size", false}, {"firm_ball", "small firm ball", false},
+	{"strap", "strap, belt or long towel", true}, {"roll", "firm rolled towel", true}, {"band", "elastic band", false}, {"soft_ball", "soft ball, fist size", false}, {"firm_ball", "small firm ball", false},
 	{"roller", "roller", false}, {"thick_roller", "roller of 8 cm and over", false}, {"thin_roller", "roller or pipe under 8 cm", false},
-	{"towel", "towel", true}, {"wall", "wall or rail", true}, {"chair", "chair", true}, {"table", "steady table", true}, {"bottle", "bottle", true}, {"pencil", "pencil", true}, {"card", "card", true},
+	{"towel", "towel", true}, {"wall", "wall or rail", true}, {"chair", "chair", true}, {"table", "steady table", true}, {"bottle", "bottle", true}, {"pencil", "pencil", true}, {"card", "card", true}, {"spacers", "toe spacers, or folded tissue", true}, {"rope", "rope, or the hands turning one", true},
 }
 
 // GearName returns the words for a kind of equipment.
@@ -41,7 +41,7 @@ func GearName(id string) string {
 // Brings are what may bring a rail in besides findings and sore places.
 // The basic ones are what a runner gets when little asks for more: first control of the foot, what stands on it once the
 // brace holds, and the work that carries every run.
-var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "days.sitting", "days.standing", "ground.uneven", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
 
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}

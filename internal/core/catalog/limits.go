@@ -180,10 +180,6 @@ func (l Limits) owns(n string) (bool, string) {
 		return false, fmt.Sprintf("needs a dumbbell of at least %g kg", l.HeavyMinKg)
 	case n == "stack" && len(e.PlatesMm) == 0:
 		return false, "needs plates or books to stack"
-	case n == "strap" && !e.Strap:
-		return false, "needs a strap"
-	case n == "roll" && !e.Roll:
-		return false, "needs a rolled towel"
 	case n == "band" && len(e.Bands) == 0:
 		return false, "needs an elastic band"
 	case n == "soft_ball" && !e.SoftBall:

@@ -24,6 +24,7 @@ const (
 	bennell  = "Bennell et al. 1998, Aust J Physiother 44:175; Konor et al. 2012, IJSPT 7:279"
 	hoch     = "Hoch & McKeon 2011"
 	lunsford = "Lunsford & Perry 1995, Phys Ther 75:694"
+	heelRise = "Hébert-Losier et al. 2017, Physiotherapy 103:446; bands rounded"
 	silber   = "Silbernagel et al. 2007, AJSM 35:897"
 	farrar   = "Farrar et al. 2001, Pain 94:149"
 	nielsen  = "Nielsen et al. 2014, JOSPT 44:739"
@@ -49,6 +50,10 @@ var work = []Rule{
 	{"build.calm.exit", "Calm ends when mornings stay at or below", 2, "of 10", 0, 3, body.Ours, ""},
 	{"build.extra.pain", "No extra set on the weaker side above this pain", 2, "of 10", 0, 3, body.Ours, ""},
 	{"build.rails.basic", "Rails a runner gets even when nothing measured asks for them", 2, "", 1, 4, body.Ours, ""},
+	{"build.sitting", "The front of the hip is opened from so many hours sitting a day", 8, "h", 4, 14, body.Common, ""},
+	{"build.standing", "The sole is released from so many hours standing a day", 6, "h", 3, 14, body.Common, ""},
+	{"shoes.km", "A pair counts as run down from", 700, "km", 300, 1500, body.Common, ""},
+	{"shoes.months", "… or from an age of", 24, "months", 6, 60, body.Common, ""},
 	{"build.keep.sessions", "Sessions a week that keep what is built", 2, "", 1, 3, body.Common, ""},
 	{"build.keep.weeks", "Weeks at the top of a rail until it counts as built", 8, "weeks", 4, 16, body.Ours, ""},
 	{"build.calf.rails", "Calf rails at once, the lowering programme counting as one", 2, "", 1, 2, body.Ours, ""},
@@ -253,6 +258,24 @@ func (r Rules) Choice(chosen map[string]string, id string) string {
 		}
 	}
 	return a.Options[0].ID
+}
+
+// Known keeps the answers that are offered; dropped are the questions of the others, for which the default holds.
+func Known(chosen map[string]string) (kept map[string]string, dropped []string) {
+	kept, dropped = map[string]string{}, []string{}
+	for q, c := range chosen {
+		if CheckApproaches(map[string]string{q: c}) == nil {
+			kept[q] = c
+			continue
+		}
+		name := q + ": " + c
+		if i := slices.IndexFunc(Approaches, func(a Approach) bool { return a.ID == q }); i >= 0 {
+			name = Approaches[i].Question + ": " + Approaches[i].Options[0].Name + " holds"
+		}
+		dropped = append(dropped, name)
+	}
+	slices.Sort(dropped)
+	return kept, dropped
 }
 
 // OptionName returns the words of an option; its id where there is none.

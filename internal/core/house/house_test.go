@@ -129,3 +129,14 @@ func TestEveryRuleIsRead(t *testing.T) {
 		assert.True(t, whole || built, "%s is read nowhere", r.Key)
 	}
 }
+
+// An answer that is offered no more, and a question that is asked no more, fall back to the default and are named.
+func TestAnswersThatAreOfferedNoMore(t *testing.T) {
+	kept, dropped := Known(map[string]string{"toes": "grip", "cramp": "walk it off", "moon": "full"})
+	assert.Equal(t, map[string]string{"toes": "grip"}, kept)
+	assert.Equal(t, []string{"Cramp: stop at the cramp, subtract holds", "moon: full"}, dropped)
+	assert.Equal(t, "subtract", Rules{}.Choice(map[string]string{"cramp": "walk it off"}, "cramp"))
+	kept, dropped = Known(nil)
+	assert.Empty(t, kept)
+	assert.Empty(t, dropped)
+}

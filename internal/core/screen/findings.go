@@ -185,6 +185,8 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		formula += fmt.Sprintf("; reference %g × body mass %g kg", x.h.Get(m.ID+".ref"), x.p.MassKg)
 	case m.Station == "balance":
 		keys[0] = x.normKey(m)
+	case m.ID == "calf.raises_straight":
+		keys[0] = x.raisesKey()
 	}
 	f = x.against(f, m, formula, keys...)
 	switch {
@@ -231,6 +233,21 @@ func (x taken) normKey(m Measure) string {
 		}
 	}
 	return map[string]string{"balance.open": "balance.open.norm.", "balance.closed": "balance.closed.norm."}[m.ID] + band
+}
+
+// raisesKey is the house rule with the raises of the runner's age. The gates of walking and running bare and of bouncing
+// are not lowered by it.
+func (x taken) raisesKey() string {
+	key := "calf.raises_straight.ref"
+	for _, b := range []struct {
+		from int
+		key  string
+	}{{50, "calf.raises_straight.ref.50"}, {60, "calf.raises_straight.ref.60"}, {70, "calf.raises_straight.ref.70"}} {
+		if x.age >= b.from {
+			key = b.key
+		}
+	}
+	return key
 }
 
 // semKey is the house rule that holds the measure's error; empty when a step is a step.

@@ -203,3 +203,41 @@ func TestTheTableOfMeasuresIsCurrent(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, Table(house.Rules{}), string(have), "run ./notchback types and commit")
 }
+
+// The raise reference falls with age (Hébert-Losier et al. 2017, Physiotherapy 103:446, from memory, bands rounded): 25
+// under 50 (Lunsford & Perry 1995), then 21, 18 and 14.
+func TestRaisesOfTheirAge(t *testing.T) {
+	for _, c := range []struct {
+		born body.Date
+		want float64
+	}{{"1990-01-01", 25}, {day.Add(-18262 + 1), 25}, {day.Add(-18263), 21}, {"1965-06-01", 18}, {"1966-12-01", 21}, {"1950-01-01", 14}} {
+		p := subject()
+		p.BirthDate = c.born
+		fs := Findings([]Trial{{ID: "a", Measure: "calf.raises_straight", Side: body.Left, Value: 20, Stop: "height", On: day, Parts: []float64{}, Faults: []string{}}}, p, day, house.Rules{})
+		f := find(fs, "calf.raises_straight", body.Left)
+		if assert.NotNil(t, f) {
+			assert.Equal(t, c.want, f.Reference, "born %s, %d years", c.born, p.Age(day))
+		}
+	}
+}
+
+// A pair run down, grown old or worn in one place says so: 700 km and 24 months are common practice, no source.
+func TestWhatAWornPairSays(t *testing.T) {
+	for _, c := range []struct {
+		shoe body.Shoe
+		want []string
+	}{
+		{body.Shoe{Km: 699}, nil},
+		{body.Shoe{Km: 700}, []string{"Run down at 700 km"}},
+		{body.Shoe{Bought: day.Add(-730), Km: 100}, []string{"Bought "}},
+		{body.Shoe{Bought: day.Add(-728)}, nil},
+		{body.Shoe{Bought: day.Add(-900), Km: 900, Worn: "outer heel, left"}, []string{"Run down at 900 km", "Worn at: outer heel, left."}},
+	} {
+		got := Shoe(c.shoe, 0, day, house.Rules{}).Warnings
+		if assert.Len(t, got, len(c.want), "%+v: %v", c.shoe, got) {
+			for i, w := range c.want {
+				assert.Contains(t, got[i], w)
+			}
+		}
+	}
+}

@@ -62,3 +62,24 @@ func MinimalistIndex(s body.Shoe, footWidthMm float64) ShoeIndex {
 	out.Reason = r
 	return out
 }
+
+// Shoe is the index of a pair with all that is to be minded of it.
+func Shoe(s body.Shoe, footWidthMm float64, today body.Date, h house.Rules) ShoeIndex {
+	out := MinimalistIndex(s, footWidthMm)
+	out.Warnings = append(out.Warnings, wear(s, today, h)...)
+	return out
+}
+
+// wear says what the age, the distance and the worn places of a pair ask to be minded. Common practice, no source.
+func wear(s body.Shoe, today body.Date, h house.Rules) []string {
+	out := []string{}
+	if s.Km >= h.Get("shoes.km") {
+		out = append(out, fmt.Sprintf("Run down at %.0f km: change to a new pair over two weeks, not on one day.", s.Km))
+	} else if s.Bought != "" && today.Sub(s.Bought) >= int(30.4*h.Get("shoes.months")) {
+		out = append(out, fmt.Sprintf("Bought %s: foam stiffens with age even unused; look before more running goes into it.", s.Bought))
+	}
+	if s.Worn != "" {
+		out = append(out, "Worn at: "+s.Worn+". Compare left and right, and with how the foot lands on the clip.")
+	}
+	return out
+}

@@ -39,6 +39,8 @@ func (m Measure) referenceKeys() []string {
 			out = append(out, m.ID+".norm."+from)
 		}
 		return out
+	case m.ID == "calf.raises_straight":
+		return []string{m.ID + ".ref", m.ID + ".ref.50", m.ID + ".ref.60", m.ID + ".ref.70"}
 	case m.Kind == Class:
 		return nil
 	}
@@ -65,6 +67,9 @@ func (m Measure) Reference(h house.Rules) (text string, provenance body.Provenan
 		figure := strings.TrimSpace(fmt.Sprintf("%g %s", h.Get(k), r.Unit))
 		if m.Station == "balance" {
 			figure = strings.TrimPrefix(k, m.ID+".norm.") + "+ years: " + figure
+		}
+		if from, aged := strings.CutPrefix(k, m.ID+".ref."); aged {
+			figure = from + "+ years: " + figure
 		}
 		figures = append(figures, figure)
 	}

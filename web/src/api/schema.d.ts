@@ -2636,6 +2636,8 @@ export interface components {
         Permissions: {
             /** @description in force today, with the limits recorded for each */
             cautions: components["schemas"]["PermitInForce"][];
+            /** @description approaches chosen before that are not offered any more: the default holds; shown until the intake is saved again */
+            dropped: string[];
             /** @description legs of which a sore heel was recorded as one place: ask whether it is the sole or the back */
             heels: string[];
             /** @description that lock until a finding opens them */

@@ -196,8 +196,7 @@ function RailDetail({
       );
       await queries.invalidateQueries();
     });
-  const nameOf = (id: string) =>
-    lib.rails.flatMap((o) => o.rail.exercises).find((e) => e.id === id)?.name ?? id;
+  const nameOf = (id: string) => lib.rails.flatMap((o) => o.rail.exercises).find((e) => e.id === id)?.name ?? id;
   const kitName = (id: string) => lib.kit.find((k) => k.id === id)?.name ?? id;
   return (
     <div className="bg-panel px-4 py-3">
@@ -297,7 +296,14 @@ function RailDetail({
   );
 }
 
-const gradeWords: Record<string, string> = { dumbbell: "weight owned", band: "band owned", spm: "step of the cadence", wall: "centimetre from the wall", stack: "height of the stack", hands: "third off the hands" };
+const gradeWords: Record<string, string> = {
+  dumbbell: "weight owned",
+  band: "band owned",
+  spm: "step of the cadence",
+  wall: "centimetre from the wall",
+  stack: "height of the stack",
+  hands: "third off the hands",
+};
 
 /** An id of our own from a name: small letters, figures, underscores. */
 export const idOf = (name: string) =>

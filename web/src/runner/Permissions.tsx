@@ -20,7 +20,12 @@ export function PermissionList({
 }) {
   const cautions = of.cautions;
   const patterns = of.patterns;
-  if (cautions.length + patterns.length + of.unknown.length + of.pauses.length + of.heels.length === 0 && !earlier) return null;
+  if (
+    cautions.length + patterns.length + of.unknown.length + of.pauses.length + of.heels.length + of.dropped.length ===
+      0 &&
+    !earlier
+  )
+    return null;
   return (
     <section aria-label="What waits today" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
       <h2 className="text-lg text-ochre">What waits today</h2>
@@ -64,6 +69,12 @@ export function PermissionList({
             opened={p.opened}
           />
         ))}
+        {of.dropped.length > 0 && (
+          <li className="border-b border-line py-2">
+            <strong>Chosen before and not offered any more:</strong> {of.dropped.join("; ")}. Save the intake to leave
+            it at that.
+          </li>
+        )}
         {of.heels.map((leg) => (
           <li key={leg} className="border-b border-line py-2">
             <WhichHeel runner={runner} leg={leg} />

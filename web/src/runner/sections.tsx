@@ -232,8 +232,6 @@ export function Kit(p: Part) {
     />
   );
   const owns: [keyof Draft["owns"], string][] = [
-    ["strap", "Strap"],
-    ["roll", "Firm rolled towel"],
     ["softBall", "Soft ball"],
     ["firmBall", "Firm ball"],
   ];

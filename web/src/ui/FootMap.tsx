@@ -23,7 +23,11 @@ const pictures: Picture[] = [
         d: "M28 109L56 109L57 156C49 155 43 157 38 160C35 141 27 127 28 109Z",
       },
       { region: "arch", name: "arch", d: "M60 109L85 109C81 126 85 142 83 159C76 155 67 155 61 156Z" },
-      { region: "heel_sole", name: "heel (sole)", d: "M38 164C46 157 76 157 83 163C84 184 73 195 60 195C46 195 36 184 38 164Z" },
+      {
+        region: "heel_sole",
+        name: "heel (sole)",
+        d: "M38 164C46 157 76 157 83 163C84 184 73 195 60 195C46 195 36 184 38 164Z",
+      },
     ],
   },
   {
@@ -57,7 +61,11 @@ const pictures: Picture[] = [
         d: "M108 30L123 30C121 70 122 108 130 134L114 134C109 104 107 64 108 30Z",
       },
       { region: "inner_ankle", name: "inner ankle", d: "M72 118a20 22 0 1 0 40 0a20 22 0 1 0-40 0Z" },
-      { region: "heel_back", name: "heel (back)", d: "M112 140L131 138C142 154 142 174 130 179L102 179C100 162 104 148 112 140Z" },
+      {
+        region: "heel_back",
+        name: "heel (back)",
+        d: "M112 140L131 138C142 154 142 174 130 179L102 179C100 162 104 148 112 140Z",
+      },
       { region: "arch", name: "arch", d: "M50 179C52 162 62 150 80 148C94 150 98 164 98 179Z" },
       {
         region: "big_toe",
@@ -74,7 +82,11 @@ const pictures: Picture[] = [
     shapes: [
       { region: "achilles", name: "Achilles tendon", d: "M50 30L35 30C37 70 36 108 28 134L44 134C49 104 51 64 50 30Z" },
       { region: "outer_ankle", name: "outer ankle", d: "M46 120a20 22 0 1 0 40 0a20 22 0 1 0-40 0Z" },
-      { region: "heel_back", name: "heel (back)", d: "M46 140L27 138C16 154 16 174 28 179L56 179C58 162 54 148 46 140Z" },
+      {
+        region: "heel_back",
+        name: "heel (back)",
+        d: "M46 140L27 138C16 154 16 174 28 179L56 179C58 162 54 148 46 140Z",
+      },
       { region: "outer_foot", name: "outer edge", d: "M60 179C60 166 64 158 74 152L116 150C112 160 110 170 111 179Z" },
     ],
   },
