@@ -139,7 +139,7 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 		}
 		sheets := []item{it}
 		if it.then != nil {
-			line.Then = it.then.words()
+			line.Then = it.follows()
 			sheets = append(sheets, item{rail: it.then.rail, exercise: it.then.exercise})
 		}
 		d.Slots[i].Lines = append(d.Slots[i].Lines, line)

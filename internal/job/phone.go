@@ -200,7 +200,7 @@ func (o Open) phoneSession(on body.Date) PhoneSession {
 		drawing, _ := it.exercise.Drawing()
 		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
 		if it.then != nil {
-			p.Then = &PhoneThen{it.then.words(), it.then.exercise.SetUp, it.then.exercise.Cues}
+			p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
 		}
 		for _, s := range it.sides {
 			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}}

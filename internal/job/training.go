@@ -46,12 +46,19 @@ type follower struct {
 	dose     body.Dose
 }
 
-// words writes it as a runner reads it.
-func (f *follower) words() string {
-	if f.exercise.EachSide {
-		return f.exercise.Name + ", " + f.dose.String() + " each side"
+// follows writes what follows an item as a runner reads it; empty for nothing.
+func (it item) follows() string {
+	if it.then == nil {
+		return ""
 	}
-	return f.exercise.Name + ", " + f.dose.String()
+	says := it.then.exercise.Name + ", " + it.then.dose.String()
+	switch {
+	case !it.then.exercise.EachSide:
+		return says
+	case len(it.sides) == 1 && it.sides[0].side != body.Both:
+		return says + ", " + string(it.sides[0].side)
+	}
+	return says + " each side"
 }
 
 type itemSide struct {

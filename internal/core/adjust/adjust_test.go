@@ -454,3 +454,26 @@ func BenchmarkProposals(b *testing.B) {
 	}
 	b.ReportMetric(float64(rows), "rows")
 }
+
+// Who trains daily has a session today whose morning is still to come: whole, clean and quiet, it leaves the word to the two
+// before it; short of that, or with its effort untold, it speaks.
+func TestTodaysSessionDoesNotHideTheTwoBeforeIt(t *testing.T) {
+	with := func(change func(*Log)) Verdict {
+		in := quiet()
+		l := logOn(in.Current, 0)
+		change(&l)
+		in.Logs = append(in.Logs, l)
+		return proposed(in).Verdict
+	}
+	assert.Equal(t, Up, with(func(*Log) {}))
+	assert.Equal(t, Hold, with(func(l *Log) { l.Pain = 3 }))
+	assert.Equal(t, Hold, with(func(l *Log) { l.RPE = 9 }))
+	assert.Equal(t, Hold, with(func(l *Log) { l.Done[0]-- }), "a repetition short")
+	assert.Equal(t, Hold, with(func(l *Log) { l.Faults = []string{"height lost"} }))
+	assert.Equal(t, Pending, with(func(l *Log) { l.RPE = -1 }))
+	assert.Equal(t, Up, with(func(l *Log) { l.RPE = 8 }))
+	yesterday := quiet()
+	yesterday.Logs = append(yesterday.Logs, logOn(yesterday.Current, -1))
+	yesterday.Mornings = yesterday.Mornings[:len(yesterday.Mornings)-1]
+	assert.Equal(t, Pending, proposed(yesterday).Verdict, "yesterday's morning could have been told")
+}

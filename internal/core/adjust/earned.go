@@ -55,40 +55,65 @@ func (f *facts) settled() bool {
 	return complete >= 4 && len(week1) > 0 && len(week2) > 0 && stats.Median(week2) <= stats.Median(week1)
 }
 
-// earned says whether the last two sessions earn a move up, or what is still missing.
-func (f *facts) earned() (Verdict, string) {
-	two := f.lastTwo()
-	if len(two) < 2 {
-		return Hold, fmt.Sprintf("%d of 2 sessions at this dose", len(two))
+// judged are the two sessions that earn a move up, or do not: the last two, but where today's was whole, clean and quiet
+// the two before it. Its morning is still to come; who trains daily would wait for one for ever.
+func (f *facts) judged() []session {
+	if len(f.days) < 3 || f.days[0].on() != f.in.Today || f.short(f.days[0]) != "" || f.waits(f.days[0]) != "" {
+		return f.lastTwo()
 	}
+	return f.days[1:3]
+}
+
+// short says what a session lacks for a move up; empty when nothing.
+func (f *facts) short(s session) string {
 	quiet := f.go_
 	if f.releasing() {
 		quiet = f.lighten() - 1
 	}
+	l := s.worst()
+	m, _ := f.morningAfter(l)
+	switch {
+	case l.Share() < 100 && l.Prescription.Dose.Kind == body.Effort:
+		return fmt.Sprintf("the whole time twice running is needed; %s was not", l.On.Short())
+	case !s.complete || l.CrampAt > 0:
+		return fmt.Sprintf("the whole dose twice running is needed; %s was not", l.On.Short())
+	case !l.Clean():
+		return fmt.Sprintf("clean form twice running is needed; %s was not", l.On.Short())
+	case !f.fatigue && l.RPE > f.h.Int("adjust.rpe.max"):
+		return fmt.Sprintf("two in reserve twice running is needed; %s was not", l.On.Short())
+	case l.Pain > quiet && !f.settled():
+		return fmt.Sprintf("quiet sessions twice running are needed; %s was not", l.On.Short())
+	case m.leg != "" && m.over() > 0:
+		return fmt.Sprintf("the morning after %s was above usual", l.On.Short())
+	}
+	return ""
+}
+
+// waits says what is still to be told of a session, its morning apart; empty when nothing.
+func (f *facts) waits(s session) string {
+	switch {
+	case s.noEffort && !f.fatigue:
+		return fmt.Sprintf("waits for the effort of %s", s.on().Short())
+	case slices.ContainsFunc(s.logs, func(l *Log) bool { return len(l.Was) > 0 && f.unheard(l) && l.Source != "coach" }):
+		return fmt.Sprintf("waits until the coach has seen the correction of %s", s.on().Short())
+	}
+	return ""
+}
+
+// earned says whether the last two sessions earn a move up, or what is still missing.
+func (f *facts) earned() (Verdict, string) {
+	two := f.judged()
+	if len(two) < 2 {
+		return Hold, fmt.Sprintf("%d of 2 sessions at this dose", len(two))
+	}
 	for _, s := range two {
-		l := s.worst()
-		m, _ := f.morningAfter(l)
-		switch {
-		case l.Share() < 100 && l.Prescription.Dose.Kind == body.Effort:
-			return Hold, fmt.Sprintf("the whole time twice running is needed; %s was not", l.On.Short())
-		case !s.complete || l.CrampAt > 0:
-			return Hold, fmt.Sprintf("the whole dose twice running is needed; %s was not", l.On.Short())
-		case !l.Clean():
-			return Hold, fmt.Sprintf("clean form twice running is needed; %s was not", l.On.Short())
-		case !f.fatigue && l.RPE > f.h.Int("adjust.rpe.max"):
-			return Hold, fmt.Sprintf("two in reserve twice running is needed; %s was not", l.On.Short())
-		case l.Pain > quiet && !f.settled():
-			return Hold, fmt.Sprintf("quiet sessions twice running are needed; %s was not", l.On.Short())
-		case m.leg != "" && m.over() > 0:
-			return Hold, fmt.Sprintf("the morning after %s was above usual", l.On.Short())
+		if says := f.short(s); says != "" {
+			return Hold, says
 		}
 	}
 	for _, s := range two {
-		if s.noEffort && !f.fatigue {
-			return Pending, fmt.Sprintf("waits for the effort of %s", s.on().Short())
-		}
-		if slices.ContainsFunc(s.logs, func(l *Log) bool { return len(l.Was) > 0 && f.unheard(l) && l.Source != "coach" }) {
-			return Pending, fmt.Sprintf("waits until the coach has seen the correction of %s", s.on().Short())
+		if says := f.waits(s); says != "" {
+			return Pending, says
 		}
 		if _, reported := f.morningAfter(s.logs[0]); !reported {
 			return Pending, fmt.Sprintf("waits for the first steps of %s", s.on().Add(1).Short())
@@ -115,7 +140,7 @@ func (f *facts) earns(v Verdict, says string) Fired {
 	}
 	r := f.h.Because("adjust.two-clean", says, keys...)
 	r.Provenance, r.Source = body.Ours, ""
-	for _, s := range slices.Backward(f.lastTwo()) {
+	for _, s := range slices.Backward(f.judged()) {
 		l := s.worst()
 		r = f.see(r, l)
 		if m, ok := f.morningAfter(l); ok && m.leg != "" {

@@ -738,6 +738,10 @@ func (p plain) earns() Verdict {
 			quiet = 7
 		}
 	}
+	// Today's session, whole, clean and quiet, cannot have its morning yet: the two before it speak.
+	if d := days[0]; len(days) > 2 && d.on == p.in.Today && (!d.noEffort || p.fatigue()) && !d.waits && p.complete(d) && !d.cramp && !d.faults && (d.pain <= quiet || settled) && (d.rpe <= 8 || p.fatigue()) && !(d.effort && d.share < 100) {
+		days = days[1:]
+	}
 	for _, d := range days[:2] {
 		over, any, answered := p.after(d.on)
 		if d.effort && d.share < 100 || !p.complete(d) || d.cramp || d.faults || !p.fatigue() && d.rpe > 8 || d.pain > quiet && !settled || any && over > 0 {

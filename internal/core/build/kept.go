@@ -45,6 +45,11 @@ func (in Input) rows(rail catalog.Rail) []catalog.Prescription {
 	}
 	out := of(in.Current)
 	for _, c := range of(in.Rested) {
+		// Left out for too long it waits for a test, as if it had been missed.
+		last := in.Done[c.Exercise]
+		if last = max(last, c.From); !c.Parked && in.Today.Sub(last) >= in.House.Int("adjust.miss.retest") {
+			c.Parked, c.Cause, c.From = true, catalog.CauseMissed, last.Add(in.House.Int("adjust.miss.retest"))
+		}
 		if !slices.ContainsFunc(out, func(o catalog.Prescription) bool { return o.Side == c.Side }) {
 			out = append(out, c)
 		}
@@ -136,7 +141,7 @@ func (s spot) keep(c catalog.Prescription, x catalog.Exercise, at int) spot {
 
 // covers reports whether a newer test still covers a dose that was climbed to since: the exercise lies
 // before the one the next row of the placement table names, and its repetitions are no more than were
-// tested.
+// tested; or the test is no worse than the one before.
 func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.Dose) bool {
 	index := func(id string) int {
 		return slices.IndexFunc(rail.Exercises, func(e catalog.Exercise) bool { return e.ID == id })
@@ -146,6 +151,9 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 	}
 	if rail.Place == nil {
 		return true
+	}
+	if tested, ok := v.limits[placed.side].Values[rail.Place.Measure]; ok && v.noWorse(rail, placed.side) {
+		return rail.Place.By != "raises" && rail.Place.By != "hold" || float64(d.Amount()) <= tested
 	}
 	rows := rail.Place.Starts
 	for _, r := range rows {
@@ -167,6 +175,30 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 	}
 	tested, ok := v.limits[placed.side].Values[measure]
 	return rail.Place.By != "raises" && rail.Place.By != "hold" || x.ID != placed.exercise.ID || !ok || float64(d.Amount()) <= tested
+}
+
+// noWorse reports a retest that found each of the rail's own tests of a side no worse than it was when the programme in
+// force was built: it takes nothing back that was earned since.
+func (v view) noWorse(rail catalog.Rail, side body.Side) bool {
+	before := slices.DeleteFunc(slices.Clone(v.in.Trials), func(t screen.Trial) bool { return t.On > v.in.Built })
+	again := false
+	for _, id := range rail.Measures() {
+		m, _ := screen.FindMeasure(id)
+		at := side
+		if !m.Sided {
+			at = body.Both
+		}
+		if !slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool { return t.Measure == id && t.Side == at && t.Counts() && t.On > v.in.Built }) {
+			continue
+		}
+		was, ok := screen.ReadEasy(before, id, at)
+		is, known := screen.ReadEasy(v.in.Trials, id, at)
+		if !ok || !known || m.Better == "lower" && is.Value > was.Value || m.Better != "lower" && is.Value < was.Value {
+			return false
+		}
+		again = true
+	}
+	return again
 }
 
 // pinned reports a notch the coach set that is in force already: what happened since goes on from it.

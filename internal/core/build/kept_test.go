@@ -212,3 +212,49 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-21)
 	assert.Contains(t, placed("calf_straight", "two_floor", "parked", raises(2, 8)), "parked", "a sign that was over before it was parked")
 }
+
+// A retest that finds what the one before found takes nothing back that was earned since, as long as what is done is no
+// more than what was tested; a worse one places anew.
+func TestTheSameRetestTakesNothingBack(t *testing.T) {
+	built := today.Add(-28)
+	tested := func(rail, measure string, was, is float64, exercise string, d body.Dose) string {
+		in := input(nil)
+		for _, s := range body.Sides {
+			in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: s, Value: was, On: built, Stop: "height"}, screen.Trial{Measure: measure, Side: s, Value: is, On: today, Stop: "height"})
+			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-3)})
+		}
+		in.Built, in.Choices.Also = built, []string{rail}
+		return plan(t, Make(in), rail).Prescriptions[0].Text()
+	}
+	walking := body.Dose{Kind: body.Paces, Sets: 2, Reps: 10}
+	assert.Equal(t, "Walking braced, 2 × 10 paces", tested("short_foot", "foot.short", 2, 2, "short_walking", walking))
+	assert.Equal(t, "Arch lift over a small object, seated, 1 × 8, 5 s hold", tested("short_foot", "foot.short", 2, 1, "short_walking", walking), "worse")
+	reps := func(sets, n int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: n} }
+	assert.Equal(t, "One-leg raises off a step, 3 × 8", tested("calf_straight", "calf.raises_straight", 12, 12, "one_step", reps(3, 8)))
+	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 12, 11, "one_step", reps(3, 8)), "worse")
+	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 11, 11, "one_floor", reps(3, 12)), "12 of 11 tested")
+}
+
+// A rail left out for four weeks and brought back waits for a test, as if it had been missed; after one it begins anew,
+// never above where it was. Left out for less it keeps its place.
+func TestARailBroughtBackAfterFourWeeks(t *testing.T) {
+	row := func(ago int, tested bool) catalog.Prescription {
+		in := input(nil)
+		for _, s := range body.Sides {
+			in.Rested = append(in.Rested, catalog.Prescription{Rail: "posture", Side: s, Exercise: "posture_line", Dose: body.Dose{Kind: body.Hold, Sets: 3, Seconds: 45}, From: today.Add(-90)})
+			if tested {
+				in.Trials = append(in.Trials, screen.Trial{Measure: "ankle.knee_to_wall", Side: s, Value: 9, On: today})
+			}
+		}
+		in.Built, in.Choices.Also, in.Done = today.Add(-60), []string{"posture"}, map[string]body.Date{"posture_line": today.Add(-ago)}
+		return plan(t, Make(in), "posture").Prescriptions[0]
+	}
+	for _, c := range []struct {
+		ago    int
+		tested bool
+		want   string
+	}{{27, false, "Standing line, hips forward, 3 × 45 s"}, {27, true, "Standing line, hips forward, 3 × 45 s"}, {28, false, "parked"}, {28, true, "Standing line, hips forward, 2 × 30 s"}} {
+		assert.Equal(t, c.want, row(c.ago, c.tested).Text(), "%d days, tested %v", c.ago, c.tested)
+	}
+	assert.Equal(t, catalog.CauseMissed, row(28, false).Cause)
+}
