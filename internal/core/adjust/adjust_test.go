@@ -396,9 +396,24 @@ func TestPublishedProgrammesWeekByWeek(t *testing.T) {
 	}
 }
 
-// BenchmarkProposals proposes for a runner with a row on each side of every rail, 90 days of sessions every second
-// day, of mornings in three places of both legs, and of runs.
+// BenchmarkProposals proposes for a runner with a row on each side of a rail of every kind, each class in each part of a
+// session; BenchmarkProposalsEveryRail of every rail there is. 90 days of sessions every second day, of mornings in three
+// places of both legs, and of runs; a decision a week.
 func BenchmarkProposals(b *testing.B) {
+	kinds := map[string]bool{}
+	benchProposals(b, func(r catalog.Rail) bool {
+		kind := string(r.Part) + string(r.Class)
+		seen := kinds[kind]
+		kinds[kind] = true
+		return !seen
+	})
+}
+
+func BenchmarkProposalsEveryRail(b *testing.B) {
+	benchProposals(b, func(catalog.Rail) bool { return true })
+}
+
+func benchProposals(b *testing.B, of func(catalog.Rail) bool) {
 	base := owner()
 	base.Mornings = nil
 	for d := -89; d <= 0; d++ {
@@ -414,6 +429,9 @@ func BenchmarkProposals(b *testing.B) {
 	var ins []Input
 	rows := 0
 	for _, rail := range catalog.Shipped.Rails {
+		if !of(rail) {
+			continue
+		}
 		var logs []Log
 		var mine []Input
 		for _, side := range rail.Sides() {
