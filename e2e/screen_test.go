@@ -303,7 +303,7 @@ func TestInstruments(t *testing.T) {
 	station(t, p, "Walks")
 	tap(p.MustElement(`button[aria-label="Walk on the heels, left: 3"]`))
 	reads(t, p, "Where? Tap the place.")
-	p.MustEval(`() => document.querySelector('[aria-label="left heel, sole"]').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	p.MustEval(`() => document.querySelector('[aria-label="left heel (sole), sole"]').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
 	reads(t, p, "3 of 10")
 
 	// Broken off and resumed on another device.

@@ -94,7 +94,7 @@ func main() {
 	})
 	visit("week", "Ines", "Week", "Week", nil)
 	visit("week-move", "Ines", "Week", "Week", func() {
-		p.MustElementR("table button", "Calf").MustFocus()
+		p.MustElementR("table button", "Ankle").MustFocus()
 		p.Keyboard.MustType(input.Enter)
 		p.MustElement("td.hatched")
 		p.Keyboard.MustType(input.ArrowLeft)

@@ -128,7 +128,7 @@ func (o Open) Rails() []RailView {
 		}
 		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
 		for _, x := range rail.Exercises {
-			if x.Both() {
+			if x.Both() || x.Trains == body.NoLeg {
 				v.Both = append(v.Both, x.ID)
 			}
 		}

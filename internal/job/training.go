@@ -117,7 +117,7 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item,
 		a := o.limits(pr.Side).Reach(rail, pr.Exercise, pr.Dose).May(rail, x)
 		if pr.Parked || !a.May() {
 			side := row.Side
-			if x.Both() {
+			if !x.EachSide { // both legs at once, or none
 				side = body.Both
 			}
 			k := keptOut{rail: rail, slot: slot, exercise: x, side: side, reasons: a.Reasons}
@@ -149,7 +149,7 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item,
 			continue
 		}
 		side := pr.Side
-		if x.Both() {
+		if !x.EachSide { // both legs at once, or none
 			side = body.Both
 		}
 		it.notes = a.Notes

@@ -55,7 +55,7 @@ export function Exercise({
   const limit = item.release ? 7 : 5;
   const change = (i: number, part: Partial<Told>) =>
     setTold((old) => old.map((t, j) => (j === i ? { ...t, ...part } : t)));
-  const name = (s: Side) => (s.side === "both" ? "both legs" : s.side);
+  const name = (s: Side) => (s.side !== "both" ? s.side : x.trainsLegs === "none" ? "once" : "both legs");
 
   function keep() {
     const bad = told

@@ -137,6 +137,8 @@ export function Rail({ rail }: { rail: RailView }) {
         const up = s.side === "left";
         const edge = up ? 50 : 82;
         const d = up ? -1 : 1;
+        const at = x(Math.max(s.at, 0));
+        const anchor = at < 140 ? "start" : at > w - 140 ? "end" : "middle"; // a long label stays inside
         const moves = s.toAt !== s.at || s.toText !== s.text;
         return (
           <g key={s.side}>
@@ -169,9 +171,9 @@ export function Rail({ rail }: { rail: RailView }) {
               <path d={`M${x(s.at) - (s.below ? 12 : 0)} ${edge}l-9 ${d * 18}h18z`} fill="var(--cinder)" />
             )}
             <text
-              x={Math.min(Math.max(x(Math.max(s.at, 0)), 60), w - 60)}
+              x={{ start: Math.max(at - 20, 2), middle: at, end: Math.min(at + 20, w - 2) }[anchor]}
               y={up ? 22 : 120}
-              textAnchor="middle"
+              textAnchor={anchor}
               fontSize={14}
               fontWeight={600}
               fill="var(--ink)"
