@@ -46,10 +46,17 @@ func Climbs(h house.Rules) string {
 // Days lists the day on which an ideal runner is first given each exercise of a rail, the first on day 0: every other
 // day a whole, quiet session, each morning quiet, no running, every move up accepted.
 func Days(rail catalog.Rail, h house.Rules) map[string]int {
+	first, _ := climbed(rail, h)
+	return first
+}
+
+// climbed plays such a runner's days: the first of each exercise, and the one on which the top is reached, where nothing
+// moves up for four months.
+func climbed(rail catalog.Rail, h house.Rules) (out map[string]int, top int) {
 	in := climber(rail, h)
 	start := in.Today
-	out := map[string]int{in.Current.Exercise: 0}
-	for d := range 700 {
+	out = map[string]int{in.Current.Exercise: 0}
+	for d := 0; d < 700 && d-top < 120; d++ {
 		in.Today = start.Add(d)
 		in.Limits.Facts.Today, in.Limits.Facts.Profile.Touch.On, in.Profile.Touch.On = in.Today, in.Today, in.Today
 		if spm := in.Current.Dose.Spm; spm > 0 { // the step is counted without the beat
@@ -61,11 +68,8 @@ func Days(rail catalog.Rail, h house.Rules) map[string]int {
 		if p := Propose(in); p.Verdict == Up {
 			in.Current, in.Logs = p.To, nil
 			in.Current.ID = fmt.Sprint(d)
-			if _, known := out[in.Current.Exercise]; !known {
+			if top = d; out[in.Current.Exercise] == 0 && in.Current.Exercise != rail.Exercises[0].ID {
 				out[in.Current.Exercise] = d
-			}
-			if in.Current.Exercise == rail.Exercises[len(rail.Exercises)-1].ID {
-				break
 			}
 		}
 		if d%2 == 0 || rail.Habit {
@@ -76,7 +80,7 @@ func Days(rail catalog.Rail, h house.Rules) map[string]int {
 			in.Logs = append(in.Logs, l)
 		}
 	}
-	return out
+	return out, top
 }
 
 // climber stands on the first dose of a rail.

@@ -25,7 +25,7 @@ func Example() {
 	fmt.Println(notches[i+1].Words())
 	// Output:
 	// One-leg raises with a dumbbell, 3 × 12 with 4 kg
-	// One-leg raises with a dumbbell, 3 × 10 with 6 kg
+	// One-leg raises with a dumbbell, 3 × 8 with 6 kg
 }
 
 func weeksOf(t *testing.T, rail, exercise string) []Week {

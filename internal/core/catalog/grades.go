@@ -11,7 +11,7 @@ import (
 
 // Doses lists all doses of an exercise with what the runner owns and what the tests allow, easiest first. The grade it
 // begins with is climbed by the whole ladder, each further weight, tension, distance or height by the two highest doses
-// alone: nobody repeats the whole ladder for each.
+// alone, the share of the hands between by one: nobody repeats the whole ladder for each.
 func (l Limits) Doses(x Exercise) []body.Dose {
 	grades := l.grades(x)
 	begin, _ := l.begin(x, grades)
@@ -20,6 +20,9 @@ func (l Limits) Doses(x Exercise) []body.Dose {
 		ladder := x.Ladder
 		if i > 0 && grade.Spm == 0 && grade != begin {
 			ladder = ladder[max(0, len(ladder)-2):]
+			if x.Grade == ByHands && i < len(grades)-1 { // on the way to the fingertips once
+				ladder = ladder[:1]
+			}
 		}
 		for _, d := range ladder {
 			if d = d.At(grade); d.Kind == body.RMLoad {
