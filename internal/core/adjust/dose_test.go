@@ -197,7 +197,7 @@ func TestWhereABackGoes(t *testing.T) {
 		back, easier string
 	}{
 		"nothing done":            {"one_floor", dose(1, 3), "", dose(0, 0), nil, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
-		"the nearest is left out": {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_step"}, "Two-leg raises, pause top and bottom, 2 × 8, 2 s hold", "Two-leg raises, pause top and bottom, 2 × 8, 2 s hold"},
+		"the nearest is left out": {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_step"}, "Two-leg raises, pause top and bottom, 3 × 8, 2 s hold", "Two-leg raises, pause top and bottom, 3 × 8, 2 s hold"},
 		"done cleanly":            {"one_floor", dose(1, 3), "two_floor", dose(3, 8), nil, "Two-leg raises, floor, 3 × 8", "Two-leg raises, floor, 3 × 8"},
 		"cleanly, now left out":   {"one_floor", dose(1, 3), "two_floor", dose(3, 8), []string{"two_floor"}, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
 		"cleanly, but more":       {"two_pause", dose(1, 3), "two_floor", dose(3, 10), nil, "parked", "Pointing against a band, seated, 1 × 10"},
