@@ -298,6 +298,9 @@ func (v view) candidates() []candidate {
 			}
 		}
 	}
+	if v.phase == Bounce {
+		brought("phase.spring", h.Because("build.phase", "chosen: the phase of springing, and its gate is open"))
+	}
 	if v.in.Profile.History.Sprain {
 		brought("history.sprain", h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
 	}

@@ -98,6 +98,7 @@ func TestPhasesEndByCriteria(t *testing.T) {
 		give(in, "foot.short", 3, 3)
 	})
 	assert.Equal(t, Bounce, strong.Phase, "strength target met and the gate open: %v", strong.Next)
+	assert.True(t, plan(t, strong, "spring").Chosen, "the phase of springing holds a spring rail: %v", plan(t, strong, "spring").Why)
 	weak := at(func(in *Input) {
 		give(in, "calf.rm", 140, 140)
 		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "balance.open" })

@@ -179,6 +179,9 @@ func advice(p Programme, in Input) []string {
 	})
 	say(strength, "weight", "forefoot", "Strength work: the weight stays behind the big toe.")
 	say(strength, "effort", "reserve", "Stop each set with two repetitions in reserve.")
+	if slices.ContainsFunc(in.Profile.Symptoms, func(s body.Symptom) bool { return s.Region == body.Shin && max(s.Baseline, s.Worst) > 2 }) {
+		say(true, "sore_shin", "calm", "Until the shin is quiet: softer and flatter ground, shorter runs, nothing downhill.")
+	}
 	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" {
 		say(true, "inserts", "leave", "Inserts and supports stay as they were prescribed.")
 		say(true, "inserts", "review", "Inserts stay as prescribed while strength is built; the prescriber reviews them.")

@@ -194,13 +194,18 @@ type Need struct {
 	Says     string   `json:"says"`
 }
 
-// Bar is what keeps an exercise out: a caution answered yes, or a finding in a range.
+// Bar is what keeps an exercise out: a caution answered yes, a finding in a range, or a sore place.
 type Bar struct {
 	Caution string   `json:"caution,omitempty"`
 	Measure string   `json:"measure,omitempty"`
 	From    float64  `json:"from,omitempty"`
 	To      *float64 `json:"to,omitempty"`
-	Says    string   `json:"says"`
+	// A sore place keeps out what asks for at least a level, under the approaches that calm it first.
+	Sore  []body.Region       `json:"sore,omitempty" doc:"one of these places sore on that side"`
+	Over  int                 `json:"over,omitempty" doc:"sore above this, of 10"`
+	Only  map[string][]string `json:"only,omitempty" doc:"approaches under which it holds; absent: all"`
+	Level int                 `json:"level,omitempty" doc:"from this level on"`
+	Says  string              `json:"says"`
 }
 
 // Then is a little control work that follows a range exercise in the same session.

@@ -41,7 +41,7 @@ func GearName(id string) string {
 // Brings are what may bring a rail in besides findings and sore places.
 // The basic ones are what a runner gets when little asks for more: first control of the foot, what stands on it once the
 // brace holds, and the work that carries every run.
-var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "days.sitting", "days.standing", "ground.uneven", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "days.sitting", "days.standing", "ground.uneven", "phase.spring", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
 
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
@@ -100,6 +100,13 @@ func (r Rail) Complete() (Rail, error) {
 				if house.CheckApproaches(map[string]string{q: o}) != nil {
 					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
 				}
+			}
+		}
+	}
+	for _, b := range r.Not {
+		for _, g := range b.Sore {
+			if !g.Valid() {
+				return r, body.Refuse("not", "unknown region %s", g)
 			}
 		}
 	}

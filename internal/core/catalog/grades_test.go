@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+	"notchback/internal/core/permit"
 )
 
 func exerciseOf(t *testing.T, rail, id string) Exercise {
@@ -147,4 +149,38 @@ func TestAnEarlierDoseStandsOnTheFirstDistance(t *testing.T) {
 	at, below := At(notches, "elsewhere", body.Dose{})
 	assert.Equal(t, -1, at)
 	assert.True(t, below)
+}
+
+// Under “calm first” a shin sore above 2 keeps raises on one leg, weights, bands and bounces away from its own side, and
+// nothing else; strengthening within the pain rule, or the other shin, keeps nothing away.
+func TestASoreShinCalmsFirst(t *testing.T) {
+	may := func(rail, exercise string, at body.Side, pain int, approach string) bool {
+		p := body.NewProfile()
+		p.BirthDate, p.Approaches = "1990-01-01", map[string]string{"sore_shin": approach}
+		p.Symptoms = []body.Symptom{{Region: body.Shin, Side: at, Worst: pain}}
+		p.Equipment = body.Equipment{StepCm: 18, DumbbellsKg: []float64{4}, Bands: []string{"light"}}
+		l := LimitsOf(p, permit.Facts{Today: "2026-01-15", Profile: p}, body.Left, house.Rules{})
+		r, _ := Shipped.Find(rail)
+		a := l.May(r, exerciseOf(t, rail, exercise))
+		for _, why := range a.Reasons {
+			if why.Cut == "sore" {
+				return false
+			}
+		}
+		return true
+	}
+	for _, c := range [][2]string{{"calf_straight", "one_floor"}, {"calf_straight", "two_step_load"}, {"calf_bent", "bent_standing"}, {"shin", "shin_band"}, {"spring", "heel_bounce"}} {
+		assert.False(t, may(c[0], c[1], body.Left, 3, "calm"), c[1])
+		assert.True(t, may(c[0], c[1], body.Left, 2, "calm"), "%s, at 2", c[1])
+		assert.True(t, may(c[0], c[1], body.Left, 3, "strengthen"), "%s, strengthened", c[1])
+	}
+	assert.True(t, may("calf_straight", "one_floor", body.Right, 3, "calm"), "the other shin")
+	assert.False(t, may("calf_straight", "two_step_load", body.Right, 3, "calm"), "both legs work")
+	assert.True(t, may("calf_straight", "two_floor", body.Left, 3, "calm"))
+	assert.True(t, may("shin", "shin_hand", body.Left, 3, "calm"))
+
+	own := railOf(t, one)
+	own.Not = []Bar{{Sore: []body.Region{"elbow"}, Says: "x"}}
+	_, err := own.Complete()
+	assert.ErrorContains(t, err, "unknown region elbow")
 }

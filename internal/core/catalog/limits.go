@@ -120,6 +120,9 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 		no(permit.NotNow, permit.Safety, "load", "a new test, or a lighter weight", "%s", says)
 	}
 	for _, b := range x.Not {
+		if len(b.Sore) > 0 && l.sore(b, x) {
+			no(permit.NotNow, permit.Safety, "sore", fmt.Sprintf("at %d of 10 or less there", b.Over), "%s", b.Says)
+		}
 		for _, v := range l.read(b.Measure, x.Both()) {
 			if v >= b.From && (b.To == nil || v <= *b.To) {
 				no(permit.NotNow, permit.Safety, "finding", "a test that shows otherwise", "%s", b.Says)
@@ -137,6 +140,22 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 		}
 	}
 	return out
+}
+
+// sore reports a bar's place above its number on the side: as it usually is of late, or the worst that intake was told.
+func (l Limits) sore(b Bar, x Exercise) bool {
+	if x.Level < b.Level {
+		return false
+	}
+	for q, options := range b.Only {
+		if !slices.Contains(options, l.Facts.House.Choice(l.Facts.Profile.Approaches, q)) {
+			return false
+		}
+	}
+	return slices.ContainsFunc(b.Sore, func(g body.Region) bool { return l.Mornings[g] > float64(b.Over) }) ||
+		slices.ContainsFunc(l.Facts.Profile.Symptoms, func(s body.Symptom) bool {
+			return slices.Contains(b.Sore, s.Region) && max(s.Baseline, s.Worst) > b.Over && slices.ContainsFunc(x.Legs(l.Side), s.Side.Touches)
+		})
 }
 
 // structural names the range that a structural finding of a measure leaves out for good.

@@ -1567,8 +1567,24 @@ export interface components {
             caution?: string;
             /** Format: double */
             from?: number;
+            /**
+             * Format: int64
+             * @description from this level on
+             */
+            level?: number;
             measure?: string;
+            /** @description approaches under which it holds; absent: all */
+            only?: {
+                [key: string]: string[];
+            };
+            /**
+             * Format: int64
+             * @description sore above this, of 10
+             */
+            over?: number;
             says: string;
+            /** @description one of these places sore on that side */
+            sore?: string[];
             /** Format: double */
             to?: number;
         };
