@@ -51,6 +51,7 @@ var validID = regexp.MustCompile(`^[a-z][a-z0-9_]{1,40}$`)
 // Complete fills each exercise with what it takes from its rail, reads its doses, and refuses a rail
 // that breaks a rule of the catalogue; the error names the field and says what to do.
 func (r Rail) Complete() (Rail, error) {
+	r = r.likeItsSource()
 	switch {
 	case !validID.MatchString(r.ID):
 		return r, body.Refuse("id", "is %q; use small letters, figures and _", r.ID)
@@ -166,6 +167,26 @@ func (r Rail) Complete() (Rail, error) {
 	return r, r.checkPlace()
 }
 
+// likeItsSource lets a practice's version or copy of a shipped rail be chosen as that is: what brings it in, what it is for
+// and where approaches put it, where it says nothing itself, as those of an earlier release do not.
+func (r Rail) likeItsSource() Rail {
+	i := slices.IndexFunc(known, func(s Rail) bool { return s.ID == cmp.Or(r.CopyOf, r.ID) })
+	if i < 0 {
+		return r
+	}
+	s := known[i]
+	r.With, r.For, r.NotWith = like(r.With, s.With), like(r.For, s.For), like(r.NotWith, s.NotWith)
+	r.Remedies, r.Turns, r.Then = like(r.Remedies, s.Remedies), like(r.Turns, s.Turns), like(r.Then, s.Then)
+	return r
+}
+
+func like[T any](own, source []T) []T {
+	if own == nil {
+		return source
+	}
+	return own
+}
+
 func fillLists(r *Rail) {
 	r.Trains, r.Tissues, r.Cautions = orEmpty(r.Trains), orEmpty(r.Tissues), orEmpty(r.Cautions)
 	r.Faults, r.StopWhen, r.Eases = orEmpty(r.Faults), orEmpty(r.StopWhen), orEmpty(r.Eases)
@@ -207,6 +228,9 @@ func (r Rail) fill(x Exercise) Exercise {
 	for _, y := range known {
 		if y, ok := y.Exercise(cmp.Or(x.CopyOf, x.ID)); ok {
 			x.First, x.Not = join(x.First, y.First, func(a, b Need) bool { return reflect.DeepEqual(a, b) }), join(x.Not, y.Not, func(a, b Bar) bool { return reflect.DeepEqual(a, b) })
+			if x.Grade == y.Grade {
+				x.By = cmp.Or(x.By, y.By)
+			}
 		}
 	}
 	x.Needs, x.Cues = orEmpty(x.Needs), orEmpty(x.Cues)

@@ -80,3 +80,39 @@ func TestAnOwnRailWaitsForWhatWasRenamed(t *testing.T) {
 	own.Exercises[0].First = []Need{{Exercise: "no_such", Says: "x"}}
 	assert.NotEmpty(t, Shipped.With([]Rail{own}).Broken)
 }
+
+// A practice's version of a shipped rail, or a copy of it, as an earlier release stored it: chosen like its source, and its
+// kilograms follow from the same test.
+func TestAnOwnRailIsChosenLikeItsSource(t *testing.T) {
+	source, _ := Shipped.Find("calf_straight")
+	for _, copied := range []bool{false, true} {
+		own := source
+		own.With, own.For, own.NotWith, own.Remedies, own.Turns, own.Then = nil, nil, nil, nil, nil, nil
+		own.Exercises = slices.Clone(source.Exercises)
+		for i := range own.Exercises {
+			own.Exercises[i].By = ""
+			if copied {
+				own.Exercises[i].CopyOf, own.Exercises[i].ID = own.Exercises[i].ID, "our_"+own.Exercises[i].ID
+			}
+		}
+		if copied {
+			own.ID, own.CopyOf = "our_calf", source.ID
+		}
+		if own.Place != nil && copied {
+			own.Place = nil
+		}
+		c := Shipped.With([]Rail{own})
+		require.Empty(t, c.Broken)
+		got, ok := c.Find(own.ID)
+		require.True(t, ok)
+		assert.Equal(t, source.With, got.With)
+		assert.Equal(t, source.Remedies, got.Remedies)
+		assert.Equal(t, source.Turns, got.Turns)
+		for i, x := range got.Exercises {
+			assert.Equal(t, source.Exercises[i].By, x.By, x.ID)
+		}
+		own.With = []string{}
+		got, _ = Shipped.With([]Rail{own}).Find(own.ID)
+		assert.Empty(t, got.With, "what it says itself stands")
+	}
+}
