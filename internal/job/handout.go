@@ -166,7 +166,7 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 
 // Doses lists every prescription in force as a table, the first row its heading.
 func (o Open) Doses() [][]string {
-	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked", "not now"}}
+	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked", "not now", "wall cm", "stack mm", "hands"}}
 	for _, rail := range o.Catalogue.Rails {
 		for _, row := range o.Prescriptions {
 			if row.Rail != rail.ID {
@@ -190,14 +190,22 @@ func (o Open) Doses() [][]string {
 			}
 			// What may not be done is named with its reason, without a dose.
 			if a := o.limits(p.Side).Reach(rail, p.Exercise, p.Dose).May(rail, x); p.Parked || !a.May() {
-				out = append(out, []string{rail.Name, string(p.Side), x.Name, "", "", "", "", "", "", "", "", fmt.Sprint(week), string(p.From), parked, cmp.Or(a.Says(), "parked")})
+				out = append(out, []string{rail.Name, string(p.Side), x.Name, "", "", "", "", "", "", "", "", fmt.Sprint(week), string(p.From), parked, cmp.Or(a.Says(), "parked"), "", "", ""})
 				continue
 			}
 			out = append(out, []string{rail.Name, string(p.Side), x.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()), fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
-				strings.TrimSuffix(fmt.Sprintf("%g", p.Dose.LoadKg), ".0"), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, ""})
+				fmt.Sprintf("%g", p.Dose.LoadKg), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, "", figure(p.Dose.WallCm), figure(p.Dose.StackMm), p.Dose.Hands})
 		}
 	}
 	return out
+}
+
+// figure writes a number; nothing for none.
+func figure(x float64) string {
+	if x == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%g", x)
 }
 
 // Planned is one day's entry of a calendar.

@@ -157,7 +157,11 @@ func (w world) leaks(o Open) string {
 	for _, s := range o.Phone(outletDay.Time()).Sessions {
 		for _, it := range s.Items {
 			for _, side := range it.Sides {
-				if w.forbids(it.Exercise.Demand, side.Side, true) {
+				at := side.Side
+				if it.Exercise.Trains == body.NoLeg { // shown once, for neither leg
+					at = body.Left
+				}
+				if w.forbids(it.Exercise.Demand, at, true) {
 					return fmt.Sprintf("the phone shows %s, %s", it.Exercise.ID, side.Side)
 				}
 			}

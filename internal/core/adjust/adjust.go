@@ -331,9 +331,7 @@ func (in *Input) together() Proposal {
 // waits holds a move up, or a return, into an exercise that trains both legs while the other leg stands on
 // an easier one and has not earned it too: its work would be done for it.
 func (in *Input) waits(p Proposal) Proposal {
-	at := func(id string) int {
-		return slices.IndexFunc(in.Rail.Exercises, func(x catalog.Exercise) bool { return x.ID == id })
-	}
+	at := in.Rail.At
 	to, o := at(p.To.Exercise), *in.Other
 	enters := (p.Verdict == Up || p.Verdict == Return) && to >= 0 && in.Rail.Exercises[to].Both() && (p.To.Exercise != p.From.Exercise || p.From.Parked)
 	if !enters || o.From.Parked || at(o.From.Exercise) >= to || at(o.From.Exercise) < 0 || o.Verdict == Up && at(o.To.Exercise) >= to {
@@ -504,7 +502,7 @@ func (f *facts) mild() bool {
 
 // beyond says why the next exercise of the rail is out of reach; empty at its real top.
 func (f *facts) beyond() string {
-	at := slices.IndexFunc(f.rail.Exercises, func(x catalog.Exercise) bool { return x.ID == f.in.Current.Exercise })
+	at := f.rail.At(f.in.Current.Exercise)
 	for _, x := range f.rail.Exercises[at+1:] {
 		if ok, no := f.limits.Allowed(*f.rail, x); !ok && !x.Retired {
 			return x.Name + ": " + no

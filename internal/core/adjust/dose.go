@@ -64,7 +64,7 @@ func (f *facts) up(p catalog.Prescription) catalog.Prescription {
 // onward goes to the lowest dose of the next exercise that may be done; further is false where there is none.
 func (f *facts) onward(p catalog.Prescription, x catalog.Exercise) (to catalog.Prescription, further bool) {
 	extra := p.Dose.Extra
-	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
+	at := f.rail.At(x.ID)
 	stepped := false
 	for _, e := range f.rail.Exercises[at+1:] {
 		a := f.limits.May(*f.rail, e)
@@ -209,7 +209,7 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 			return p
 		}
 	}
-	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
+	at := f.rail.At(p.Exercise)
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
 		if d, ok := f.clean(e); ok && f.limits.May(*f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
@@ -233,7 +233,7 @@ func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
 		return next
 	}
 	x, _ := f.rail.Exercise(p.Exercise)
-	at := slices.IndexFunc(f.rail.Exercises, func(e catalog.Exercise) bool { return e.ID == p.Exercise })
+	at := f.rail.At(p.Exercise)
 	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
 		if all := f.of(e); len(all) > 0 && f.limits.May(*f.rail, e).May() && !f.in.harder(e, all[0], x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack

@@ -143,9 +143,7 @@ func (s spot) keep(c catalog.Prescription, x catalog.Exercise, at int) spot {
 // before the one the next row of the placement table names, and its repetitions are no more than were
 // tested; or the test is no worse than the one before.
 func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.Dose) bool {
-	index := func(id string) int {
-		return slices.IndexFunc(rail.Exercises, func(e catalog.Exercise) bool { return e.ID == id })
-	}
+	index := rail.At
 	if !v.limits[placed.side].Covers(x, d) {
 		return false
 	}

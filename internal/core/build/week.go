@@ -104,7 +104,7 @@ func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	}
 	// A parked rail keeps its days: it may return between two builds.
 	for _, pr := range plan.Prescriptions {
-		at := slices.IndexFunc(rail.Exercises, func(x catalog.Exercise) bool { return x.ID == pr.Exercise })
+		at := rail.At(pr.Exercise)
 		for i, x := range rail.Exercises[max(at, 0):min(max(at, 0)+2, len(rail.Exercises))] {
 			r.hard = r.hard || x.Hard() && rail.Protocol == ""
 			if i == 0 {

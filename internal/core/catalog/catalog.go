@@ -508,9 +508,14 @@ func (c Catalogue) Remedies(place body.Region, calm bool, chosen func(question s
 	return rails, question
 }
 
+// At is the place of an exercise on the rail, from 0; −1 where it does not stand there.
+func (r Rail) At(id string) int {
+	return slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == id })
+}
+
 // Exercise returns the rail's exercise with this id.
 func (r Rail) Exercise(id string) (Exercise, bool) {
-	i := slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == id })
+	i := r.At(id)
 	if i < 0 {
 		return Exercise{}, false
 	}

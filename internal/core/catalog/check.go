@@ -467,7 +467,7 @@ func (r Rail) checkPlace() error {
 	known := func(id string) bool { _, ok := screen.FindMeasure(id); return ok || id == "" }
 	at := -1
 	for i, s := range r.Place.Starts {
-		k := slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == s.Exercise })
+		k := r.At(s.Exercise)
 		switch {
 		case k < 0:
 			return body.Refuse("place", "starts on %q, which is not on the rail", s.Exercise)
