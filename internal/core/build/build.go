@@ -174,8 +174,8 @@ func Make(in Input) Programme {
 	p.Phase, p.Why, p.Next = w.phase, w.phaseWhy, w.next
 	p.Cadence, p.Race = w.cadence, RaceOn(in.Profile, in.Today, in.House)
 	p.Rails = w.choose()
-	p.Retests = retests(p, in)
-	p.Advice = advice(p, in)
+	p.Retests = retests(p, in, w.cat)
+	p.Advice = advice(p, in, w.cat)
 	p.Week = Schedule(w.cat, p.Rails, in.Profile, in.Choices, in.House)
 	return p
 }

@@ -499,7 +499,9 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 		if rail.Class == catalog.Settle && !p.ByHand && !v.soreOn(side, rail.Eases...) && v.soreOn(side.Other(), rail.Eases...) {
 			continue // for the sore foot alone
 		}
-		s, ok := v.place(rail, side)
+		all := v.notches(rail, side)
+		s, ok := v.placeOn(all, rail, side)
+		s.all = all
 		if w, had := v.waiting(rail, side, s.why); !ok && had {
 			spots = append(spots, w)
 		} else if ok {

@@ -91,7 +91,7 @@ func (in Input) retested(rail catalog.Rail, side body.Side) bool {
 // says otherwise. A parked rail stays parked, at no more than it was parked at.
 func (v view) kept(rail catalog.Rail, s spot) spot {
 	s.pr = catalog.Prescription{Exercise: s.exercise.ID, Dose: s.dose, From: v.in.Today, Cause: catalog.CausePlaced}
-	notches := v.notches(rail, s.side)
+	notches := s.all
 	for _, c := range v.in.rows(rail) {
 		if c.Side != s.side {
 			continue

@@ -21,14 +21,24 @@ type spot struct {
 	pr       catalog.Prescription
 	pinned   bool
 	waits    bool // nothing may be done now; what was in force keeps its place
+	all      []catalog.Notch
 }
 
 // place finds the first notch of one side from its own test; an untested side starts lowest. It reports
 // false when the side may do nothing of the rail, and says why where its test is too little to train by.
 func (v view) place(rail catalog.Rail, side body.Side) (spot, bool) {
-	notches := slices.DeleteFunc(v.notches(rail, side), func(n catalog.Notch) bool {
-		x, _ := rail.Exercise(n.Exercise)
-		_, light := v.limits[side].Begin(x)
+	return v.placeOn(v.notches(rail, side), rail, side)
+}
+
+// placeOn is place where the side's notches are at hand.
+func (v view) placeOn(all []catalog.Notch, rail catalog.Rail, side body.Side) (spot, bool) {
+	id, light := "", false
+	notches := slices.DeleteFunc(slices.Clone(all), func(n catalog.Notch) bool {
+		if n.Exercise != id {
+			x, _ := rail.Exercise(n.Exercise)
+			id = n.Exercise
+			_, light = v.limits[side].Begin(x)
+		}
 		return !light
 	})
 	if len(notches) == 0 {
@@ -168,14 +178,14 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 			}
 		}
 		dose = dose.At(n.Dose.Grade())
-		n.Dose, n.Text = dose, dose.String()
+		n.Dose = dose
 		return n, why, true
 	}
 	n := notches[0]
 	if x, _ := rail.Exercise(n.Exercise); !little && (place.By == "raises" || place.By == "hold") {
 		if dose, enough := v.share(&why, x, m, measured, side, n.Dose.LoadKg); enough {
 			dose = dose.At(n.Dose.Grade())
-			n.Dose, n.Text = dose, dose.String()
+			n.Dose = dose
 			return n, why, true
 		}
 		little = true

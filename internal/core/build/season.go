@@ -63,14 +63,14 @@ type Retest struct {
 
 // retests lists when to measure again: after the interval, strength after its own, the cadence at the
 // end of each step.
-func retests(p Programme, in Input) []Retest {
+func retests(p Programme, in Input, cat catalog.Catalogue) []Retest {
 	out := []Retest{}
 	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" && in.House.Choice(in.Profile.Approaches, "inserts") == "review" {
 		out = append(out, Retest{in.Today.Add(2 * in.House.Int("retest.strength.days")), "Inserts and supports: looked at again with the prescriber"})
 	}
 	out = append(out, []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
 		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}...)
-	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := in.Catalogue().Find(r.Rail); return r.Chosen && rail.ByBeat() }) {
+	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := cat.Find(r.Rail); return r.Chosen && rail.ByBeat() }) {
 		for _, s := range p.Cadence.Steps {
 			if s.Count > in.Today {
 				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence without the beat, at the same speed (step of %d a minute)", s.Spm)})
@@ -159,11 +159,16 @@ func (r *RaceRule) Dose(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 }
 
 // advice says what the chosen approaches ask the runner to mind, for the rails in the programme.
-func advice(p Programme, in Input) []string {
+func advice(p Programme, in Input, cat catalog.Catalogue) []string {
 	out := []string{}
-	cat := in.Catalogue()
 	has := func(is func(catalog.Rail) bool) bool {
-		return slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := cat.Find(r.Rail); return r.Chosen && is(rail) })
+		return slices.ContainsFunc(p.Rails, func(r RailPlan) bool {
+			if !r.Chosen {
+				return false
+			}
+			rail, _ := cat.Find(r.Rail)
+			return is(rail)
+		})
 	}
 	say := func(when bool, question, option, text string) {
 		if when && in.House.Choice(in.Profile.Approaches, question) == option {

@@ -81,11 +81,14 @@ func (l Limits) weights() []float64 {
 
 // tested is the newest reading an exercise's grade follows from, of the weaker leg where both work.
 func (l Limits) tested(x Exercise) (float64, bool) {
-	values := l.read(x.By, x.Both())
-	if x.By == "" || len(values) == 0 {
+	if x.By == "" {
 		return 0, false
 	}
-	return slices.Min(values), true
+	values, n := l.read(x.By, x.Both())
+	if n == 0 {
+		return 0, false
+	}
+	return slices.Min(values[:n]), true
 }
 
 // distances begin a little inside the tested distance and grow by the centimetre, a few beyond it at most and not past

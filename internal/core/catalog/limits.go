@@ -3,6 +3,7 @@ package catalog
 import (
 	"fmt"
 	"slices"
+	"sync"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -14,7 +15,7 @@ type Notch struct {
 	Exercise string    `json:"exercise"`
 	Name     string    `json:"name"`
 	Dose     body.Dose `json:"dose"`
-	Text     string    `json:"text" doc:"the dose in words"`
+	Text     string    `json:"text" doc:"the dose in words"` // where all are listed
 	Heavy    bool      `json:"heavy"`
 	Barred   string    `json:"barred,omitempty" doc:"why it is out of reach now"`
 	Opens    string    `json:"opens,omitempty" doc:"what would open it"`
@@ -123,7 +124,8 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 		if len(b.Sore) > 0 && l.sore(b, x) {
 			no(permit.NotNow, permit.Safety, "sore", fmt.Sprintf("at %d of 10 or less there", b.Over), "%s", b.Says)
 		}
-		for _, v := range l.read(b.Measure, x.Both()) {
+		values, n := l.read(b.Measure, x.Both())
+		for _, v := range values[:n] {
 			if v >= b.From && (b.To == nil || v <= *b.To) {
 				no(permit.NotNow, permit.Safety, "finding", "a test that shows otherwise", "%s", b.Says)
 			}
@@ -215,6 +217,20 @@ func (l Limits) owns(n string) (bool, string) {
 	return true, ""
 }
 
+var doses sync.Map // read from words
+
+// parsed is ParseDose, each dose read once.
+func parsed(text string) (body.Dose, error) {
+	if d, ok := doses.Load(text); ok {
+		return d.(body.Dose), nil
+	}
+	d, err := body.ParseDose(text)
+	if err == nil {
+		doses.Store(text, d)
+	}
+	return d, err
+}
+
 // met reports whether a prerequisite is there. A test that was not taken is not there.
 func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 	switch {
@@ -226,7 +242,7 @@ func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 		}
 	case n.Exercise != "":
 		d, ok := l.Reached[n.Exercise]
-		want, err := body.ParseDose(n.Dose)
+		want, err := parsed(n.Dose)
 		if !ok || (err == nil && d.Work(0, 0) < want.Work(0, 0)) {
 			return false, "first: " + n.Says
 		}
@@ -234,11 +250,11 @@ func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 		if slices.Contains(l.Structural, n.Measure) {
 			return false, "depends on a finding recorded as structural: " + n.Says
 		}
-		values := l.read(n.Measure, x.Both())
-		if len(values) == 0 {
+		values, known := l.read(n.Measure, x.Both())
+		if known == 0 {
 			return false, "first: " + n.Says + " (not tested)"
 		}
-		for _, v := range values {
+		for _, v := range values[:known] {
 			if (n.AtLeast != nil && v < *n.AtLeast) || (n.AtMost != nil && v > *n.AtMost) {
 				return false, fmt.Sprintf("first: %s (now %g)", n.Says, v)
 			}
@@ -248,15 +264,18 @@ func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 }
 
 // read lists what is known of a measure: this side's value, and the other's where both feet work.
-func (l Limits) read(measure string, both bool) []float64 {
-	var out []float64
+func (l Limits) read(measure string, both bool) (values [2]float64, n int) {
 	if v, ok := l.Values[measure]; ok {
-		out = append(out, v)
+		values[n] = v
+		n++
 	}
-	if v, ok := l.Other[measure]; ok && both {
-		out = append(out, v)
+	if both {
+		if v, ok := l.Other[measure]; ok {
+			values[n] = v
+			n++
+		}
 	}
-	return out
+	return values, n
 }
 
 // Every lists all exact doses of a rail for this runner's equipment, easiest first; those out of reach
@@ -265,6 +284,9 @@ func (r Rail) Every(l Limits) []Notch {
 	out := []Notch{}
 	for i := range r.Exercises {
 		out = r.add(out, l, &r.Exercises[i], l.May(r, r.Exercises[i]))
+	}
+	for i := range out {
+		out[i].Text = out[i].Dose.String()
 	}
 	return out
 }
@@ -279,12 +301,12 @@ func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch
 		opens = may.Reasons[0].Opens
 	}
 	for _, d := range l.Doses(*x) {
-		out = append(out, Notch{x.ID, x.Name, d, d.String(), x.Heavy(), barred, opens})
+		out = append(out, Notch{Exercise: x.ID, Name: x.Name, Dose: d, Heavy: x.Heavy(), Barred: barred, Opens: opens})
 	}
 	return out
 }
 
-// Notches lists the exact doses of a rail that the runner may do, easiest first.
+// Notches lists the exact doses of a rail that the runner may do, easiest first, without their words.
 func (r Rail) Notches(l Limits) []Notch {
 	out := []Notch{}
 	for i := range r.Exercises {
