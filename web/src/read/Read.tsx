@@ -60,7 +60,9 @@ export function Read() {
         <section aria-label="To ask first" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-2">
           <h2 className="text-lg text-ochre">To ask first, without a new screen</h2>
           {r.heels.map((leg) => (
-            <WhichHeel key={leg} runner={id} leg={leg} />
+            <div key={leg} className="mb-3">
+              <WhichHeel runner={id} leg={leg} listed />
+            </div>
           ))}
           <ul className="list-disc pl-5">
             {r.unknown.map((u) => (

@@ -97,14 +97,16 @@ const heelPlaces = [
 ] as const;
 
 /** Asks which place of a heel is sore that was recorded as one; until then both are watched. */
-export function WhichHeel({ runner, leg }: { runner: string; leg: string }) {
+export function WhichHeel({ runner, leg, listed }: { runner: string; leg: string; listed?: boolean }) {
   const deed = useDeed();
   const queries = useQueryClient();
   return (
     <div className="flex flex-wrap items-center gap-3">
       <p>
-        <strong>To ask first: where is the {leg} heel sore?</strong> It was recorded as one place; until it is told both
-        are watched.
+        <strong>
+          {listed ? "Where" : "To ask first: where"} is the {leg} heel sore?
+        </strong>{" "}
+        It was recorded as one place; until it is told both are watched.
       </p>
       {heelPlaces.map((p) => (
         <Button
