@@ -495,3 +495,31 @@ func TestTodaysSessionDoesNotHideTheTwoBeforeIt(t *testing.T) {
 	yesterday.Mornings = yesterday.Mornings[:len(yesterday.Mornings)-1]
 	assert.Equal(t, Pending, proposed(yesterday).Verdict, "yesterday's morning could have been told")
 }
+
+// A session shown with less than the dose in force, the short version or one halved before a race, is done and counts
+// towards no move up.
+func TestALightSessionEarnsNothing(t *testing.T) {
+	in := quiet()
+	assert.Equal(t, Up, proposed(in).Verdict)
+	in.Logs[1].Prescription.Dose.Sets, in.Logs[1].Done = 1, []int{8}
+	p := proposed(in)
+	assert.Equal(t, Hold, p.Verdict)
+	assert.Contains(t, p.Fired[len(p.Fired)-1].Reason.Says, "1 of 2 sessions at this dose")
+}
+
+// Fatigue before the time completes work to fatigue: half of it twice running earns nothing, and takes nothing back.
+func TestFatigueBeforeTheTimeTakesNothingBack(t *testing.T) {
+	in := quiet()
+	in.Limits.Values = map[string]float64{"foot.short": 3, "toes.shape": 0}
+	rail, _ := catalog.Shipped.Find("leg_swing")
+	x := rail.Exercises[0]
+	require.Equal(t, body.Effort, x.Ladder[0].Kind)
+	in.Current = catalog.Prescription{ID: "p1", Rail: rail.ID, Side: body.Left, Exercise: x.ID, Dose: x.Ladder[1], From: today.Add(-10)}
+	for _, share := range []int{1, 2} {
+		in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+		for i := range in.Logs {
+			in.Logs[i].Done[0] /= share
+		}
+		assert.Equal(t, map[int]Verdict{1: Up, 2: Hold}[share], proposed(in).Verdict, "1/%d of the time", share)
+	}
+}

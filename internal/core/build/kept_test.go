@@ -67,6 +67,9 @@ func TestNotchesSetByHand(t *testing.T) {
 	again = plan(t, Make(in), "calf_straight")
 	assert.Equal(t, "One-leg raises, floor, 3 × 8", again.Prescriptions[0].Text())
 	assert.Equal(t, "One-leg raises off a step, 2 × 8", again.Prescriptions[1].Text(), "the other side is placed by it")
+	in.Choices.Notches = nil // taken back: the newer test places that side too
+	again = plan(t, Make(in), "calf_straight")
+	assert.Equal(t, "One-leg raises off a step, 2 × 8", again.Prescriptions[0].Text())
 }
 
 func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {
@@ -257,4 +260,37 @@ func TestARailBroughtBackAfterFourWeeks(t *testing.T) {
 		assert.Equal(t, c.want, row(c.ago, c.tested).Text(), "%d days, tested %v", c.ago, c.tested)
 	}
 	assert.Equal(t, catalog.CauseMissed, row(28, false).Cause)
+}
+
+// What is in force goes on where its test, no newer than the programme, is too little to begin with; a newer one that is too
+// little parks it until it is tested again.
+func TestATestTooLittleToGoOnBy(t *testing.T) {
+	for newer, parked := range map[int]bool{0: false, 1: true} {
+		in := input(nil)
+		in.Built = today.Add(-newer)
+		in.Trials = append(in.Trials, screen.Trial{Measure: "hold.forefoot_two", Side: body.Both, Value: 3, On: today})
+		for _, s := range body.Sides {
+			in.Current = append(in.Current, catalog.Prescription{Rail: "forefoot_hold", Side: s, Exercise: "hold_two", Dose: body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, From: today.Add(-9)})
+		}
+		in.Choices.Also = []string{"forefoot_hold"}
+		r := plan(t, Make(in), "forefoot_hold")
+		require.NotEmpty(t, r.Prescriptions, "%v", r.Why)
+		assert.Equal(t, parked, r.Prescriptions[0].Parked, "tested %d days after it was built", newer)
+		assert.Equal(t, "2 × 10 s", r.Prescriptions[0].Dose.String())
+	}
+}
+
+// What was missed for too long waits for a test of its own leg: one of the other leg brings nothing back.
+func TestTheOtherLegsTestBringsNothingBack(t *testing.T) {
+	for _, at := range body.Sides {
+		in := input(nil)
+		in.Built = today.Add(-60)
+		for _, s := range body.Sides {
+			in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-40), Parked: true, Cause: catalog.CauseMissed})
+		}
+		in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: at, Value: 13, Stop: "height", On: today})
+		for _, p := range plan(t, Make(in), "calf_straight").Prescriptions {
+			assert.Equal(t, p.Side != at, p.Parked, "%s, tested on the %s", p.Side, at)
+		}
+	}
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -395,7 +396,13 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 		assert.Equal(t, "pattern."+c.name, ps[0].ID)
 		assert.Equal(t, body.Left, ps[0].Side)
 		for _, id := range c.no {
-			assert.False(t, f.May(ask(id, body.Left)).May(), "%s: %s", c.name, id)
+			a := f.May(ask(id, body.Left))
+			assert.False(t, a.May(), "%s: %s", c.name, id)
+			for _, r := range a.Reasons {
+				if r.Cut == ps[0].ID {
+					assert.Equal(t, ps[0].Coach, strings.Contains(r.Opens, "the coach after 28 quiet days"), "%s: %s", c.name, r.Opens)
+				}
+			}
 		}
 		for _, id := range c.may {
 			a := f.May(ask(id, body.Left))
