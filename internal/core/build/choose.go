@@ -121,6 +121,9 @@ func (v view) answers(limiter string) []catalog.Rail {
 	// What something found asks for comes first, the plainest first: by the findings a rail is for, or by its own tests.
 	slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return cmp.Compare(v.asked(b, limiter), v.asked(a, limiter)) })
 	rails = v.turned(limiter, rails)
+	if !slices.ContainsFunc(rails, catalog.Rail.ByBeat) {
+		return rails
+	}
 	// One cue at a time inside runs: what was begun is finished before the next; a drill done leads to the beat.
 	first := func(is func(catalog.Rail) bool) {
 		slices.SortStableFunc(rails, func(a, b catalog.Rail) int { return boolInt(is(b)) - boolInt(is(a)) })
@@ -128,7 +131,7 @@ func (v view) answers(limiter string) []catalog.Rail {
 	for _, c := range v.in.Current {
 		r, ok := v.cat.Find(c.Rail)
 		switch {
-		case !ok || r.Part != "run" || !slices.ContainsFunc(rails, func(o catalog.Rail) bool { return o.Part == "run" }):
+		case !ok || r.Part != "run":
 		case !v.finished(r, c):
 			first(func(o catalog.Rail) bool { return o.ID == c.Rail })
 		case !r.ByBeat():
