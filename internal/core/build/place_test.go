@@ -240,12 +240,29 @@ func overCeiling(p Programme) string {
 }
 
 // bothFromOne are exercises of both legs that a one-leg test bounds.
-var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "bent_two": "calf.raises_bent"}
+var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "bent_two": "calf.raises_bent", "seated_one": "calf.raises_bent", "shin_hand": "shin.raises", "shin_band": "shin.raises"}
+
+// Every exercise that a count or a time places is stated above, but the two fixed starts and the contacts nobody counts.
+func TestEveryPlacedExerciseIsStated(t *testing.T) {
+	for _, r := range catalog.Shipped.Rails {
+		if r.Place == nil || r.Place.By != "raises" && r.Place.By != "hold" {
+			continue
+		}
+		for _, s := range r.Place.Starts {
+			_, share := firstDoses[s.Exercise]
+			assert.True(t, share || bothFromOne[s.Exercise] != "" || s.Fixed || s.Exercise == "heel_bounce", s.Exercise)
+		}
+	}
+}
 
 // Whatever the tests, cautions, kit and approaches: a stronger test never starts easier, no first dose is
 // above what its own test allows, no dose exceeds
 // its exercise or the kit, and nothing locked, barred or not permitted is ever chosen.
 func TestPropertyPlacement(t *testing.T) {
+	var every []string
+	for _, r := range catalog.Shipped.Rails {
+		every = append(every, r.ID)
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		p := anyRunner(t)
 		for _, c := range refer.Cautions {
@@ -271,16 +288,26 @@ func TestPropertyPlacement(t *testing.T) {
 				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)), Stop: "height", On: today})
 			}
 		}
-		if rapid.Bool().Draw(t, "maximum") {
+		if rapid.Bool().Draw(t, "maximum") { // of somebody strong enough for weights, who owns some
+			if rapid.Bool().Draw(t, "sound") {
+				p.Cautions, p.Symptoms, p.BirthDate = nil, nil, "1990-01-01"
+			}
+			p.Equipment.DumbbellsKg, p.Equipment.StepCm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 4, 6, 10, 16}), 1, 4).Draw(t, "dumbbells"), 18
+			in.Profile = p
 			for _, side := range body.Sides {
-				kg := p.MassKg + rapid.Float64Range(-30, 90).Draw(t, "1RM over body mass")
+				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "calf.raises_straight" && tr.Side == side })
+				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: side, Value: float64(rapid.IntRange(20, 40).Draw(t, "raises")), Stop: "height", On: today})
+				kg := p.MassKg + rapid.Float64Range(-10, 90).Draw(t, "1RM over body mass")
 				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: kg, Parts: []float64{10, 5}, On: today})
 			}
 		}
 		if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
 			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t, "stop at"), Side: body.Left, On: today}}
 		}
-		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"calf_straight", "calf_bent", "toe_calf", "forefoot_hold", "balance", "spring", "shin", "toe_control", "ankle_bend", "big_toe", "eccentric_straight", "eccentric_bent"}), 0, 4, rapid.ID[string]).Draw(t, "also")
+		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom(every), 0, 4, rapid.ID[string]).Draw(t, "also")
+		if rapid.Bool().Draw(t, "calf") && !slices.Contains(in.Choices.Also, "calf_straight") {
+			in.Choices.Also = append([]string{"calf_straight"}, in.Choices.Also...)
+		}
 		prog := Make(in)
 		v := look(in)
 		if over := overCeiling(prog); over != "" {
@@ -379,6 +406,45 @@ func beyondItsTest(x catalog.Exercise, d body.Dose, p body.Profile, tested func(
 		}
 	}
 	return ""
+}
+
+// Kilograms, heights and distances of a sound runner, whatever was tested and is owned: never beyond what the test lets a
+// first dose be, and a stronger maximum never starts lighter.
+func TestPropertyGrades(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		raises, lift, knee := float64(rapid.IntRange(5, 45).Draw(t, "raises")), rapid.Float64Range(1, 60).Draw(t, "lift"), rapid.Float64Range(0, 16).Draw(t, "knee")
+		in := input(trials([2]float64{knee, knee}, [2]float64{lift, lift}, [2]float64{raises, raises}))
+		in.Profile.MassKg = rapid.Float64Range(45, 110).Draw(t, "mass")
+		in.Profile.Equipment.DumbbellsKg = rapid.SliceOfN(rapid.SampledFrom([]float64{1, 2, 4, 6, 10, 16, 24}), 0, 5).Draw(t, "dumbbells")
+		in.Profile.Equipment.PlatesMm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 5, 10, 20}), 0, 5).Draw(t, "plates")
+		oneRM := in.Profile.MassKg * rapid.Float64Range(0.8, 2.5).Draw(t, "of body mass")
+		tests := map[string]float64{"ankle.knee_to_wall": knee, "toe.passive_height": lift, "calf.raises_straight": raises, "calf.rm": oneRM}
+		begin := func(rail string) (spot, bool) {
+			r, _ := catalog.Shipped.Find(rail)
+			s, ok := look(in).place(r, body.Left)
+			if ok {
+				if says := beyondItsTest(s.exercise, s.dose, in.Profile, func(m string) float64 { return tests[m] }); says != "" {
+					t.Fatalf("%s, %s: %s", s.exercise.Name, s.dose, says)
+				}
+			}
+			return s, ok
+		}
+		for _, side := range body.Sides {
+			in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: oneRM, Parts: []float64{10, 5}, On: today})
+		}
+		begin("ankle_bend")
+		begin("big_toe")
+		weak, ok := begin("calf_straight")
+		for i := range in.Trials {
+			if in.Trials[i].Measure == "calf.rm" {
+				in.Trials[i].Value += 10
+			}
+		}
+		tests["calf.rm"] += 10
+		if strong, still := begin("calf_straight"); ok && (!still || strong.exercise.ID == weak.exercise.ID && strong.dose.LoadKg < weak.dose.LoadKg) {
+			t.Fatalf("%s with a maximum of %.0f kg, %s with 10 kg more", weak.dose, oneRM, strong.dose)
+		}
+	})
 }
 
 func TestUntestedStartsLowest(t *testing.T) {
