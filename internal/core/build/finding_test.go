@@ -30,7 +30,7 @@ var judgedValues = map[string]judged{}
 // valueOf looks for a value of a measure that is judged so beside other trials: the one nearest to clear that is short,
 // the best that is clear.
 func valueOf(p body.Profile, id string, want screen.Verdict, beside []screen.Trial) (float64, bool) {
-	key := fmt.Sprint(id, want, len(beside))
+	key := fmt.Sprint(id, want, len(beside), p.Age(today)/10) // norms go by decades
 	if j, known := judgedValues[key]; known {
 		return j.v, j.ok
 	}
