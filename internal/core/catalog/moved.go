@@ -23,6 +23,7 @@ var moved = map[string]map[string]went{
 	"walks":         {"walk_forefoot": {rail: "forefoot_walk"}, "walk_heels": {rail: "heel_walk"}, "walk_rise": {rail: "rise_walk"}, "walk_edges": {rail: "edge_walk"}, "walk_all": {rail: "all_walks"}},
 	"settle_kit":    {"settle_cold": {rail: "cold"}, "settle_massage": {rail: "massage"}, "settle_stretch": {rail: "easy_stretch"}},
 	"gait_drills":   {"drill_tall": {rail: "drill_posture"}, "drill_hips": {rail: "drill_takeoff"}, "drill_elbows": {rail: "drill_arms"}, "drill_light": {rail: "drill_quiet"}, "drill_line": {rail: "drill_width"}},
+	"foot_circles":  {"wake_ball": {rail: "wake_ball"}},
 	"sole_release":  {"sole_figure_eight": {rail: "outer_foot_release"}},
 	"balance":       {"balance_reach": {rail: "reach"}, "hinge_drive_slow": {rail: "hinge_drive"}, "hinge_drive_snap": {rail: "hinge_drive"}},
 	"forefoot_hold": {"hold_split": {rail: "split_hold"}, "hold_split_loaded": {rail: "split_hold"}, "toe_lean": {rail: "toe_lean"}, "toe_lean_hinge": {rail: "toe_lean"}},
