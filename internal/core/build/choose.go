@@ -521,7 +521,7 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 		}
 		return
 	}
-	spots = v.extraSet(rail, weakerDecides(spots))
+	spots = v.extraSet(rail, weakerDecides(rail, spots))
 	for i, s := range spots {
 		if !s.waits {
 			spots[i] = v.byHand(rail, v.kept(rail, s), p)

@@ -227,15 +227,15 @@ func (v view) toeAngle(side body.Side, why *body.Reason) (share float64, known b
 
 // weakerDecides gives both sides the weaker side's notch when either would begin with an exercise done on
 // two legs: it trains the weaker leg too.
-func weakerDecides(s []spot) []spot {
+func weakerDecides(rail catalog.Rail, s []spot) []spot {
 	if len(s) != 2 || s[0].waits || s[1].waits || !s[0].exercise.Both() && !s[1].exercise.Both() {
 		return s
 	}
-	weak, strong := 0, 1
-	if s[1].at < s[0].at || s[1].at == s[0].at && s[1].dose.Work(0, 0) < s[0].dose.Work(0, 0) {
+	weak, strong := 0, 1 // by exercise: what is owned and tested makes each side's doses its own
+	if l, r := rail.At(s[0].exercise.ID), rail.At(s[1].exercise.ID); r < l || r == l && s[1].dose.Work(0, 0) < s[0].dose.Work(0, 0) {
 		weak, strong = 1, 0
 	}
-	if s[strong].at != s[weak].at || s[strong].dose != s[weak].dose {
+	if s[strong].exercise.ID != s[weak].exercise.ID || s[strong].dose != s[weak].dose {
 		s[strong].exercise, s[strong].dose, s[strong].at = s[weak].exercise, s[weak].dose, s[weak].at
 		s[strong].why = s[strong].why.See("trains both legs", "the %s side, the weaker, decides: %s, %s", s[weak].side, s[weak].exercise.Name, s[weak].dose)
 	}

@@ -365,7 +365,8 @@ func TestPropertyPlacement(t *testing.T) {
 		}
 		v.limits[body.Right].Values[rail.Place.Measure] = old + rapid.Float64Range(0, 20).Draw(t, "better")
 		hi, ok := v.place(rail, body.Right)
-		if !ok || hi.at < lo.at || (hi.at == lo.at && hi.dose.Work(0, 0) < lo.dose.Work(0, 0)) {
+		was, is := rail.At(lo.exercise.ID), rail.At(hi.exercise.ID)
+		if !ok || is < was || is == was && hi.dose.Work(0, 0) < lo.dose.Work(0, 0) {
 			t.Fatalf("%s: %g starts at %s, %g at %s", rail.ID, old, lo.dose, v.limits[body.Right].Values[rail.Place.Measure], hi.dose)
 		}
 	})
