@@ -179,6 +179,23 @@ func TestASoreShinCalmsFirst(t *testing.T) {
 	assert.True(t, may("calf_straight", "two_floor", body.Left, 3, "calm"))
 	assert.True(t, may("shin", "shin_hand", body.Left, 3, "calm"))
 
+	// What intake was told speaks for three weeks; then the mornings alone: nobody is kept out by an old word.
+	for ago, may := range map[int]bool{21: false, 22: true} {
+		for usual, quiet := range map[float64]bool{2: true, 3: false} {
+			p := body.NewProfile()
+			p.BirthDate, p.AskedOn = "1990-01-01", body.Date("2026-01-15").Add(-ago)
+			p.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Left, Worst: 4}}
+			l := LimitsOf(p, permit.Facts{Today: "2026-01-15", Profile: p}, body.Left, house.Rules{})
+			l.Mornings[body.Shin] = usual
+			r, _ := Shipped.Find("calf_straight")
+			barred := false
+			for _, why := range l.May(r, exerciseOf(t, "calf_straight", "one_floor")).Reasons {
+				barred = barred || why.Cut == "sore"
+			}
+			assert.Equal(t, may && quiet, !barred, "told %d days ago, usually %g", ago, usual)
+		}
+	}
+
 	own := railOf(t, one)
 	own.Not = []Bar{{Sore: []body.Region{"elbow"}, Says: "x"}}
 	_, err := own.Complete()

@@ -144,7 +144,11 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	return out
 }
 
-// sore reports a bar's place above its number on the side: as it usually is of late, or the worst that intake was told.
+// asked is how long the worst that intake was told speaks, in days; later the mornings alone do, as for usual.
+const asked = 21
+
+// sore reports a bar's place above its number on the side: as it usually is of late, or the worst that intake was told
+// while that is not old.
 func (l Limits) sore(b Bar, x Exercise) bool {
 	if x.Level < b.Level {
 		return false
@@ -154,8 +158,10 @@ func (l Limits) sore(b Bar, x Exercise) bool {
 			return false
 		}
 	}
+	p := l.Facts.Profile
+	told := p.AskedOn == "" || l.Facts.Today.Sub(p.AskedOn) <= asked
 	return slices.ContainsFunc(b.Sore, func(g body.Region) bool { return l.Mornings[g] > float64(b.Over) }) ||
-		slices.ContainsFunc(l.Facts.Profile.Symptoms, func(s body.Symptom) bool {
+		told && slices.ContainsFunc(p.Symptoms, func(s body.Symptom) bool {
 			return slices.Contains(b.Sore, s.Region) && max(s.Baseline, s.Worst) > b.Over && slices.ContainsFunc(x.Legs(l.Side), s.Side.Touches)
 		})
 }
