@@ -27,7 +27,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
 	"notchback/internal/demo"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/web"
@@ -300,7 +300,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 		return err
 	}
 	defer closeDB()
-	desk := &job.Desk{Store: s, Now: time.Now}
+	desk := &room.Desk{Store: s, Now: time.Now}
 	scheme := "http"
 	if o.cert != "" {
 		scheme = "https"

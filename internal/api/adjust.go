@@ -8,17 +8,17 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"
-	"notchback/internal/job"
+	"notchback/internal/room"
 )
 
 // AdjustView is the Adjust room.
 type AdjustView struct {
 	Today    body.Date       `json:"today"`
-	Rails    []job.RailView  `json:"rails"`
-	Volume   job.VolumeView  `json:"volume"`
+	Rails    []room.RailView `json:"rails"`
+	Volume   room.VolumeView `json:"volume"`
 	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
 	Usual    []build.Usual   `json:"usual"`
-	Watched  []job.Watched   `json:"watched"`
+	Watched  []room.Watched  `json:"watched"`
 }
 
 type logBody struct {
@@ -88,7 +88,7 @@ func (s *server) adjusting() {
 	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why", func(ctx context.Context, in *struct {
 		RunnerPath
 		RecordPath
-		Body job.Decision
+		Body room.Decision
 	}) (nothing, error) {
 		return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
 	})

@@ -20,7 +20,7 @@ import (
 
 	"notchback/internal/core"
 	"notchback/internal/core/body"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -37,14 +37,14 @@ type Config struct {
 const maxBody = 256 << 10 // bytes; the largest honest request is an intake of a few KB
 
 type server struct {
-	desk     *job.Desk
+	desk     *room.Desk
 	cfg      Config
 	sessions *scs.SessionManager
 	huma     huma.API
 }
 
 // New returns the whole application as a handler.
-func New(desk *job.Desk, cfg Config) http.Handler {
+func New(desk *room.Desk, cfg Config) http.Handler {
 	s := assemble(desk, cfg)
 	engine := gin.New()
 	_ = engine.SetTrustedProxies(nil)
@@ -65,7 +65,7 @@ func OpenAPI() ([]byte, error) {
 	return s.huma.OpenAPI().MarshalJSON()
 }
 
-func assemble(desk *job.Desk, cfg Config) *server {
+func assemble(desk *room.Desk, cfg Config) *server {
 	gin.SetMode(gin.ReleaseMode)
 	if cfg.Log == nil {
 		cfg.Log = slog.New(slog.DiscardHandler)
@@ -229,11 +229,11 @@ func (s *server) guard(next http.Handler) http.Handler {
 type actorKey struct{}
 
 type who struct {
-	job.Actor
+	room.Actor
 	coach store.Coach
 }
 
-func actor(ctx context.Context) job.Actor { return ctx.Value(actorKey{}).(who).Actor }
+func actor(ctx context.Context) room.Actor { return ctx.Value(actorKey{}).(who).Actor }
 
 // signedIn lets only signed-in coaches through.
 func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
@@ -254,7 +254,7 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 		_ = huma.WriteErr(s.huma, ctx, http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.")
 		return
 	}
-	next(huma.WithValue(ctx, actorKey{}, who{job.Actor{Practice: coach.PracticeID, Coach: coach.ID}, coach}))
+	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID}, coach}))
 }
 
 // do registers an operation of a signed-in coach.

@@ -10,7 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"notchback/internal/core/gait"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/standin"
 )
 
@@ -82,12 +82,12 @@ type Film struct {
 }
 
 func (s *server) gait() {
-	show := func(ctx context.Context, in *RunnerPath) (job.Gait, error) {
+	show := func(ctx context.Context, in *RunnerPath) (room.Gait, error) {
 		return s.desk.Gait(ctx, actor(ctx), in.Runner)
 	}
-	then := func(ctx context.Context, runner string, err error) (job.Gait, error) {
+	then := func(ctx context.Context, runner string, err error) (room.Gait, error) {
 		if err != nil {
-			return job.Gait{}, err
+			return room.Gait{}, err
 		}
 		return s.desk.Gait(ctx, actor(ctx), runner)
 	}
@@ -101,11 +101,11 @@ func (s *server) gait() {
 	do(s, http.MethodPost, "/api/runners/{runner}/gait/compare", "compare-clips", "Set two clips side by side", func(ctx context.Context, in *compareIn) ([]gait.Difference, error) {
 		return s.desk.CompareClips(ctx, actor(ctx), in.Runner, in.Body.First, in.Body.Second, in.Body.Across)
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/clips/{clip}", "keep-clip", "Keep marks and numbers with a screen", func(ctx context.Context, in *keepIn) (job.Gait, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/clips/{clip}", "keep-clip", "Keep marks and numbers with a screen", func(ctx context.Context, in *keepIn) (room.Gait, error) {
 		return then(ctx, in.Runner, s.desk.KeepClip(ctx, actor(ctx), in.Runner, in.Screen, in.Clip, in.Body.Replaces, in.Body.Clip))
 	})
-	remove := func(out bool) func(context.Context, *clipPath) (job.Gait, error) {
-		return func(ctx context.Context, in *clipPath) (job.Gait, error) {
+	remove := func(out bool) func(context.Context, *clipPath) (room.Gait, error) {
+		return func(ctx context.Context, in *clipPath) (room.Gait, error) {
 			return then(ctx, in.Runner, s.desk.RemoveClip(ctx, actor(ctx), in.Runner, in.Clip, out))
 		}
 	}

@@ -16,14 +16,14 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
 
 // kept finds the trials of a clip in the open screen.
-func kept(v job.Screening, clip string) map[string]screen.Trial {
+func kept(v room.Screening, clip string) map[string]screen.Trial {
 	out := map[string]screen.Trial{}
 	for _, t := range v.Current.Trials {
 		if t.Clip == clip {
@@ -38,10 +38,10 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 	c := signedIn(t, srv.URL, email)
 	runner := d.Runner(t, testkit.Profile())
 	base := "/api/runners/" + runner
-	var room job.Gait
-	c.must("GET", base+"/gait", nil, &room)
-	assert.Empty(t, room.Current)
-	assert.Contains(t, room.Cadence.Reason.Says, "no cadence yet")
+	var shown room.Gait
+	c.must("GET", base+"/gait", nil, &shown)
+	assert.Empty(t, shown.Current)
+	assert.Contains(t, shown.Cadence.Reason.Says, "no cadence yet")
 	scr := d.Begin(t, runner)
 
 	film, _ := standin.Find("heel-240")
@@ -52,13 +52,13 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 
 	first := store.NewID()
 	for range 2 { // sent twice, kept once
-		c.must("PUT", base+"/screens/"+scr+"/clips/"+first, map[string]any{"clip": marked}, &room)
+		c.must("PUT", base+"/screens/"+scr+"/clips/"+first, map[string]any{"clip": marked}, &shown)
 	}
-	require.Len(t, room.Clips, 1)
-	assert.Equal(t, marked.Marks, room.Clips[0].Clip.Marks)
-	assert.Equal(t, len(read.Figures), len(room.Clips[0].Figures))
-	assert.Equal(t, scr, room.Current)
-	var v job.Screening
+	require.Len(t, shown.Clips, 1)
+	assert.Equal(t, marked.Marks, shown.Clips[0].Clip.Marks)
+	assert.Equal(t, len(read.Figures), len(shown.Clips[0].Figures))
+	assert.Equal(t, scr, shown.Current)
+	var v room.Screening
 	c.must("GET", base+"/screens", nil, &v)
 	trials := kept(v, first)
 	assert.Len(t, trials, len(read.Takes))
@@ -74,15 +74,15 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 			assert.Equal(t, "rearfoot", f.Word)
 		}
 	}
-	assert.Greater(t, room.Cadence.Target, room.Cadence.Own)
-	assert.NotEmpty(t, room.Cadence.Steps)
+	assert.Greater(t, shown.Cadence.Target, shown.Cadence.Own)
+	assert.NotEmpty(t, shown.Cadence.Steps)
 
 	// Marked again, it takes the first one's place, and so do its figures.
 	second, fewer := store.NewID(), marked
 	fewer.Stills = []gait.Still{}
-	c.must("PUT", base+"/screens/"+scr+"/clips/"+second, map[string]any{"clip": fewer, "replaces": first}, &room)
-	require.Len(t, room.Clips, 1)
-	assert.Equal(t, second, room.Clips[0].ID)
+	c.must("PUT", base+"/screens/"+scr+"/clips/"+second, map[string]any{"clip": fewer, "replaces": first}, &shown)
+	require.Len(t, shown.Clips, 1)
+	assert.Equal(t, second, shown.Clips[0].ID)
 	c.must("GET", base+"/screens", nil, &v)
 	assert.Empty(t, kept(v, first))
 	assert.NotContains(t, kept(v, second), "gait.strike_angle left")
@@ -93,12 +93,12 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 	assert.Equal(t, 404, status, text)
 
 	// Taken out and put back.
-	c.must("DELETE", base+"/clips/"+second, nil, &room)
-	assert.Empty(t, room.Clips)
+	c.must("DELETE", base+"/clips/"+second, nil, &shown)
+	assert.Empty(t, shown.Clips)
 	c.must("GET", base+"/screens", nil, &v)
 	assert.Empty(t, kept(v, second))
-	c.must("POST", base+"/clips/"+second+"/restore", nil, &room)
-	assert.Len(t, room.Clips, 1)
+	c.must("POST", base+"/clips/"+second+"/restore", nil, &shown)
+	assert.Len(t, shown.Clips, 1)
 	c.must("GET", base+"/screens", nil, &v)
 	assert.NotEmpty(t, kept(v, second))
 }
@@ -126,9 +126,9 @@ func TestAClipIsRefusedWithWhatToDo(t *testing.T) {
 		assert.Equal(t, 422, status, text)
 		assert.Contains(t, text, x.says)
 	}
-	var room job.Gait
-	c.must("GET", base+"/gait", nil, &room)
-	assert.Empty(t, room.Clips, "nothing was half kept")
+	var shown room.Gait
+	c.must("GET", base+"/gait", nil, &shown)
+	assert.Empty(t, shown.Clips, "nothing was half kept")
 
 	// A warning sign where running loads: no figure of a clip enters.
 	c.must("PUT", base+"/stops/"+store.NewID(), map[string]any{"sign": "bone", "side": "left", "region": "shin", "which": []string{}}, nil)
@@ -252,7 +252,7 @@ func TestAGaitScreenIsNoFirstVisit(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	d.AskSigns(t, runner)
 	id := store.NewID()
-	var v job.Screening
+	var v room.Screening
 	c.must("PUT", "/api/runners/"+runner+"/screens/"+id, map[string]any{"kind": "gait"}, &v)
 	assert.Contains(t, v.Current.Measures, "gait.cadence")
 	assert.NotContains(t, v.Current.Measures, "ankle.knee_to_wall")

@@ -10,7 +10,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/formats"
-	"notchback/internal/job"
+	"notchback/internal/room"
 )
 
 // fileOut is a file to keep.
@@ -37,16 +37,16 @@ type HandoutQuery struct {
 	Paper string `query:"paper" enum:"A4,Letter" default:"A4"`
 }
 
-func (q HandoutQuery) handout(o job.Open) (job.Handout, error) {
+func (q HandoutQuery) handout(o room.Open) (room.Handout, error) {
 	from := body.Date(q.From)
 	if q.From == "" {
 		from = o.Today
 	}
 	if !from.Valid() {
-		return job.Handout{}, body.Refuse("from", "is not a calendar day; write it as year-month-day")
+		return room.Handout{}, body.Refuse("from", "is not a calendar day; write it as year-month-day")
 	}
 	if o.Programme == nil {
-		return job.Handout{}, body.Refuse("programme", "is not built yet; build one first")
+		return room.Handout{}, body.Refuse("programme", "is not built yet; build one first")
 	}
 	return o.Handout(from, q.Days), nil
 }
@@ -67,10 +67,10 @@ func (s *server) handouts() {
 	do(s, http.MethodGet, "/api/runners/{runner}/hand-out", "hand-out", "The week and its exercises, to print", func(ctx context.Context, in *struct {
 		RunnerPath
 		HandoutQuery
-	}) (job.Handout, error) {
+	}) (room.Handout, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
-			return job.Handout{}, err
+			return room.Handout{}, err
 		}
 		return in.handout(o)
 	})
@@ -92,7 +92,7 @@ func (s *server) handouts() {
 		}
 		return fileNamed(o.Name+" "+string(h.From), "application/pdf", "pdf", data), nil
 	})
-	calendar := func(o job.Open) (*fileOut, error) {
+	calendar := func(o room.Open) (*fileOut, error) {
 		if o.Programme == nil {
 			return nil, body.Refuse("programme", "is not built yet; build one first")
 		}

@@ -9,7 +9,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -70,7 +70,7 @@ func (s *server) house() {
 		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}, Simulated: s.cfg.Inclinometer != nil}
 		err := s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 			h, err := tx.Rules(ctx)
-			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, job.CoreStations(h)
+			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, room.CoreStations(h)
 			r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
 			for _, rule := range house.All {
 				kept, changed := h.Changed[rule.Key]
@@ -91,7 +91,7 @@ func (s *server) house() {
 			return tx.ChangeRule(ctx, in.Key, in.Body.Value, actor(ctx).Coach)
 		}))
 	})
-	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored", func(ctx context.Context, in *ruleIn) ([]job.Effect, error) {
+	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored", func(ctx context.Context, in *ruleIn) ([]room.Effect, error) {
 		value, err := in.check()
 		if err != nil {
 			return nil, err
@@ -115,7 +115,7 @@ func (s *server) house() {
 			return tx.ChangeApproach(ctx, in.Question, in.Body.Choice, actor(ctx).Coach)
 		}))
 	})
-	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored", func(ctx context.Context, in *choiceIn) ([]job.Effect, error) {
+	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored", func(ctx context.Context, in *choiceIn) ([]room.Effect, error) {
 		return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Approaches[in.Question] = in.Body.Choice })
 	})
 	do(s, http.MethodPut, "/api/core-stations", "change-core", "Choose the stations of the core screen; none: the default", func(ctx context.Context, in *struct {

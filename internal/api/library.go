@@ -5,7 +5,7 @@ import (
 	"net/http"
 
 	"notchback/internal/core/catalog"
-	"notchback/internal/job"
+	"notchback/internal/room"
 )
 
 // RailPath names a rail of the library.
@@ -14,7 +14,7 @@ type RailPath struct {
 }
 
 func (s *server) library() {
-	do(s, http.MethodGet, "/api/library", "library", "The catalogue as the practice uses it", func(ctx context.Context, _ *struct{}) (job.Library, error) {
+	do(s, http.MethodGet, "/api/library", "library", "The catalogue as the practice uses it", func(ctx context.Context, _ *struct{}) (room.Library, error) {
 		return s.desk.Library(ctx, actor(ctx))
 	})
 	do(s, http.MethodPut, "/api/library/{rail}", "keep-rail", "Add or change a rail for the practice", func(ctx context.Context, in *struct {

@@ -10,7 +10,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -44,18 +44,18 @@ func (s *server) byLink(ctx huma.Context, next func(huma.Context)) {
 }
 
 // owner is who the private link belongs to.
-func owner(ctx context.Context) (job.Actor, string) {
+func owner(ctx context.Context) (room.Actor, string) {
 	o := ctx.Value(linkKey{}).(store.LinkOwner)
-	return job.Actor{Practice: o.Practice}, o.Runner
+	return room.Actor{Practice: o.Practice}, o.Runner
 }
 
 func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
-	register(s, http.MethodGet, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, _ *struct{}) (job.Phone, error) {
+	register(s, http.MethodGet, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, _ *struct{}) (room.Phone, error) {
 		a, runner := owner(ctx)
 		o, err := s.desk.Open(ctx, a, runner)
 		if err != nil {
-			return job.Phone{}, err
+			return room.Phone{}, err
 		}
 		return o.Phone(s.desk.Now()), nil
 	})

@@ -8,7 +8,7 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/core/build"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -17,7 +17,7 @@ import (
 func TestTheLibraryOverHTTP(t *testing.T) {
 	_, srv := server(t)
 	c := signedIn(t, srv.URL, email)
-	var lib job.Library
+	var lib room.Library
 	c.must("GET", "/api/library", nil, &lib)
 	rail := lib.Rails[0].Rail
 	rail.Exercises[0].Doses = []string{"2 spots × 30 s", "1 spot × 30 s"}

@@ -15,7 +15,7 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -41,7 +41,7 @@ type RunnerView struct {
 	Age         int                `json:"age"`
 	Profile     body.Profile       `json:"profile"`
 	Stops       []StopView         `json:"stops"`
-	Permissions job.Permissions    `json:"permissions" doc:"what takes work away today, and what would open it"`
+	Permissions room.Permissions   `json:"permissions" doc:"what takes work away today, and what would open it"`
 	Asked       []refer.Sign       `json:"asked" doc:"warning signs this runner is asked, most urgent first"`
 	Links       []store.Link       `json:"links"`
 	Steps       []StepState        `json:"steps"`
@@ -66,7 +66,7 @@ type StepState struct {
 
 type intakeIn struct {
 	RunnerPath
-	Body job.Intake
+	Body room.Intake
 }
 
 type formPath struct {
@@ -142,9 +142,9 @@ type NewLink struct {
 }
 
 func (s *server) roster() {
-	do(s, http.MethodGet, "/api/today", "today", "The desk queue", func(ctx context.Context, _ *struct{}) ([]job.QueueItem, error) {
+	do(s, http.MethodGet, "/api/today", "today", "The desk queue", func(ctx context.Context, _ *struct{}) ([]room.QueueItem, error) {
 		rs, err := s.desk.All(ctx, actor(ctx), false)
-		return job.Queue(rs), err
+		return room.Queue(rs), err
 	})
 	do(s, http.MethodGet, "/api/runners", "runners", "The roster", func(ctx context.Context, in *struct {
 		Q        string `query:"q" maxLength:"120"`
@@ -188,7 +188,7 @@ func (s *server) roster() {
 		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at", func(ctx context.Context, in *formPath) (nothing, error) {
-		return ok(s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, _ job.Open) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
+		return ok(s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, _ room.Open) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
 		b := in.Body
@@ -212,7 +212,7 @@ func (s *server) roster() {
 func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 	token := store.NewToken()
 	var l NewLink
-	err := s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, o job.Open) error {
+	err := s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, o room.Open) error {
 		l.Expires = s.desk.Now().UTC().AddDate(0, 0, o.House.Int("link.days"))
 		for _, old := range o.Links {
 			if old.Live {
@@ -245,7 +245,7 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 	return l, nil
 }
 
-func view(o job.Open) RunnerView {
+func view(o room.Open) RunnerView {
 	if o.ID == "" {
 		return RunnerView{}
 	}

@@ -11,7 +11,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -38,7 +38,7 @@ type ScreenPath struct {
 
 type startIn struct {
 	ScreenPath
-	Body job.Start
+	Body room.Start
 }
 
 type trialIn struct {
@@ -73,33 +73,33 @@ type checkIn struct {
 }
 
 func (s *server) screens() {
-	show := func(ctx context.Context, runner string) (job.Screening, error) {
+	show := func(ctx context.Context, runner string) (room.Screening, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), runner)
 		if err != nil {
-			return job.Screening{}, err
+			return room.Screening{}, err
 		}
 		return o.Screening(), nil
 	}
-	then := func(ctx context.Context, runner string, err error) (job.Screening, error) {
+	then := func(ctx context.Context, runner string, err error) (room.Screening, error) {
 		if err != nil {
-			return job.Screening{}, err
+			return room.Screening{}, err
 		}
 		return show(ctx, runner)
 	}
-	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (job.Screening, error) { return show(ctx, in.Runner) })
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *startIn) (job.Screening, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (room.Screening, error) { return show(ctx, in.Runner) })
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *startIn) (room.Screening, error) {
 		return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen, in.Body))
 	})
-	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (job.Screening, error) {
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (room.Screening, error) {
 		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (job.Screening, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (room.Screening, error) {
 		b := in.Body
 		t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop, Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
 		return then(ctx, in.Runner, s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t))
 	})
-	remove := func(out bool) func(context.Context, *trialPath) (job.Screening, error) {
-		return func(ctx context.Context, in *trialPath) (job.Screening, error) {
+	remove := func(out bool) func(context.Context, *trialPath) (room.Screening, error) {
+		return func(ctx context.Context, in *trialPath) (room.Screening, error) {
 			return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.RemoveTrial(ctx, in.Screen, in.Trial, out) }))
 		}
 	}
@@ -108,24 +108,24 @@ func (s *server) screens() {
 	do(s, http.MethodPut, "/api/runners/{runner}/checks/{check}", "answer-signs", "Keep one asking of all the warning signs", func(ctx context.Context, in *checkIn) (nothing, error) {
 		return ok(s.desk.AnswerSigns(ctx, actor(ctx), in.Runner, refer.Check{ID: in.Check, Source: in.Body.Source, Denied: in.Body.Denied}))
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *RunnerPath) (job.Read, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *RunnerPath) (room.Read, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
-			return job.Read{}, err
+			return room.Read{}, err
 		}
 		return o.Read(), nil
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}/retest", "retest", "Better, same or worse", func(ctx context.Context, in *RunnerPath) (job.Retests, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/retest", "retest", "Better, same or worse", func(ctx context.Context, in *RunnerPath) (room.Retests, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
-			return job.Retests{}, err
+			return room.Retests{}, err
 		}
 		return o.Retests(), nil
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}/referral", "referral", "A note for a clinician", func(ctx context.Context, in *RunnerPath) (job.Referral, error) {
+	do(s, http.MethodGet, "/api/runners/{runner}/referral", "referral", "A note for a clinician", func(ctx context.Context, in *RunnerPath) (room.Referral, error) {
 		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
 		if err != nil {
-			return job.Referral{}, err
+			return room.Referral{}, err
 		}
 		return o.Referral(), nil
 	})

@@ -13,7 +13,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -33,7 +33,7 @@ func TestAScreenOverHTTP(t *testing.T) {
 		status, text := put(id, knee)
 		require.Equal(t, 200, status, text)
 	}
-	var v job.Screening
+	var v room.Screening
 	c.must("GET", base+"/screens", nil, &v)
 	require.NotNil(t, v.Current)
 	require.Len(t, v.Current.Trials, 1)
@@ -80,19 +80,19 @@ func TestAScreenOverHTTP(t *testing.T) {
 	}
 	assert.Equal(t, map[string]float64{"easy, shoes": 170, "fast, shoes": 186}, cadence)
 
-	var done job.Screening
+	var done room.Screening
 	c.must("POST", base+"/screens/"+scr+"/finish", nil, &done)
 	assert.Nil(t, done.Current)
 	assert.Equal(t, 2, done.Past[0].Measures)
-	var r job.Read
+	var r room.Read
 	c.must("GET", base+"/read", nil, &r)
 	assert.NotEmpty(t, r.Chain)
 	assert.NotEmpty(t, r.Retest)
-	var again job.Retests
+	var again room.Retests
 	c.must("GET", base+"/retest", nil, &again)
 	assert.Empty(t, again.SinceLast)
 	assert.Equal(t, body.DateOf(d.Now().UTC()).Add(28), again.Next)
-	var note job.Referral
+	var note room.Referral
 	c.must("GET", base+"/referral", nil, &note)
 	assert.Empty(t, note.Stops)
 	assert.Equal(t, body.DateOf(d.Now().UTC()), note.Asked)
@@ -130,13 +130,13 @@ func TestTheHouseOverHTTP(t *testing.T) {
 	assert.Equal(t, map[string]string{"cadence": "leave"}, ref.Chosen)
 	assert.Len(t, ref.House, len(house.All))
 	assert.Len(t, ref.Measures, len(screen.Measures))
-	var v job.Screening
+	var v room.Screening
 	c.must("GET", "/api/runners/"+runner+"/screens", nil, &v)
 	require.Len(t, v.Stacks, 3, "3, 6 and 9 mm from the coach's own plates")
 	c.must("PUT", "/api/plates", map[string]any{"platesMm": []float64{}}, nil)
 	c.must("GET", "/api/runners/"+runner+"/screens", nil, &v)
 	assert.Len(t, v.Stacks, 7, "the runner's 5, 10 and 20 mm")
-	var effects []job.Effect
+	var effects []room.Effect
 	c.must("POST", "/api/house/ankle.knee_to_wall.ref/effect", map[string]any{"value": 6}, &effects)
 	require.Len(t, effects, 1)
 	assert.True(t, strings.HasPrefix(effects[0].Changes[0], "Knee to wall, left: short → "), fmt.Sprint(effects[0].Changes))

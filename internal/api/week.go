@@ -6,7 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -20,7 +20,7 @@ type WeekView struct {
 	Days    []store.TrainingDay `json:"days"`
 	Shorts  map[string]string   `json:"shorts" doc:"short names of the rails"`
 	Today   body.Date           `json:"today"`
-	WayBack *job.WayBack        `json:"wayBack,omitempty" doc:"the way back to running, dated"`
+	WayBack *room.WayBack       `json:"wayBack,omitempty" doc:"the way back to running, dated"`
 	Most    *body.Reason        `json:"most,omitempty" doc:"the most minutes of running a week holds for now, in words"`
 	Race    *build.RaceRule     `json:"race,omitempty" doc:"what a race asks of today"`
 }
@@ -76,7 +76,7 @@ func (s *server) week() {
 	do(s, http.MethodPut, "/api/runners/{runner}/weeks/{id}", "change-week", "Move a session, or take moves back", func(ctx context.Context, in *struct {
 		RunnerPath
 		RecordPath
-		Body job.WeekChange
+		Body room.WeekChange
 	}) (nothing, error) {
 		return ok(s.desk.ChangeWeek(ctx, actor(ctx), in.Runner, in.ID, in.Body))
 	})

@@ -33,7 +33,7 @@ func TestImportDirection(t *testing.T) {
 				assert.True(t, inside, "%s imports %s", path, p)
 				assert.NotContains(t, barred, p, "%s imports %s", path, p)
 			}
-			for from, to := range map[string][]string{"../store/": {"notchback/internal/api", "notchback/internal/job"}, "../job/": {"notchback/internal/api", "github.com/gin-gonic/gin"}} {
+			for from, to := range map[string][]string{"../store/": {"notchback/internal/api", "notchback/internal/room"}, "../room/": {"notchback/internal/api", "github.com/gin-gonic/gin"}} {
 				if strings.HasPrefix(path, from) {
 					assert.NotContains(t, to, p, "%s imports %s", path, p)
 				}

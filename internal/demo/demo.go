@@ -20,13 +20,13 @@ import (
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
 )
 
 // Load loads the club unless it is there already.
-func Load(ctx context.Context, desk *job.Desk) (bool, error) {
+func Load(ctx context.Context, desk *room.Desk) (bool, error) {
 	if _, err := desk.Store.Account(ctx, Email); err == nil {
 		return false, nil
 	} else if !errors.Is(err, store.ErrNotFound) {
@@ -36,7 +36,7 @@ func Load(ctx context.Context, desk *job.Desk) (bool, error) {
 	if err != nil {
 		return false, err
 	}
-	a := job.Actor{Practice: id, Coach: maren}
+	a := room.Actor{Practice: id, Coach: maren}
 	loc, err := time.LoadLocation(zone)
 	if err != nil {
 		return false, fmt.Errorf("time zone %s: %w", zone, err)
@@ -81,13 +81,13 @@ func (m member) profile() body.Profile {
 }
 
 // live plays the runner's months day by day.
-func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Actor, now time.Time) error {
+func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.Actor, now time.Time) error {
 	start := m.start
 	if start == 0 {
 		start = 112
 	}
 	day := now
-	desk := &job.Desk{Store: s, Now: func() time.Time { return day }}
+	desk := &room.Desk{Store: s, Now: func() time.Time { return day }}
 	runner := store.NewID()
 	profile := m.profile()
 	if m.race > 0 {
@@ -110,7 +110,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 		return err
 	}
 	sessions := 0
-	var o job.Open
+	var o room.Open
 	for ago := start; ago >= 0; ago-- {
 		day = now.AddDate(0, 0, -ago)
 		today := body.DateOf(day)
@@ -118,7 +118,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 			if err := m.visit(ctx, tx, desk, a, runner, today, visit/28); err != nil {
 				return err
 			}
-			o = job.Open{}
+			o = room.Open{}
 		}
 		if ago < m.silent {
 			continue
@@ -158,7 +158,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 				return err
 			}
 		}
-		o = job.Open{}
+		o = room.Open{}
 	}
 	if m.quick != nil {
 		if err := m.quickTest(ctx, tx, a, runner, body.DateOf(now).Add(-1)); err != nil {
@@ -174,7 +174,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a job.Ac
 }
 
 // visit is a screen and the programme built from it.
-func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.Actor, runner string, today body.Date, nth int) error {
+func (m member) visit(ctx context.Context, tx *store.Tx, desk *room.Desk, a room.Actor, runner string, today body.Date, nth int) error {
 	taken := m.battery(nth)
 	measures := make([]string, 0, len(taken))
 	for _, t := range taken {
@@ -206,7 +206,7 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.A
 }
 
 // choices are what the coach set by hand, kept from programme to programme.
-func (m member) choices(o job.Open) build.Choices {
+func (m member) choices(o room.Open) build.Choices {
 	if o.Programme == nil {
 		return m.byHand
 	}
@@ -214,7 +214,7 @@ func (m member) choices(o job.Open) build.Choices {
 }
 
 // keepFilm keeps a simulated clip as the coach marked it, with the pictures of the first landings.
-func keepFilm(ctx context.Context, tx *store.Tx, o job.Open, a job.Actor, name string) error {
+func keepFilm(ctx context.Context, tx *store.Tx, o room.Open, a room.Actor, name string) error {
 	f, ok := standin.Find(name)
 	if !ok {
 		return fmt.Errorf("there is no film %q", name)
@@ -269,7 +269,7 @@ func (m member) battery(nth int) []figures {
 
 // firstLook measures ankle, toe and balance two days before the first visit: a repeat pair without
 // training between, from which the practice's own measurement error comes.
-func (m member) firstLook(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date, nth int) error {
+func (m member) firstLook(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date, nth int) error {
 	wobble := []float64{0.5, -0.5, 0, 0.5, 0, -0.5, 1}[nth%7]
 	f := m.first
 	return m.screen(ctx, tx, a, runner, today, screen.Retest, []string{"ankle.knee_to_wall", "toe.active_height", "toe.passive_height"}, []figures{
@@ -277,7 +277,7 @@ func (m member) firstLook(ctx context.Context, tx *store.Tx, a job.Actor, runner
 		{"toe.active_height", [2]float64{f.active[0] + 1, f.active[1]}, ""}, {"toe.passive_height", [2]float64{f.passive[0], f.passive[1] + 1}, ""}})
 }
 
-func (m member) screen(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date, kind string, measures []string, taken []figures) error {
+func (m member) screen(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date, kind string, measures []string, taken []figures) error {
 	id := store.NewID()
 	denied := []string{}
 	for _, s := range refer.Signs {
@@ -299,7 +299,7 @@ func (m member) screen(ctx context.Context, tx *store.Tx, a job.Actor, runner st
 	return tx.FinishScreen(ctx, runner, id)
 }
 
-func (m member) enter(ctx context.Context, tx *store.Tx, a job.Actor, id string, t screen.Trial) error {
+func (m member) enter(ctx context.Context, tx *store.Tx, a room.Actor, id string, t screen.Trial) error {
 	t.ID = store.NewID()
 	t, err := screen.Enter(t, 0, m.profile())
 	if err != nil {
@@ -356,7 +356,7 @@ func (f figures) trials(m member, today body.Date) []screen.Trial {
 }
 
 // quickTest is the walk and range test before and after one session.
-func (m member) quickTest(ctx context.Context, tx *store.Tx, a job.Actor, runner string, today body.Date) error {
+func (m member) quickTest(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date) error {
 	id := store.NewID()
 	if err := tx.AddScreen(ctx, runner, id, today, screen.Session, screen.Plan(screen.Session, nil, nil)); err != nil {
 		return err
@@ -416,7 +416,7 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 }
 
 // train logs the day's session as it was prescribed.
-func (m member) train(ctx context.Context, tx *store.Tx, o job.Open, today body.Date, ago int) error {
+func (m member) train(ctx context.Context, tx *store.Tx, o room.Open, today body.Date, ago int) error {
 	pain, rpe := level(0), level(7)
 	if m.pain != nil {
 		pain = m.pain
@@ -446,7 +446,7 @@ func (m member) train(ctx context.Context, tx *store.Tx, o job.Open, today body.
 }
 
 // decide accepts what the core proposes, as the coach did.
-func decide(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.Actor, runner string) error {
+func decide(ctx context.Context, tx *store.Tx, desk *room.Desk, a room.Actor, runner string) error {
 	o, err := desk.Load(ctx, tx, runner)
 	if err != nil {
 		return err
@@ -455,7 +455,7 @@ func decide(ctx context.Context, tx *store.Tx, desk *job.Desk, a job.Actor, runn
 		if !p.News || p.Verdict == adjust.Pending || p.Records() {
 			continue
 		}
-		if err := o.DecideIn(ctx, tx, a, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}); err != nil {
+		if err := o.DecideIn(ctx, tx, a, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}); err != nil {
 			return err
 		}
 	}

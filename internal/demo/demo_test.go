@@ -14,7 +14,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -24,7 +24,7 @@ func TestMain(m *testing.M) { testkit.Main(m) }
 // TestTheClubAgreesWithTheRules loads the club and holds it against the core.
 func TestTheClubAgreesWithTheRules(t *testing.T) {
 	ctx := context.Background()
-	desk := &job.Desk{Store: testkit.Store(t), Now: time.Now}
+	desk := &room.Desk{Store: testkit.Store(t), Now: time.Now}
 	loaded, err := Load(ctx, desk)
 	require.NoError(t, err)
 	assert.True(t, loaded)
@@ -34,7 +34,7 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 
 	acc, err := desk.Store.Account(ctx, Email)
 	require.NoError(t, err)
-	a := job.Actor{Practice: acc.Practice, Coach: acc.ID}
+	a := room.Actor{Practice: acc.Practice, Coach: acc.ID}
 	rs, err := desk.All(ctx, a, false)
 	require.NoError(t, err)
 	require.Len(t, rs, len(members))
@@ -42,7 +42,7 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 
 	t.Run("today's queue shows every kind of work", func(t *testing.T) {
 		kinds := map[string]int{}
-		for _, q := range job.Queue(rs) {
+		for _, q := range room.Queue(rs) {
 			kinds[q.Kind]++
 			assert.NotEmpty(t, q.Sentence)
 			assert.NotEmpty(t, q.Reason.Saw, q.Sentence)
@@ -130,7 +130,7 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 	t.Run("enough repeat pairs for the practice's own error", func(t *testing.T) {
 		a, err := desk.Store.Account(ctx, Email)
 		require.NoError(t, err)
-		ts, err := desk.Typical(ctx, job.Actor{Practice: a.Practice, Coach: a.ID})
+		ts, err := desk.Typical(ctx, room.Actor{Practice: a.Practice, Coach: a.ID})
 		require.NoError(t, err)
 		require.NotEmpty(t, ts)
 		assert.Equal(t, "ankle.knee_to_wall", ts[0].Measure)

@@ -11,7 +11,7 @@ import (
 	"golang.org/x/image/font/gofont/goregular"
 
 	"notchback/internal/core/catalog"
-	"notchback/internal/job"
+	"notchback/internal/room"
 )
 
 // Paper is a sheet size.
@@ -35,7 +35,7 @@ type sheet struct {
 }
 
 // PDF writes a hand-out: the week day by day, then each exercise with its drawing, cues and stop signs.
-func PDF(h job.Handout, paper Paper) ([]byte, error) {
+func PDF(h room.Handout, paper Paper) ([]byte, error) {
 	s := &sheet{Fpdf: fpdf.New("P", "mm", string(paper), "")}
 	s.AddUTF8FontFromBytes(face, "", goregular.TTF)
 	s.AddUTF8FontFromBytes(face, "B", gobold.TTF)
@@ -84,7 +84,7 @@ func (s *sheet) rule() {
 	s.Ln(1.5)
 }
 
-func (s *sheet) week(h job.Handout) {
+func (s *sheet) week(h room.Handout) {
 	s.text(20, "B", 0)
 	s.para(edge, s.wide-2*edge, 9, h.Runner)
 	s.text(11, "", 60)
@@ -124,7 +124,7 @@ func (s *sheet) week(h job.Handout) {
 	s.notes("Cautions", h.Cautions)
 }
 
-func lines(d job.HandoutDay) int {
+func lines(d room.HandoutDay) int {
 	n := 0
 	for _, x := range d.Slots {
 		n += 1 + len(x.Lines)
@@ -132,7 +132,7 @@ func lines(d job.HandoutDay) int {
 	return n
 }
 
-func (s *sheet) day(d job.HandoutDay) {
+func (s *sheet) day(d room.HandoutDay) {
 	x := edge + 36
 	w := s.wide - edge - x
 	if d.Race != "" {
@@ -178,7 +178,7 @@ func (s *sheet) notes(title string, notes []string) {
 	s.Ln(1.5)
 }
 
-func (s *sheet) exercises(h job.Handout) {
+func (s *sheet) exercises(h room.Handout) {
 	if len(h.Exercises) == 0 {
 		return
 	}
@@ -190,7 +190,7 @@ func (s *sheet) exercises(h job.Handout) {
 	}
 }
 
-func (s *sheet) exercise(x job.HandoutSheet) {
+func (s *sheet) exercise(x room.HandoutSheet) {
 	s.room(46)
 	s.rule()
 	top := s.GetY()

@@ -13,7 +13,7 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/house"
 	"notchback/internal/core/stats"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -104,7 +104,7 @@ func TestADecisionReplays(t *testing.T) {
 	proposal := adjust.Propose(o.AdjustInput(p))
 	assert.Equal(t, adjust.Back, proposal.Verdict, "pain 6")
 	id := store.NewID()
-	x := job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back}
+	x := room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back}
 	require.NoError(t, d.Decide(ctx, d.Actor, runner, id, x))
 	require.NoError(t, d.Decide(ctx, d.Actor, runner, id, x), "repeating it is the same write")
 	x.Prescription = p.ID
@@ -145,7 +145,7 @@ func TestBuildingAgainKeepsTheNotches(t *testing.T) {
 	runner := programmed(t, d)
 	o, _ := d.Open(ctx, d.Actor, runner)
 	p := o.Prescriptions[len(o.Prescriptions)-1]
-	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
+	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
 	o, _ = d.Open(ctx, d.Actor, runner)
 	lower := o.Prescriptions[len(o.Prescriptions)-1]
 	assert.NotEqual(t, p.Dose, lower.Dose)

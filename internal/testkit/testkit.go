@@ -19,7 +19,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 )
 
@@ -88,8 +88,8 @@ func LastDatabase() string { return fmt.Sprintf("t%d", count.Load()) }
 
 // Desk is a desk on a fresh database, with one practice and its coach, whose clock Shift moves.
 type Desk struct {
-	*job.Desk
-	Actor job.Actor
+	*room.Desk
+	Actor room.Actor
 	shift atomic.Int64
 }
 
@@ -97,10 +97,10 @@ type Desk struct {
 func NewDesk(t testing.TB, email string) *Desk {
 	t.Helper()
 	d := &Desk{}
-	d.Desk = &job.Desk{Store: Store(t), Now: func() time.Time { return time.Now().Add(time.Duration(d.shift.Load())) }}
+	d.Desk = &room.Desk{Store: Store(t), Now: func() time.Time { return time.Now().Add(time.Duration(d.shift.Load())) }}
 	p, c, err := d.Store.CreatePractice(context.Background(), "Test Practice", "Test Coach", email)
 	require.NoError(t, err)
-	d.Actor = job.Actor{Practice: p, Coach: c}
+	d.Actor = room.Actor{Practice: p, Coach: c}
 	return d
 }
 
@@ -121,7 +121,7 @@ func Profile() body.Profile {
 func (d *Desk) Runner(t testing.TB, p body.Profile) string {
 	t.Helper()
 	id := store.NewID()
-	require.NoError(t, d.SaveIntake(context.Background(), d.Actor, id, job.Intake{Name: "Runner " + id[30:], Timezone: "UTC", Profile: p}))
+	require.NoError(t, d.SaveIntake(context.Background(), d.Actor, id, room.Intake{Name: "Runner " + id[30:], Timezone: "UTC", Profile: p}))
 	return id
 }
 
@@ -144,7 +144,7 @@ func (d *Desk) Begin(t testing.TB, runner string) string {
 	t.Helper()
 	d.AskSigns(t, runner)
 	id := store.NewID()
-	require.NoError(t, d.StartScreen(context.Background(), d.Actor, runner, id, job.Start{Kind: screen.FullScreen}))
+	require.NoError(t, d.StartScreen(context.Background(), d.Actor, runner, id, room.Start{Kind: screen.FullScreen}))
 	return id
 }
 

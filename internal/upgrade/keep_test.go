@@ -14,7 +14,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/demo"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -59,10 +59,10 @@ func look(t *testing.T, s *store.Store, database string, now time.Time) record {
 	t.Helper()
 	ctx := context.Background()
 	r := record{Now: now, Rows: testkit.Rows(t, database)}
-	desk := &job.Desk{Store: s, Now: func() time.Time { return now }}
+	desk := &room.Desk{Store: s, Now: func() time.Time { return now }}
 	for _, p := range testkit.Practices(t, database) {
 		for _, archived := range []bool{false, true} {
-			all, err := desk.All(ctx, job.Actor{Practice: p.Practice, Coach: p.Coach}, archived)
+			all, err := desk.All(ctx, room.Actor{Practice: p.Practice, Coach: p.Coach}, archived)
 			require.NoError(t, err)
 			for _, o := range all {
 				k := keptRunner{Practice: p.Practice, Coach: p.Coach, Runner: o.ID, Days: map[body.Date][]sum{}}
@@ -101,7 +101,7 @@ func TestKeep(t *testing.T) {
 		require.NoError(t, os.WriteFile(file+".json", append(text, '\n'), 0o644))
 	}
 	s := testkit.Store(t)
-	_, err := demo.Load(context.Background(), &job.Desk{Store: s, Now: func() time.Time { return now }})
+	_, err := demo.Load(context.Background(), &room.Desk{Store: s, Now: func() time.Time { return now }})
 	require.NoError(t, err)
 	write("demo", testkit.LastDatabase(), s)
 	d := testkit.NewDesk(t, "coach@kept.example")

@@ -16,7 +16,7 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -138,7 +138,7 @@ func made(t *testing.T, d *testkit.Desk) {
 				require.NoError(t, err)
 				for _, c := range cells {
 					if c.Refused == "" && c.Weekday != 0 {
-						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(), job.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
+						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(), room.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
 						break
 					}
 				}
@@ -187,7 +187,7 @@ func made(t *testing.T, d *testkit.Desk) {
 				for _, x := range o.Proposals() {
 					if x.News && x.Verdict != adjust.Pending && !x.Records() {
 						var other *body.FieldError // a decision on one rail may change what another one asks
-						if err := d.Decide(ctx, a, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}); !errors.As(err, &other) {
+						if err := d.Decide(ctx, a, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}); !errors.As(err, &other) {
 							require.NoError(t, err)
 						}
 					}

@@ -22,7 +22,7 @@ import (
 	"notchback/internal/api"
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -150,7 +150,7 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		} `json:"paths"`
 	}
 	require.NoError(t, json.Unmarshal(doc, &spec))
-	srv := httptest.NewServer(api.New(&job.Desk{Store: s, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
+	srv := httptest.NewServer(api.New(&room.Desk{Store: s, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
 	defer srv.Close()
 	pages := 0
 	for _, owner := range testkit.Practices(t, database) {

@@ -151,7 +151,7 @@ func (v view) turned(limiter string, rails []catalog.Rail) []catalog.Rail {
 		}
 		return 0, false
 	}
-	var first, rest []catalog.Rail
+	first, rest := make([]catalog.Rail, 0, len(rails)+4), make([]catalog.Rail, 0, len(rails))
 	for _, r := range rails {
 		switch at, turned := place(r); {
 		case turned && at == 1:
@@ -472,7 +472,7 @@ func chosenFirst(p RailPlan) int {
 
 // rest lists the rails nobody asked for, with why not.
 func (v view) rest(asked []RailPlan) []RailPlan {
-	out := []RailPlan{}
+	out := make([]RailPlan, 0, len(v.cat.Rails))
 	for _, r := range v.cat.Rails {
 		if r.Retired || slices.ContainsFunc(asked, func(p RailPlan) bool { return p.Rail == r.ID }) {
 			continue

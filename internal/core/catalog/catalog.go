@@ -464,13 +464,17 @@ func (c Catalogue) NameOf(rail, exercise string) string {
 
 // Answering lists the rails that answer a limiter, first choice first; retired ones are left out.
 func (c Catalogue) Answering(limiter string) []Rail {
-	out := []Rail{}
-	for _, r := range c.Rails {
-		if r.Answers[limiter] > 0 && !r.Retired {
-			out = append(out, r)
+	var at []int
+	for i := range c.Rails {
+		if c.Rails[i].Answers[limiter] > 0 && !c.Rails[i].Retired {
+			at = append(at, i)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Rail) int { return a.Answers[limiter] - b.Answers[limiter] })
+	slices.SortStableFunc(at, func(a, b int) int { return c.Rails[a].Answers[limiter] - c.Rails[b].Answers[limiter] })
+	out := make([]Rail, len(at))
+	for i, k := range at {
+		out[i] = c.Rails[k]
+	}
 	return out
 }
 

@@ -314,7 +314,11 @@ func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch
 
 // Notches lists the exact doses of a rail that the runner may do, easiest first, without their words.
 func (r Rail) Notches(l Limits) []Notch {
-	out := []Notch{}
+	rungs := 0
+	for i := range r.Exercises {
+		rungs += len(r.Exercises[i].Ladder)
+	}
+	out := make([]Notch, 0, rungs)
 	for i := range r.Exercises {
 		if may := l.May(r, r.Exercises[i]); may.Says() == "" {
 			out = r.add(out, l, &r.Exercises[i], may)

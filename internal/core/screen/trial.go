@@ -342,9 +342,13 @@ type Reading struct {
 func ReadEasy(trials []Trial, measure string, side body.Side) (Reading, bool) {
 	m, _ := FindMeasure(measure)
 	if m.InContext {
-		trials = slices.DeleteFunc(slices.Clone(trials), func(t Trial) bool {
-			return t.Context != nil && (t.Context.Pace != "easy" || t.Context.Shod != "shoes" || t.Context.Tired)
-		})
+		all := trials
+		trials = nil
+		for i := range all {
+			if c := all[i].Context; all[i].Measure == measure && (c == nil || c.Pace == "easy" && c.Shod == "shoes" && !c.Tired) {
+				trials = append(trials, all[i])
+			}
+		}
 	}
 	return Read(trials, measure, side)
 }

@@ -1,4 +1,4 @@
-package job_test
+package room_test
 
 import (
 	"testing"
@@ -11,7 +11,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -64,7 +64,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	d.AskSigns(t, runner)
 	id := store.NewID()
-	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id, job.Start{Kind: screen.Session}))
+	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id, room.Start{Kind: screen.Session}))
 	walk := func(v float64, moment string) error {
 		return d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole, Moment: moment})
 	}
@@ -81,7 +81,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 	o = look(t, d, runner)
 	assert.True(t, o.Circumstances("").FirstVisit, "a quick test is no visit")
-	assert.Equal(t, "Start the screen.", job.Queue([]job.Open{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", room.Queue([]room.Open{o})[0].Detail)
 }
 
 // The desk counts what is due after its interval; a small retest does not hide the rest.
@@ -107,7 +107,7 @@ func TestASmallRetestDoesNotHideWhatIsDue(t *testing.T) {
 func TestARetestMovesOnlyItsOwnRail(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
-	doses := func(o job.Open) map[string]string {
+	doses := func(o room.Open) map[string]string {
 		out := map[string]string{}
 		draft, err := o.Draft(nil)
 		require.NoError(t, err)
@@ -136,7 +136,7 @@ func TestTwoCoachesStartAtOnce(t *testing.T) {
 	errs := make(chan error, 2)
 	for range 2 {
 		go func() {
-			errs <- d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.CoreScreen})
+			errs <- d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.CoreScreen})
 		}()
 	}
 	require.NoError(t, <-errs)
@@ -164,7 +164,7 @@ func TestAnEmptyScreenIsPutAway(t *testing.T) {
 	o := look(t, d, runner)
 	assert.Empty(t, o.Screens)
 	assert.True(t, o.Circumstances("").FirstVisit)
-	assert.Equal(t, "Start the screen.", job.Queue([]job.Open{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", room.Queue([]room.Open{o})[0].Detail)
 }
 
 // A locked place is not tested; what is left out says why.
@@ -219,7 +219,7 @@ func TestTheRunnersOwnForm(t *testing.T) {
 	assert.Empty(t, o.Forms[0].Profile.Approaches)
 	mine.MassKg = 7
 	assert.ErrorContains(t, d.FillIn(ctx, d.Actor, runner, store.Form{ID: store.NewID(), Profile: mine}), "profile.massKg")
-	require.NoError(t, d.With(ctx, d.Actor, runner, func(tx *store.Tx, _ job.Open) error { return tx.TakeForms(ctx, runner, f.ID) }))
+	require.NoError(t, d.With(ctx, d.Actor, runner, func(tx *store.Tx, _ room.Open) error { return tx.TakeForms(ctx, runner, f.ID) }))
 	assert.Empty(t, look(t, d, runner).Forms)
 }
 
@@ -254,7 +254,7 @@ func TestThePracticesChoices(t *testing.T) {
 	assert.Equal(t, []string{"walks", "ankle"}, o.Screening().Stations)
 	assert.Equal(t, "leave", o.House.Choice(nil, "cadence"))
 	d.AskSigns(t, runner)
-	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.CoreScreen}))
+	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.CoreScreen}))
 	assert.Equal(t, []string{"walk.heels", "walk.toes", "ankle.knee_to_wall", "ankle.end_feel"}, look(t, d, runner).Screens[0].Measures)
 	in(func(tx *store.Tx) error { return tx.ChangeCore(ctx, nil, d.Actor.Coach) })
 	in(func(tx *store.Tx) error { return tx.ChangeApproach(ctx, "cadence", "", d.Actor.Coach) })

@@ -1,6 +1,6 @@
 // Package job joins the store and the core, one file per room: it loads a runner's chart, asks the
 // core, and stores what was decided. No threshold and no arithmetic lives here.
-package job
+package room
 
 import (
 	"context"

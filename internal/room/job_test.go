@@ -1,4 +1,4 @@
-package job_test
+package room_test
 
 import (
 	"context"
@@ -17,7 +17,7 @@ import (
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -35,7 +35,7 @@ func programmed(t *testing.T, d *testkit.Desk, p body.Profile) string {
 	return runner
 }
 
-func look(t *testing.T, d *testkit.Desk, runner string) job.Open {
+func look(t *testing.T, d *testkit.Desk, runner string) room.Open {
 	o, err := d.Open(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	return o
@@ -45,7 +45,7 @@ func kinds(t *testing.T, d *testkit.Desk) string {
 	rs, err := d.All(ctx, d.Actor, false)
 	require.NoError(t, err)
 	var out []string
-	for _, q := range job.Queue(rs) {
+	for _, q := range room.Queue(rs) {
 		out = append(out, q.Kind)
 	}
 	return strings.Join(out, " ")
@@ -81,7 +81,7 @@ func TestOneLineForTwoSides(t *testing.T) {
 	}
 	rs, err := d.All(ctx, d.Actor, false)
 	require.NoError(t, err)
-	q := job.Queue(rs)
+	q := room.Queue(rs)
 	require.Len(t, q, 1)
 	assert.Equal(t, "back", q[0].Kind)
 	assert.Equal(t, "Calf, straight knee, both sides: pain during work is above its limit: back one", q[0].Sentence)
@@ -89,7 +89,7 @@ func TestOneLineForTwoSides(t *testing.T) {
 	assert.Equal(t, "One-leg raises, floor, 2 × 4 → One-leg raises, floor, 1 × 4", q[0].Detail)
 	require.Len(t, q[0].Proposals, 2)
 	for _, p := range q[0].Proposals {
-		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))
 	}
 	assert.Equal(t, "", kinds(t, d))
 }
@@ -98,7 +98,7 @@ func TestADecisionOtherThanProposedNeedsAWord(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
 	p := look(t, d, runner).Prescriptions[0]
-	x := job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Up}
+	x := room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Up}
 	assert.ErrorContains(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x), "say in a word why")
 	x.Word = "looks easy"
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
@@ -127,7 +127,7 @@ func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
 		o := look(t, d, runner)
 		x := o.Prescriptions[0]
 		v := o.Proposals()[0].Verdict
-		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.ID, Verdict: v}))
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.ID, Verdict: v}))
 	}
 	assert.Equal(t, 2.0, level())
 	report(0, 0, 5)
@@ -173,13 +173,13 @@ func TestAnEmergencyBarsTheScreen(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	stop := store.NewID()
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: stop, Sign: "chest", Side: body.Both, Source: "intake"}))
-	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.FullScreen}), "warning sign is open")
+	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}), "warning sign is open")
 	today := look(t, d, runner).Today
 	assert.ErrorContains(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today}), "look again another day")
 	d.Shift(day)
 	require.NoError(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today.Add(1)}))
 	d.AskSigns(t, runner)
-	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), job.Start{Kind: screen.FullScreen}))
+	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}))
 }
 
 // The phone carries today and tomorrow, the sides apart where the exercise is one-legged, one line
@@ -247,7 +247,7 @@ func TestTwoCoachesDecidingAtOnce(t *testing.T) {
 	results := make(chan error, 8)
 	for range 8 {
 		go func() {
-			results <- d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"})
+			results <- d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"})
 		}()
 	}
 	taken := 0
@@ -270,7 +270,7 @@ func TestWhyADoseStandsWhereItDoes(t *testing.T) {
 	i := slices.IndexFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == "calf_straight" })
 	p := o.Prescriptions[i]
 	assert.Equal(t, "place.raises", o.WhyHere(p).Rule)
-	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), job.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
+	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
 	o = look(t, d, runner)
 	why := o.WhyHere(o.Prescriptions[i])
 	assert.Equal(t, "moved back", why.Says)
@@ -289,7 +289,7 @@ func TestManyRailsOneLine(t *testing.T) {
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
 	rs, err := d.All(ctx, d.Actor, false)
 	require.NoError(t, err)
-	q := job.Queue(rs)
+	q := room.Queue(rs)
 	require.Len(t, q, 2, "the sign, and what it parks")
 	assert.Equal(t, "park", q[1].Kind)
 	assert.Contains(t, q[1].Sentence, "more: both legs are locked: a warning sign is open")
@@ -304,7 +304,7 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	before := look(t, d, runner)
 	p := before.Prescriptions[0]
 	first := store.NewID()
-	enter := func(id, supersedes string, pain int) job.Open {
+	enter := func(id, supersedes string, pain int) room.Open {
 		require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, supersedes, false, adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}))
 		return look(t, d, runner)
 	}

@@ -1,4 +1,4 @@
-package job_test
+package room_test
 
 import (
 	"slices"
@@ -13,13 +13,13 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
-	"notchback/internal/job"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
 
 // free finds a place a session may be moved to, on another day than it stands.
-func free(t *testing.T, o job.Open, rail string) (from int, to build.Cell) {
+func free(t *testing.T, o room.Open, rail string) (from int, to build.Cell) {
 	t.Helper()
 	for d, day := range o.Week().Days {
 		if !slices.ContainsFunc(day.Entries, func(e build.Entry) bool { return e.Rail == rail }) {
@@ -37,7 +37,7 @@ func free(t *testing.T, o job.Open, rail string) (from int, to build.Cell) {
 	return 0, build.Cell{}
 }
 
-func holds(o job.Open, rail string, day int) bool {
+func holds(o room.Open, rail string, day int) bool {
 	return slices.ContainsFunc(o.Week().Days[day].Entries, func(e build.Entry) bool { return e.Rail == rail })
 }
 
@@ -51,7 +51,7 @@ func TestMovingASession(t *testing.T) {
 	o := look(t, d, runner)
 	from, to := free(t, o, "ankle_bend")
 	id := store.NewID()
-	x := job.WeekChange{Saw: "", Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}
+	x := room.WeekChange{Saw: "", Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}
 	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, id, x))
 	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, id, x), "sent again: the same write")
 	assert.ErrorIs(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), x), store.ErrStale, "another coach saw the old week")
@@ -72,13 +72,13 @@ func TestMovingASession(t *testing.T) {
 	assert.Empty(t, again.Weeks)
 	// Undo, in the programme now in force.
 	from, to = free(t, again, "big_toe")
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Rail: "big_toe", From: from, To: to.Weekday, Slot: to.Slot}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "big_toe", From: from, To: to.Weekday, Slot: to.Slot}))
 	moved := look(t, d, runner)
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Saw: moved.WeekID(), Restore: true}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Saw: moved.WeekID(), Restore: true}))
 	assert.Equal(t, again.Week().Days, look(t, d, runner).Week().Days)
 }
 
-func draftChoices(t *testing.T, o job.Open) build.Choices {
+func draftChoices(t *testing.T, o room.Open) build.Choices {
 	draft, err := o.Draft(nil)
 	require.NoError(t, err)
 	return draft.Choices
@@ -96,7 +96,7 @@ func TestAForbiddenMoveIsRefusedAndChangesNothing(t *testing.T) {
 			from = day
 		}
 	}
-	err := d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Rail: "calf_straight", From: from, To: 0, Slot: catalog.Own})
+	err := d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "calf_straight", From: from, To: 0, Slot: catalog.Own})
 	assert.ErrorContains(t, err, "does not stand the day before a quality run (Tuesday)")
 	assert.Equal(t, o.Week().Days, look(t, d, runner).Week().Days)
 }
@@ -109,8 +109,8 @@ func TestAMoveLeavesThePastAlone(t *testing.T) {
 	d.Shift(8 * day)
 	o := look(t, d, runner)
 	from, to := free(t, o, "ankle_bend")
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}))
-	past := func(o job.Open, until body.Date) (out []store.TrainingDay) {
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}))
+	past := func(o room.Open, until body.Date) (out []store.TrainingDay) {
 		for _, x := range o.Days {
 			if x.On < until {
 				out = append(out, x)
@@ -210,8 +210,8 @@ func TestTheCalendarFollowsAMove(t *testing.T) {
 		assert.False(t, c.Gone)
 	}
 	p.MinutesByDay[2] = 15
-	require.NoError(t, d.SaveIntake(ctx, d.Actor, runner, job.Intake{Name: "R", Timezone: "UTC", Version: 1, Profile: p}))
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), job.WeekChange{Rail: "ankle_bend", From: 1, To: 2, Slot: catalog.Own}))
+	require.NoError(t, d.SaveIntake(ctx, d.Actor, runner, room.Intake{Name: "R", Timezone: "UTC", Version: 1, Profile: p}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "ankle_bend", From: 1, To: 2, Slot: catalog.Own}))
 	gone := 0
 	for _, c := range look(t, d, runner).Calendar() {
 		if c.Gone {
@@ -225,10 +225,10 @@ func TestTheCalendarFollowsAMove(t *testing.T) {
 func TestThePracticesOwnRail(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
-	rail := func(id string) job.LibraryRail {
+	rail := func(id string) room.LibraryRail {
 		lib, err := d.Library(ctx, d.Actor)
 		require.NoError(t, err)
-		i := slices.IndexFunc(lib.Rails, func(r job.LibraryRail) bool { return r.Rail.ID == id })
+		i := slices.IndexFunc(lib.Rails, func(r room.LibraryRail) bool { return r.Rail.ID == id })
 		require.GreaterOrEqual(t, i, 0, id)
 		return lib.Rails[i]
 	}
