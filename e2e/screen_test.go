@@ -237,7 +237,7 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	p := w.signedIn()
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/intake")
 	reads(t, p, "filled in the form", "form to read")
-	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
+	o, err := w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	assert.Empty(t, o.Profile.Symptoms, "nothing is stored before the coach saves")
 	press(p, "^Take it over$")
@@ -245,7 +245,7 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	press(p, "^Save the intake$")
 	reads(t, p, "Saved. Next: the screen.", "No pressure anywhere")
 	until(t, p, "has no form waiting", `() => !document.body.innerText.includes("filled in the form")`)
-	o, err = w.desk.Open(ctx, w.desk.Actor, runner)
+	o, err = w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	require.Len(t, o.Profile.Symptoms, 2)
 	assert.Equal(t, body.Symptom{Region: body.HeelSole, Side: body.Left, Worst: 5, Baseline: 3, When: body.Times{"first_steps"}}, o.Profile.Symptoms[0])
@@ -295,7 +295,7 @@ func TestInstruments(t *testing.T) {
 	until(t, p, "opens the harder test", `() => !document.body.innerText.includes("eyes closed only after eyes open is steady")`)
 
 	// A colleague enters at the same time on another device; both stand there.
-	o, err := w.desk.Open(ctx, w.desk.Actor, runner)
+	o, err := w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	require.NoError(t, w.desk.AddTrial(ctx, w.desk.Actor, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "balance.open", Side: body.Left, Value: 41}))
 	reads(t, p, "41 s")
@@ -416,7 +416,7 @@ func TestHouseRulesPreviewHistoryAndApproaches(t *testing.T) {
 	reads(t, p, "version 2")
 	press(p, "^History$")
 	reads(t, p, "Test Coach: One-leg heel raises reference → 20", "approach.pain → none")
-	h, err := w.desk.Open(context.Background(), w.desk.Actor, w.desk.Runner(t, testkit.Profile()))
+	h, err := w.desk.Chart(context.Background(), w.desk.Actor, w.desk.Runner(t, testkit.Profile()))
 	require.NoError(t, err)
 	assert.Equal(t, "none", h.House.Choice(nil, "pain"))
 }

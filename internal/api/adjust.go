@@ -11,16 +11,6 @@ import (
 	"notchback/internal/room"
 )
 
-// AdjustView is the Adjust room.
-type AdjustView struct {
-	Today    body.Date       `json:"today"`
-	Rails    []room.RailView `json:"rails"`
-	Volume   room.VolumeView `json:"volume"`
-	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
-	Usual    []build.Usual   `json:"usual"`
-	Watched  []room.Watched  `json:"watched"`
-}
-
 type logBody struct {
 	Prescription string    `json:"prescription" format:"uuid"`
 	On           body.Date `json:"on"`
@@ -72,19 +62,7 @@ type RecordPath struct {
 }
 
 func (s *server) adjusting() {
-	do(s, http.MethodGet, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", func(ctx context.Context, in *RunnerPath) (AdjustView, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return AdjustView{}, err
-		}
-		v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.Phone(s.desk.Now()).Watched}
-		for i := len(o.Mornings) - 1; i >= 0; i-- {
-			if o.Today.Sub(o.Mornings[i].On) <= 21 {
-				v.Mornings = append(v.Mornings, o.Mornings[i])
-			}
-		}
-		return v, nil
-	})
+	look(s, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", room.AdjustRoom)
 	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why", func(ctx context.Context, in *struct {
 		RunnerPath
 		RecordPath

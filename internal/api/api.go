@@ -124,7 +124,7 @@ func schemaName(t reflect.Type, hint string) string {
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()
 	}
-	if p := t.PkgPath(); strings.HasPrefix(p, "notchback/internal/core/") || strings.HasSuffix(p, "/store") {
+	if p := t.PkgPath(); strings.HasPrefix(p, "notchback/internal/core/") || strings.HasSuffix(p, "/store") || strings.HasSuffix(p, "/record") {
 		room := p[strings.LastIndex(p, "/")+1:]
 		if t.Name() != "" && room != "body" {
 			return strings.ToUpper(room[:1]) + room[1:] + name
@@ -260,6 +260,13 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 // do registers an operation of a signed-in coach.
 func do[I, O any](s *server, method, path, id, summary string, f func(context.Context, *I) (O, error)) {
 	register(s, method, path, id, summary, huma.Middlewares{s.signedIn}, f)
+}
+
+// look registers a room of one runner.
+func look[V any](s *server, path, id, summary string, r room.Room[V]) {
+	do(s, http.MethodGet, path, id, summary, func(ctx context.Context, in *RunnerPath) (V, error) {
+		return r.Look(ctx, s.desk, actor(ctx), in.Runner)
+	})
 }
 
 type out[O any] struct{ Body O }

@@ -501,14 +501,14 @@ func TestARepeatedLogIsWrittenOnce(t *testing.T) {
 	d, srv := server(t)
 	c := signedIn(t, srv.URL, email)
 	runner, _, phone := ready(t, d, c)
-	o, err := d.Open(ctx, d.Actor, runner)
+	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	id := store.NewID()
 	body := map[string]any{"prescription": o.Prescriptions[0].ID, "on": o.Today, "done": []int{8, 8}, "rpe": 7, "pain": 0}
 	for range 3 {
 		phone.must("PUT", "/api/phone/logs/"+id, body, nil)
 	}
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	require.Len(t, o.Logs, 1)
 	assert.Equal(t, o.Prescriptions[0].Text(), o.Logs[0].Prescription.Text(), "the log stores what was shown")
 	_, _, other := ready(t, d, c)
@@ -594,7 +594,7 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 	text, err := os.ReadFile("testdata/phone-2026.11.4.json")
 	require.NoError(t, err)
 	runner, _, phone := ready(t, d, c)
-	o, err := d.Open(ctx, d.Actor, runner)
+	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	for _, l := range o.Prescriptions {
 		if l.Rail == "calf_straight" {
@@ -614,7 +614,7 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 			continue
 		}
 		signs++
-		o, err = d.Open(ctx, d.Actor, runner)
+		o, err = d.Chart(ctx, d.Actor, runner)
 		require.NoError(t, err)
 		require.Len(t, o.Stops, signs)
 		s := o.Stops[signs-1]

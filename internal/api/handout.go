@@ -37,7 +37,7 @@ type HandoutQuery struct {
 	Paper string `query:"paper" enum:"A4,Letter" default:"A4"`
 }
 
-func (q HandoutQuery) handout(o room.Open) (room.Handout, error) {
+func (q HandoutQuery) handout(o room.Chart) (room.Handout, error) {
 	from := body.Date(q.From)
 	if q.From == "" {
 		from = o.Today
@@ -68,7 +68,7 @@ func (s *server) handouts() {
 		RunnerPath
 		HandoutQuery
 	}) (room.Handout, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return room.Handout{}, err
 		}
@@ -78,7 +78,7 @@ func (s *server) handouts() {
 		RunnerPath
 		HandoutQuery
 	}) (*fileOut, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return nil, err
 		}
@@ -92,21 +92,21 @@ func (s *server) handouts() {
 		}
 		return fileNamed(o.Name+" "+string(h.From), "application/pdf", "pdf", data), nil
 	})
-	calendar := func(o room.Open) (*fileOut, error) {
+	calendar := func(o room.Chart) (*fileOut, error) {
 		if o.Programme == nil {
 			return nil, body.Refuse("programme", "is not built yet; build one first")
 		}
 		return fileNamed(o.Name, "text/calendar; charset=utf-8", "ics", formats.Calendar(o.ID, o.Name, o.Calendar(), s.desk.Now())), nil
 	}
 	file(s, "/api/runners/{runner}/calendar.ics", "calendar", "The plan as a calendar file", huma.Middlewares{s.signedIn}, func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return nil, err
 		}
 		return calendar(o)
 	})
 	file(s, "/api/runners/{runner}/doses.csv", "doses", "The doses in force as a table", huma.Middlewares{s.signedIn}, func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
+		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
 		if err != nil {
 			return nil, err
 		}
@@ -118,7 +118,7 @@ func (s *server) handouts() {
 	})
 	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink}, func(ctx context.Context, _ *struct{}) (*fileOut, error) {
 		a, runner := owner(ctx)
-		o, err := s.desk.Open(ctx, a, runner)
+		o, err := s.desk.Chart(ctx, a, runner)
 		if err != nil {
 			return nil, err
 		}

@@ -68,8 +68,9 @@ type choiceIn struct {
 func (s *server) house() {
 	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules", func(ctx context.Context, _ *struct{}) (Reference, error) {
 		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}, Simulated: s.cfg.Inclinometer != nil}
-		err := s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			h, err := tx.Rules(ctx)
+		err := s.desk.Store.Read(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+			in, err := tx.House(ctx)
+			h := in.Rules
 			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, room.CoreStations(h)
 			r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
 			for _, rule := range house.All {

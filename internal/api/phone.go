@@ -3,28 +3,16 @@ package api
 import (
 	"context"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
-
-// PhoneIntake is the intake form as the runner sees it.
-type PhoneIntake struct {
-	Name     string             `json:"name"`
-	Today    body.Date          `json:"today"`
-	Profile  body.Profile       `json:"profile"`
-	Signs    []refer.Sign       `json:"signs"`
-	Cautions []refer.Caution    `json:"cautions"`
-	Regions  []body.NamedRegion `json:"regions"`
-	Times    []body.Moment      `json:"times"`
-	Sent     body.Date          `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
-}
 
 type linkKey struct{}
 
@@ -53,11 +41,7 @@ func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
 	register(s, http.MethodGet, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, _ *struct{}) (room.Phone, error) {
 		a, runner := owner(ctx)
-		o, err := s.desk.Open(ctx, a, runner)
-		if err != nil {
-			return room.Phone{}, err
-		}
-		return o.Phone(s.desk.Now()), nil
+		return room.PhoneRoom(s.desk.Now()).Look(ctx, s.desk, a, runner)
 	})
 	register(s, http.MethodPut, "/api/phone/logs/{id}", "phone-log", "A session as it was done", m, func(ctx context.Context, in *struct {
 		RecordPath
@@ -87,15 +71,9 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
-	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (PhoneIntake, error) {
+	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (room.PhoneIntake, error) {
 		a, runner := owner(ctx)
-		o, err := s.desk.Open(ctx, a, runner)
-		asked := slices.DeleteFunc(slices.Clone(refer.Cautions), func(c refer.Caution) bool { return c.Derived })
-		v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Asked(o.Profile, o.Today), Cautions: asked, Regions: body.RegionNames, Times: body.SymptomTimes}
-		if len(o.Forms) > 0 {
-			v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
-		}
-		return v, err
+		return room.FormRoom.Look(ctx, s.desk, a, runner)
 	})
 	register(s, http.MethodPut, "/api/phone/intake/{id}", "phone-fill-in", "The intake as the runner filled it in", m, func(ctx context.Context, in *struct {
 		RecordPath
@@ -104,7 +82,7 @@ func (s *server) phone() {
 		}
 	}) (nothing, error) {
 		a, runner := owner(ctx)
-		return ok(s.desk.FillIn(ctx, a, runner, store.Form{ID: in.ID, Profile: in.Body.Profile}))
+		return ok(s.desk.FillIn(ctx, a, runner, record.Form{ID: in.ID, Profile: in.Body.Profile}))
 	})
 	register(s, http.MethodPut, "/api/phone/signs/{id}", "phone-sign", "A warning sign; it locks at once", m, func(ctx context.Context, in *struct {
 		RecordPath

@@ -6,7 +6,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"notchback/internal/api"
 	"notchback/internal/core/build"
 	"notchback/internal/room"
 	"notchback/internal/store"
@@ -48,9 +47,9 @@ func TestTheProgrammeOverHTTP(t *testing.T) {
 	c := signedIn(t, srv.URL, email)
 	runner, _, phone := ready(t, d, c)
 	base := "/api/runners/" + runner
-	var before, after api.WeekView
+	var before, after room.WeekView
 	c.must("GET", base+"/week", nil, &before)
-	var v api.BuildView
+	var v room.BuildView
 	choices := build.Choices{Without: []string{"ankle_bend"}}.Normalise()
 	c.must("POST", base+"/draft", map[string]any{"choices": choices}, &v)
 	for _, r := range v.Draft.Rails {

@@ -4,17 +4,15 @@ import (
 	"cmp"
 	"context"
 	"net/http"
-	"slices"
 	"strings"
 	"time"
 
 	"rsc.io/qr"
 
-	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
-	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
@@ -28,40 +26,6 @@ type RosterRow struct {
 	Screened body.Date   `json:"screened"`
 	Archived bool        `json:"archived"`
 	Locked   bool        `json:"locked"`
-}
-
-// RunnerView is a runner as the intake page shows one.
-type RunnerView struct {
-	ID          string             `json:"id"`
-	Name        string             `json:"name"`
-	Timezone    string             `json:"timezone"`
-	Version     int                `json:"version"`
-	Archived    bool               `json:"archived"`
-	Today       body.Date          `json:"today"`
-	Age         int                `json:"age"`
-	Profile     body.Profile       `json:"profile"`
-	Stops       []StopView         `json:"stops"`
-	Permissions room.Permissions   `json:"permissions" doc:"what takes work away today, and what would open it"`
-	Asked       []refer.Sign       `json:"asked" doc:"warning signs this runner is asked, most urgent first"`
-	Links       []store.Link       `json:"links"`
-	Steps       []StepState        `json:"steps"`
-	Forms       []store.Form       `json:"forms" doc:"filled in by the runner and not taken over yet"`
-	Checks      []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
-	Shoes       []screen.ShoeIndex `json:"shoes"`
-}
-
-// StopView is a warning sign with whether it still locks.
-type StopView struct {
-	refer.Stop
-	Open bool       `json:"open"`
-	What refer.Sign `json:"what"`
-}
-
-// StepState is how one step of the job stands.
-type StepState struct {
-	ID    string `json:"id" enum:"intake,screen,read,build,week,adjust,retest"`
-	State string `json:"state" enum:"open,done,due"`
-	Word  string `json:"word"`
 }
 
 type intakeIn struct {
@@ -170,25 +134,23 @@ func (s *server) roster() {
 		}
 		return rows, err
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (RunnerView, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		return view(o), err
+	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (room.RunnerView, error) {
+		return room.RunnerRoom.Look(ctx, s.desk, actor(ctx), in.Runner)
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (RunnerView, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (room.RunnerView, error) {
 		if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
-			return RunnerView{}, err
+			return room.RunnerView{}, err
 		}
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		return view(o), err
+		return room.RunnerRoom.Look(ctx, s.desk, actor(ctx), in.Runner)
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back", func(ctx context.Context, in *archiveIn) (nothing, error) {
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
+		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once", func(ctx context.Context, in *stopIn) (nothing, error) {
 		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at", func(ctx context.Context, in *formPath) (nothing, error) {
-		return ok(s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, _ room.Open) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
+		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
 		b := in.Body
@@ -205,14 +167,14 @@ func (s *server) roster() {
 		return s.makeLink(ctx, in)
 	})
 	do(s, http.MethodDelete, "/api/runners/{runner}/links/{link}", "revoke-link", "End a private link at once", func(ctx context.Context, in *linkIn) (nothing, error) {
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
+		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
 	})
 }
 
 func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 	token := store.NewToken()
 	var l NewLink
-	err := s.desk.With(ctx, actor(ctx), in.Runner, func(tx *store.Tx, o room.Open) error {
+	err := s.desk.Change(ctx, actor(ctx), in.Runner, record.NeedDoor, func(tx *store.Tx, o room.Chart) error {
 		l.Expires = s.desk.Now().UTC().AddDate(0, 0, o.House.Int("link.days"))
 		for _, old := range o.Links {
 			if old.Live {
@@ -243,61 +205,4 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 		l.QR = append(l.QR, string(row))
 	}
 	return l, nil
-}
-
-func view(o room.Open) RunnerView {
-	if o.ID == "" {
-		return RunnerView{}
-	}
-	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
-		Profile: o.Profile, Stops: []StopView{}, Permissions: o.Permissions(), Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []store.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
-	for _, f := range o.Forms {
-		f.Profile = f.Profile.Normalise()
-		v.Forms = append(v.Forms, f)
-	}
-	for _, sh := range o.Profile.Shoes {
-		v.Shoes = append(v.Shoes, screen.Shoe(sh, o.Profile.FootWidthMm, o.Today, o.House))
-	}
-	locked := false
-	for _, st := range o.Stops {
-		sign, _ := refer.FindSign(st.Sign)
-		v.Stops = append(v.Stops, StopView{st, st.Open(), sign})
-		locked = locked || st.Open()
-	}
-	visits := o.Visits()
-	done := map[string]bool{"intake": !locked, "screen": len(visits) > 0 && visits[0].Finished, "read": o.Programme != nil, "build": o.Programme != nil, "week": o.Programme != nil}
-	words := map[string]string{}
-	if len(o.Screens) > 0 && !o.Screens[0].Finished {
-		words["screen"] = "begun"
-	}
-	if len(o.Forms) > 0 {
-		words["intake"] = "form to read"
-	}
-	if _, n := o.RetestDue(); n > 0 {
-		words["retest"] = "due"
-	}
-	done["gait"] = slices.ContainsFunc(o.Trials(), func(t screen.Trial) bool { m, _ := screen.FindMeasure(t.Measure); return m.Station == "gait" })
-	done["retest"] = len(visits) > 1 && visits[1].Finished
-	if locked {
-		words["intake"] = "warning sign"
-	}
-	if o.Programme == nil && done["screen"] {
-		words["build"] = "next"
-	}
-	for _, p := range o.Proposals() {
-		if p.News && (p.Verdict == adjust.Up || p.Verdict == adjust.Back || p.Verdict == adjust.Park) {
-			words["adjust"] = "to decide"
-		}
-	}
-	for _, id := range []string{"intake", "screen", "gait", "read", "build", "week", "adjust", "retest"} {
-		st := StepState{ID: id, State: "open", Word: words[id]}
-		if done[id] {
-			st.State = "done"
-		}
-		if st.Word != "" {
-			st.State = "due"
-		}
-		v.Steps = append(v.Steps, st)
-	}
-	return v
 }

@@ -74,11 +74,7 @@ type checkIn struct {
 
 func (s *server) screens() {
 	show := func(ctx context.Context, runner string) (room.Screening, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), runner)
-		if err != nil {
-			return room.Screening{}, err
-		}
-		return o.Screening(), nil
+		return room.ScreenRoom.Look(ctx, s.desk, actor(ctx), runner)
 	}
 	then := func(ctx context.Context, runner string, err error) (room.Screening, error) {
 		if err != nil {
@@ -108,27 +104,9 @@ func (s *server) screens() {
 	do(s, http.MethodPut, "/api/runners/{runner}/checks/{check}", "answer-signs", "Keep one asking of all the warning signs", func(ctx context.Context, in *checkIn) (nothing, error) {
 		return ok(s.desk.AnswerSigns(ctx, actor(ctx), in.Runner, refer.Check{ID: in.Check, Source: in.Body.Source, Denied: in.Body.Denied}))
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}/read", "read", "Ranked findings", func(ctx context.Context, in *RunnerPath) (room.Read, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return room.Read{}, err
-		}
-		return o.Read(), nil
-	})
-	do(s, http.MethodGet, "/api/runners/{runner}/retest", "retest", "Better, same or worse", func(ctx context.Context, in *RunnerPath) (room.Retests, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return room.Retests{}, err
-		}
-		return o.Retests(), nil
-	})
-	do(s, http.MethodGet, "/api/runners/{runner}/referral", "referral", "A note for a clinician", func(ctx context.Context, in *RunnerPath) (room.Referral, error) {
-		o, err := s.desk.Open(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return room.Referral{}, err
-		}
-		return o.Referral(), nil
-	})
+	look(s, "/api/runners/{runner}/read", "read", "Ranked findings", room.ReadRoom)
+	look(s, "/api/runners/{runner}/retest", "retest", "Better, same or worse", room.RetestRoom)
+	look(s, "/api/runners/{runner}/referral", "referral", "A note for a clinician", room.ReferralRoom)
 	sse.Register(s.huma, huma.Operation{OperationID: "inclinometer", Method: http.MethodGet, Path: "/api/inclinometer", Summary: "Readings of the inclinometer", Middlewares: huma.Middlewares{s.signedIn}},
 		map[string]any{"message": Angle{}},
 		func(ctx context.Context, in *struct {

@@ -13,6 +13,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -157,7 +158,7 @@ func TestTheNewRecordsStayInTheirPractice(t *testing.T) {
 	d, srv := server(t)
 	mine := d.Runner(t, testkit.Profile())
 	d.AskSigns(t, mine)
-	require.NoError(t, d.FillIn(ctx, d.Actor, mine, store.Form{ID: store.NewID(), Profile: testkit.Profile()}))
+	require.NoError(t, d.FillIn(ctx, d.Actor, mine, record.Form{ID: store.NewID(), Profile: testkit.Profile()}))
 	signedIn(t, srv.URL, email).must("PUT", "/api/plates", map[string]any{"platesMm": []float64{3}}, nil)
 	other, coach, err := d.Store.CreatePractice(ctx, "Other", "Other", "other@test.example")
 	require.NoError(t, err)

@@ -20,6 +20,7 @@ import (
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
@@ -99,7 +100,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 	if m.form != nil {
 		p := m.profile()
 		m.form(&p)
-		if err := tx.AddForm(ctx, runner, store.Form{ID: store.NewID(), On: body.DateOf(now), Profile: p}); err != nil {
+		if err := tx.AddForm(ctx, runner, record.Form{ID: store.NewID(), On: body.DateOf(now), Profile: p}); err != nil {
 			return err
 		}
 	}
@@ -110,7 +111,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 		return err
 	}
 	sessions := 0
-	var o room.Open
+	var o room.Chart
 	for ago := start; ago >= 0; ago-- {
 		day = now.AddDate(0, 0, -ago)
 		today := body.DateOf(day)
@@ -118,7 +119,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 			if err := m.visit(ctx, tx, desk, a, runner, today, visit/28); err != nil {
 				return err
 			}
-			o = room.Open{}
+			o = room.Chart{}
 		}
 		if ago < m.silent {
 			continue
@@ -131,7 +132,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 		}
 		var err error
 		if o.Today == "" { // what is prescribed changes only with a visit or a decision
-			if o, err = desk.Load(ctx, tx, runner); err != nil {
+			if o, err = desk.Load(ctx, tx, runner, record.NeedProposals); err != nil {
 				return err
 			}
 		}
@@ -147,7 +148,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 		if (start-ago)%3 != 2 {
 			continue
 		}
-		if o, err = desk.Load(ctx, tx, runner); err != nil {
+		if o, err = desk.Load(ctx, tx, runner, record.NeedProposals); err != nil {
 			return err
 		}
 		if err := o.RecordHolds(ctx, tx); err != nil {
@@ -158,7 +159,7 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 				return err
 			}
 		}
-		o = room.Open{}
+		o = room.Chart{}
 	}
 	if m.quick != nil {
 		if err := m.quickTest(ctx, tx, a, runner, body.DateOf(now).Add(-1)); err != nil {
@@ -190,7 +191,7 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *room.Desk, a room
 	if err := m.screen(ctx, tx, a, runner, today, kind, screen.InRunningOrder(measures), taken); err != nil {
 		return err
 	}
-	o, err := desk.Load(ctx, tx, runner)
+	o, err := desk.Load(ctx, tx, runner, record.NeedProposals)
 	if err != nil {
 		return err
 	}
@@ -198,7 +199,7 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *room.Desk, a room
 		if err := keepFilm(ctx, tx, o, a, name); err != nil {
 			return err
 		}
-		if o, err = desk.Load(ctx, tx, runner); err != nil {
+		if o, err = desk.Load(ctx, tx, runner, record.NeedProposals); err != nil {
 			return err
 		}
 	}
@@ -206,7 +207,7 @@ func (m member) visit(ctx context.Context, tx *store.Tx, desk *room.Desk, a room
 }
 
 // choices are what the coach set by hand, kept from programme to programme.
-func (m member) choices(o room.Open) build.Choices {
+func (m member) choices(o room.Chart) build.Choices {
 	if o.Programme == nil {
 		return m.byHand
 	}
@@ -214,7 +215,7 @@ func (m member) choices(o room.Open) build.Choices {
 }
 
 // keepFilm keeps a simulated clip as the coach marked it, with the pictures of the first landings.
-func keepFilm(ctx context.Context, tx *store.Tx, o room.Open, a room.Actor, name string) error {
+func keepFilm(ctx context.Context, tx *store.Tx, o room.Chart, a room.Actor, name string) error {
 	f, ok := standin.Find(name)
 	if !ok {
 		return fmt.Errorf("there is no film %q", name)
@@ -416,7 +417,7 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 }
 
 // train logs the day's session as it was prescribed.
-func (m member) train(ctx context.Context, tx *store.Tx, o room.Open, today body.Date, ago int) error {
+func (m member) train(ctx context.Context, tx *store.Tx, o room.Chart, today body.Date, ago int) error {
 	pain, rpe := level(0), level(7)
 	if m.pain != nil {
 		pain = m.pain
@@ -447,7 +448,7 @@ func (m member) train(ctx context.Context, tx *store.Tx, o room.Open, today body
 
 // decide accepts what the core proposes, as the coach did.
 func decide(ctx context.Context, tx *store.Tx, desk *room.Desk, a room.Actor, runner string) error {
-	o, err := desk.Load(ctx, tx, runner)
+	o, err := desk.Load(ctx, tx, runner, record.NeedProposals)
 	if err != nil {
 		return err
 	}

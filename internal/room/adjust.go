@@ -3,7 +3,6 @@ package room
 import (
 	"context"
 	"fmt"
-	"log/slog"
 	"slices"
 	"strings"
 
@@ -12,11 +11,12 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
 // AdjustInput gathers what one rail and side is judged by.
-func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
+func (o Chart) AdjustInput(p catalog.Prescription) adjust.Input {
 	rail, _ := o.Catalogue.Find(p.Rail)
 	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House, Begun: p.From, Watched: o.Watched(),
 		Logs: []adjust.Log{}, Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
@@ -42,7 +42,7 @@ func (o Open) AdjustInput(p catalog.Prescription) adjust.Input {
 
 // Watched are the places asked about each morning: those named at intake or in a report of the last weeks,
 // and the main places of what is trained hard.
-func (o Open) Watched() []body.Symptom {
+func (o Chart) Watched() []body.Symptom {
 	hard := []build.Hard{}
 	for _, p := range o.Prescriptions {
 		rail, _ := o.Catalogue.Find(p.Rail)
@@ -54,14 +54,14 @@ func (o Open) Watched() []body.Symptom {
 }
 
 // Proposals computes every rail and side of the programme.
-func (o Open) Proposals() []adjust.Proposal {
+func (o Chart) Proposals() []adjust.Proposal {
 	if !o.memo.proposed {
 		o.memo.proposals, o.memo.proposed = adjust.ProposeAll(o.adjustInputs()), true
 	}
 	return slices.Clone(o.memo.proposals)
 }
 
-func (o Open) adjustInputs() []adjust.Input {
+func (o Chart) adjustInputs() []adjust.Input {
 	ins := []adjust.Input{}
 	for _, p := range o.Prescriptions {
 		ins = append(ins, o.AdjustInput(p))
@@ -70,7 +70,7 @@ func (o Open) adjustInputs() []adjust.Input {
 }
 
 // proposal is the one of a prescription in force.
-func (o Open) proposal(p catalog.Prescription) adjust.Proposal {
+func (o Chart) proposal(p catalog.Prescription) adjust.Proposal {
 	if !o.memo.proposed {
 		o.Proposals()
 	}
@@ -88,7 +88,7 @@ type RailView struct {
 	Name      string            `json:"name"`
 	Notches   []catalog.Notch   `json:"notches"`
 	Sides     []SideView        `json:"sides"`
-	History   []store.Decision  `json:"history"`
+	History   []record.Decision `json:"history"`
 	Proposals []adjust.Proposal `json:"proposals"`
 	Logs      []adjust.Log      `json:"logs" doc:"newest first"`
 	Both      []string          `json:"both" doc:"exercises that train both legs at once: shown once"`
@@ -120,13 +120,13 @@ type VolumeView struct {
 }
 
 // Rails draws every rail of the programme in force.
-func (o Open) Rails() []RailView {
+func (o Chart) Rails() []RailView {
 	out := []RailView{}
 	for _, rail := range o.Catalogue.Rails {
 		if !slices.ContainsFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail.ID }) {
 			continue
 		}
-		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []store.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []record.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
 		for _, x := range rail.Exercises {
 			if x.Both() || x.Trains == body.NoLeg {
 				v.Both = append(v.Both, x.ID)
@@ -157,8 +157,40 @@ func (o Open) Rails() []RailView {
 	return out
 }
 
+// AdjustView is the Adjust
+type AdjustView struct {
+	Today    body.Date       `json:"today"`
+	Rails    []RailView      `json:"rails"`
+	Volume   VolumeView      `json:"volume"`
+	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
+	Usual    []build.Usual   `json:"usual"`
+	Watched  []Watched       `json:"watched"`
+}
+
+// AdjustRoom is where doses move.
+var AdjustRoom = Room[AdjustView]{record.NeedProposals, always(Chart.adjustView)}
+
+func (o Chart) adjustView() AdjustView {
+	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames()}
+	for i := len(o.Mornings) - 1; i >= 0; i-- {
+		if o.Today.Sub(o.Mornings[i].On) <= 21 {
+			v.Mornings = append(v.Mornings, o.Mornings[i])
+		}
+	}
+	return v
+}
+
+// watchedNames are the places asked about each morning, in words.
+func (o Chart) watchedNames() []Watched {
+	out := []Watched{}
+	for _, w := range build.Watched(o.Profile) {
+		out = append(out, Watched{w.Region, w.Region.Name(), w.Side})
+	}
+	return out
+}
+
 // trail finds the last three moves of a rail and side on its notches.
-func (o Open) trail(notches []catalog.Notch, p catalog.Prescription) []Tick {
+func (o Chart) trail(notches []catalog.Notch, p catalog.Prescription) []Tick {
 	out := []Tick{}
 	for _, d := range slices.Backward(o.Decisions) {
 		if d.Rail == p.Rail && d.Side == p.Side && d.From != d.To && len(out) < 3 {
@@ -170,7 +202,7 @@ func (o Open) trail(notches []catalog.Notch, p catalog.Prescription) []Tick {
 }
 
 // Volume judges running volume today.
-func (o Open) Volume() VolumeView {
+func (o Chart) Volume() VolumeView {
 	s, r := load.Volume(o.Runs, o.Profile, o.Today, o.House)
 	return VolumeView{s, r}
 }
@@ -188,22 +220,12 @@ type Decision struct {
 // Decide accepts or overrides the proposal of today and moves the rail. ErrStale when the
 // prescription the coach saw is no longer in force; repeating a decision is the same write.
 func (d *Desk) Decide(ctx context.Context, a Actor, runner, id string, x Decision) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := tx.Hold(ctx, runner); err != nil {
-			return err
-		}
-		// Read again now that nobody else can decide.
-		c, err := tx.Chart(ctx, runner, d.since())
-		if err != nil {
-			return err
-		}
-		return d.tidy(c, rules{o.House, o.Own, o.Catalogue}).DecideIn(ctx, tx, a, id, x)
-	})
+	return d.Change(ctx, a, runner, record.NeedProposals, func(tx *store.Tx, o Chart) error { return o.DecideIn(ctx, tx, a, id, x) })
 }
 
 // DecideIn is Decide inside a transaction that has loaded the runner.
-func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x Decision) error {
-	if slices.ContainsFunc(o.Decisions, func(old store.Decision) bool { return old.ID == id }) {
+func (o Chart) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x Decision) error {
+	if slices.ContainsFunc(o.Decisions, func(old record.Decision) bool { return old.ID == id }) {
 		return nil
 	}
 	i := slices.IndexFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == x.Rail && p.Side == x.Side })
@@ -239,7 +261,7 @@ func (o Open) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x 
 }
 
 // lowerUsual lets a move lower the usual morning; only the coach raises it.
-func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
+func (o Chart) lowerUsual(ctx context.Context, tx *store.Tx) error {
 	kept := map[string]float64{}
 	for _, u := range o.Usual {
 		kept[string(u.Region)+string(u.Side)] = u.Level
@@ -254,68 +276,9 @@ func (o Open) lowerUsual(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
-// AddLog stores a session of a prescription of this runner, current or past, with the dose that was
-// shown that day: halved before a race, or the short version.
-func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, short bool, l adjust.Log) error {
-	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := l.Check(o.Today); err != nil {
-			return err
-		}
-		p, err := tx.Prescription(ctx, runner, prescription)
-		if err != nil {
-			return err
-		}
-		p.Name = o.Catalogue.NameOf(p.Rail, p.Exercise)
-		l.Prescription = o.shown(p, l.On, short)
-		return tx.AddLog(ctx, runner, l, supersedes)
-	})
-}
-
-// AddMorning stores a morning mark.
-func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m build.Morning) error {
-	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := m.Check(o.Today); err != nil {
-			return err
-		}
-		return tx.AddMorning(ctx, runner, m, source)
-	})
-}
-
-// AddRun stores a run.
-func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
-	return d.report(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := r.Check(o.Today); err != nil {
-			return err
-		}
-		return tx.AddRun(ctx, runner, r, source)
-	})
-}
-
-// report stores what was reported, then records the clean holds that follow from it. The report stands whatever
-// becomes of the holds: they are recorded with the next one.
-func (d *Desk) report(ctx context.Context, a Actor, runner string, add func(*store.Tx, Open) error) error {
-	if err := d.With(ctx, a, runner, add); err != nil {
-		return err
-	}
-	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		if err := tx.Hold(ctx, runner); err != nil {
-			return err
-		}
-		o, err := d.Load(ctx, tx, runner)
-		if err != nil {
-			return err
-		}
-		return o.RecordHolds(ctx, tx)
-	})
-	if err != nil {
-		slog.Error("recording the clean holds", "runner", runner, "error", err)
-	}
-	return nil
-}
-
 // RecordHolds records the holds that need no coach as the decisions that saw their reports. They change no
 // date, no count and no dose.
-func (o Open) RecordHolds(ctx context.Context, tx *store.Tx) error {
+func (o Chart) RecordHolds(ctx context.Context, tx *store.Tx) error {
 	if o.Programme == nil {
 		return nil
 	}
@@ -332,7 +295,7 @@ func (o Open) RecordHolds(ctx context.Context, tx *store.Tx) error {
 }
 
 // lastScreen is the day of the newest finished screen.
-func (o Open) lastScreen() (body.Date, bool) {
+func (o Chart) lastScreen() (body.Date, bool) {
 	for _, s := range o.Visits() {
 		if s.Finished {
 			return s.On, true

@@ -2,11 +2,13 @@ package room
 
 import (
 	"context"
+	"slices"
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
@@ -15,7 +17,7 @@ import (
 const weeksAhead = 12
 
 // choices are what the coach set in the programme in force.
-func (o Open) choices() build.Choices {
+func (o Chart) choices() build.Choices {
 	if o.Programme == nil {
 		return build.Choices{}.Normalise()
 	}
@@ -26,31 +28,32 @@ func (o Open) choices() build.Choices {
 	return c
 }
 
-func (o Open) phase() build.Phase {
+func (o Chart) phase() build.Phase {
 	if o.Programme == nil {
 		return ""
 	}
 	return o.Programme.Plan.Phase
 }
 
-func (o Open) buildInput(c build.Choices) build.Input {
+func (o Chart) buildInput(c build.Choices) build.Input {
 	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings, Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom, Reach: o.Today.Add(-history), Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
 	if o.Programme != nil {
 		in.Built = o.Programme.On
+		in.Was = newest(slices.DeleteFunc(o.Visits(), func(s record.Screen) bool { return s.On > in.Built }))
 	}
 	in.Done = adjust.Done(o.Logs)
 	return in
 }
 
 // draftInput is buildInput with what only a new programme asks.
-func (o Open) draftInput(c build.Choices) build.Input {
+func (o Chart) draftInput(c build.Choices) build.Input {
 	in := o.buildInput(c)
 	in.Stalled = o.stalled()
 	return in
 }
 
 // Draft builds a programme without storing it. Without choices of its own it takes those in force.
-func (o Open) Draft(c *build.Choices) (build.Programme, error) {
+func (o Chart) Draft(c *build.Choices) (build.Programme, error) {
 	if c == nil {
 		now := o.choices()
 		c = &now
@@ -61,8 +64,48 @@ func (o Open) Draft(c *build.Choices) (build.Programme, error) {
 	return build.Make(o.draftInput(*c)), nil
 }
 
+// BuildView is the programme in force and the one that would be built now.
+type BuildView struct {
+	Draft   build.Programme   `json:"draft"`
+	InForce *record.Programme `json:"inForce,omitempty"`
+	Notches []RailNotches     `json:"notches" doc:"of every rail, for setting one by hand"`
+	Today   body.Date         `json:"today"`
+}
+
+// RailNotches are the notches one rail offers the runner; those out of reach say why.
+type RailNotches struct {
+	Rail    string          `json:"rail"`
+	Notches []catalog.Notch `json:"notches"`
+}
+
+// BuildRoom is where a programme is drafted: with the choices in force when none are given.
+func BuildRoom(c *build.Choices) Room[BuildView] {
+	return Room[BuildView]{record.NeedFacts, func(o Chart) (v BuildView, err error) {
+		v = BuildView{InForce: o.Programme, Notches: []RailNotches{}, Today: o.Today}
+		if v.Draft, err = o.Draft(c); err != nil {
+			return BuildView{}, err
+		}
+		for _, r := range o.Catalogue.Rails {
+			v.Notches = append(v.Notches, RailNotches{r.ID, o.Offered(r, v.Draft.Phase)})
+		}
+		return v, nil
+	}}
+}
+
+// CompareRoom sets two drafts side by side.
+func CompareRoom(a, b build.Choices) Room[[]build.Difference] {
+	return Room[[]build.Difference]{record.NeedFacts, func(o Chart) ([]build.Difference, error) {
+		first, err := o.Draft(&a)
+		if err != nil {
+			return nil, err
+		}
+		second, err := o.Draft(&b)
+		return build.Compare(first, second), err
+	}}
+}
+
 // limits bound one side in the phase in force. They are gathered once for a chart.
-func (o Open) limits(side body.Side) catalog.Limits {
+func (o Chart) limits(side body.Side) catalog.Limits {
 	if _, ok := o.memo.limits[side]; !ok {
 		o.memo.limits[side] = build.Limits(o.inForce(), side, o.phase(), o.Facts())
 	}
@@ -71,7 +114,7 @@ func (o Open) limits(side body.Side) catalog.Limits {
 
 // Offered lists the notches of a rail for setting one by hand in a phase: those out of reach on both
 // sides say why.
-func (o Open) Offered(rail catalog.Rail, phase build.Phase) []catalog.Notch {
+func (o Chart) Offered(rail catalog.Rail, phase build.Phase) []catalog.Notch {
 	var out []catalog.Notch
 	for _, side := range rail.Sides() {
 		l := o.limits(side)
@@ -93,11 +136,11 @@ func (o Open) Offered(rail catalog.Rail, phase build.Phase) []catalog.Notch {
 // Build makes the programme of today and stores it with its dated days. Repeating it with the same
 // id is the same write.
 func (d *Desk) Build(ctx context.Context, a Actor, runner, id string, c build.Choices) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error { return o.BuildIn(ctx, tx, a, id, c) })
+	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error { return o.BuildIn(ctx, tx, a, id, c) })
 }
 
 // BuildIn is Build inside a transaction that has loaded the runner.
-func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, c build.Choices) error {
+func (o Chart) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, c build.Choices) error {
 	if o.Programme != nil && o.Programme.ID == id {
 		return nil
 	}
@@ -126,18 +169,18 @@ func (o Open) BuildIn(ctx context.Context, tx *store.Tx, a Actor, id string, c b
 }
 
 // dated lays a weekly pattern out from a day up to, not including, another.
-func dated(w build.Week, from, until body.Date) []store.TrainingDay {
-	days := []store.TrainingDay{}
+func dated(w build.Week, from, until body.Date) []record.TrainingDay {
+	days := []record.TrainingDay{}
 	for on := from; on < until; on = on.Add(1) {
 		for _, e := range w.Days[on.Sub(on.Monday())].Entries {
-			days = append(days, store.TrainingDay{On: on, Rail: e.Rail, Slot: e.Slot})
+			days = append(days, record.TrainingDay{On: on, Rail: e.Rail, Slot: e.Slot})
 		}
 	}
 	return days
 }
 
 // WhyHere explains a prescription in force: the move that brought it, or where it was placed.
-func (o Open) WhyHere(p catalog.Prescription) body.Reason {
+func (o Chart) WhyHere(p catalog.Prescription) body.Reason {
 	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session", "retest": "parked: a warning sign that asks for a new test"}
 	for _, plan := range o.Programme.Plan.Rails {
 		for i, placed := range plan.Prescriptions {

@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
@@ -38,7 +39,7 @@ type CadencePlan struct {
 
 // Gait assembles the room.
 func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err error) {
-	err = d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	err = d.Read(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
 		v = Gait{Today: o.Today, SignsAsked: o.SignsAsked(), Contexts: []screen.Context{}, Spots: map[string][]gait.Spot{"side": gait.Spots("side"), "rear": gait.Spots("rear")}}
 		if a := o.Facts().Run(body.EasyMinutes); !a.May() {
 			v.Locked = a.Says()
@@ -58,7 +59,7 @@ func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err er
 }
 
 // cadence plans from the runner's own cadence.
-func (o Open) cadence() CadencePlan {
+func (o Chart) cadence() CadencePlan {
 	p := CadencePlan{Steps: []screen.Step{}, Approach: o.House.Choice(o.Profile.Approaches, "cadence")}
 	own, ok := screen.OwnCadence(o.Trials(), o.Profile, o.House)
 	if !ok {
@@ -70,13 +71,13 @@ func (o Open) cadence() CadencePlan {
 	return p
 }
 
-func (o Open) gaitBody() gait.Body {
+func (o Chart) gaitBody() gait.Body {
 	return gait.Body{MassKg: o.Profile.MassKg, LegMm: o.Profile.LegMm, HeightCm: o.Profile.HeightCm}
 }
 
 // ReadClip reads the numbers of a clip without keeping anything.
 func (d *Desk) ReadClip(ctx context.Context, a Actor, runner string, c gait.Clip) (gait.Reading, error) {
-	o, err := d.Open(ctx, a, runner)
+	o, err := d.person(ctx, a, runner)
 	if err != nil {
 		return gait.Reading{}, err
 	}
@@ -85,7 +86,7 @@ func (d *Desk) ReadClip(ctx context.Context, a Actor, runner string, c gait.Clip
 
 // ProposeMarks proposes marks from followed tape.
 func (d *Desk) ProposeMarks(ctx context.Context, a Actor, runner string, c gait.Clip, tracks []gait.Track) ([]gait.Proposal, error) {
-	if _, err := d.Open(ctx, a, runner); err != nil {
+	if _, err := d.person(ctx, a, runner); err != nil {
 		return nil, err
 	}
 	if err := c.Check(); err != nil {
@@ -96,7 +97,7 @@ func (d *Desk) ProposeMarks(ctx context.Context, a Actor, runner string, c gait.
 
 // CompareClips reads two clips of the same runner and sets them side by side.
 func (d *Desk) CompareClips(ctx context.Context, a Actor, runner string, first, second gait.Clip, across bool) ([]gait.Difference, error) {
-	o, err := d.Open(ctx, a, runner)
+	o, err := d.person(ctx, a, runner)
 	if err != nil {
 		return nil, err
 	}
@@ -114,13 +115,13 @@ func (d *Desk) CompareClips(ctx context.Context, a Actor, runner string, first, 
 // KeepClip keeps what was marked with a screen, and its figures as trials of it. replaces is an earlier
 // keeping of the same clip; empty for none.
 func (d *Desk) KeepClip(ctx context.Context, a Actor, runner, screenID, id, replaces string, c gait.Clip) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
 		return o.KeepClipIn(ctx, tx, a, screenID, id, replaces, c)
 	})
 }
 
 // KeepClipIn does it inside a transaction.
-func (o Open) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, id, replaces string, c gait.Clip) error {
+func (o Chart) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, id, replaces string, c gait.Clip) error {
 	s, err := o.screen(screenID)
 	if err != nil {
 		return err
@@ -165,12 +166,12 @@ func (o Open) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, i
 
 // RemoveClip takes a kept clip and its figures out of the reading, or puts them back.
 func (d *Desk) RemoveClip(ctx context.Context, a Actor, runner, id string, out bool) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, _ Open) error { return tx.RemoveClip(ctx, runner, id, out) })
+	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.RemoveClip(ctx, runner, id, out) })
 }
 
 // DropStill deletes a kept picture for good.
 func (d *Desk) DropStill(ctx context.Context, a Actor, runner, id string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, _ Open) error { return tx.DropStill(ctx, runner, id) })
+	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.DropStill(ctx, runner, id) })
 }
 
 // stillMost is the largest picture that is kept, bytes.
@@ -184,12 +185,12 @@ func (d *Desk) KeepStill(ctx context.Context, a Actor, runner, id string, pictur
 	case len(picture) > stillMost:
 		return body.Refuse("picture", "the still has %d KB; at most %d", len(picture)>>10, stillMost>>10)
 	}
-	return d.With(ctx, a, runner, func(tx *store.Tx, _ Open) error { return tx.AddStill(ctx, runner, id, picture, a.Coach) })
+	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.AddStill(ctx, runner, id, picture, a.Coach) })
 }
 
 // Still returns a kept picture.
 func (d *Desk) Still(ctx context.Context, a Actor, runner, id string) (picture []byte, err error) {
-	err = d.With(ctx, a, runner, func(tx *store.Tx, _ Open) error {
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
 		picture, err = tx.Still(ctx, runner, id)
 		return err
 	})

@@ -71,7 +71,7 @@ var generalCautions = []string{
 var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalog.InRun: "inside the run", catalog.After: "after the run", catalog.Own: "session", catalog.Evening: "evening", catalog.Habit: "with daily chores"}
 
 // Handout assembles so many days from a day on.
-func (o Open) Handout(from body.Date, days int) Handout {
+func (o Chart) Handout(from body.Date, days int) Handout {
 	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{}, Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
 	for _, c := range o.Facts().InForce() {
 		h.Cautions = append(h.Cautions, c.Limits)
@@ -102,7 +102,7 @@ func (o Open) Handout(from body.Date, days int) Handout {
 	return h
 }
 
-func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
+func (o Chart) handoutDay(on body.Date, h *Handout) HandoutDay {
 	s := o.training(on)
 	d := HandoutDay{On: on, Slots: []HandoutSlot{}, Kept: []string{}}
 	for _, k := range s.kept {
@@ -165,7 +165,7 @@ func (o Open) handoutDay(on body.Date, h *Handout) HandoutDay {
 }
 
 // Doses lists every prescription in force as a table, the first row its heading.
-func (o Open) Doses() [][]string {
+func (o Chart) Doses() [][]string {
 	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked", "not now", "wall cm", "stack mm", "hands"}}
 	for _, rail := range o.Catalogue.Rails {
 		for _, row := range o.Prescriptions {
@@ -219,7 +219,7 @@ type Planned struct {
 
 // Calendar lists what a calendar shows from today on. A day that held a session in an earlier week and
 // holds none now is listed as gone, so that calendars drop it.
-func (o Open) Calendar() []Planned {
+func (o Chart) Calendar() []Planned {
 	out := []Planned{}
 	if o.Programme == nil {
 		return out
@@ -260,7 +260,7 @@ func (o Open) Calendar() []Planned {
 }
 
 // everHeld reports whether an earlier week of this programme had something on the day.
-func (o Open) everHeld(on body.Date) bool {
+func (o Chart) everHeld(on body.Date) bool {
 	day := on.Sub(on.Monday())
 	if len(o.Programme.Plan.Week.Days) == 7 && len(o.Programme.Plan.Week.Days[day].Entries) > 0 {
 		return true

@@ -4,12 +4,12 @@ import (
 	"context"
 	"fmt"
 	"maps"
-	"slices"
 	"strconv"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
@@ -25,30 +25,54 @@ type Effect struct {
 // Effects previews a change: every runner's findings and ranking are read with it and without it.
 // Nothing is stored.
 func (d *Desk) Effects(ctx context.Context, a Actor, change func(*house.Rules)) ([]Effect, error) {
-	all, err := d.All(ctx, a, false)
+	out := []Effect{}
+	err := d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		all, err := d.everyone(ctx, tx, false, record.NeedTests)
+		for _, o := range all {
+			with := o
+			with.House.Changed, with.House.Approaches = maps.Clone(o.House.Changed), maps.Clone(o.House.Approaches)
+			change(&with.House)
+			if changes := differences(o.ranking(), with.ranking()); len(changes) > 0 {
+				out = append(out, Effect{o.ID, o.Name, changes})
+			}
+		}
+		return err
+	})
+	return out, err
+}
+
+// everyone loads parts of every runner of a practice, by name; archived ones only when asked.
+func (d *Desk) everyone(ctx context.Context, tx *store.Tx, archived bool, need record.Need) ([]Chart, error) {
+	records, h, err := tx.Records(ctx, archived, d.since(), need)
 	if err != nil {
 		return nil, err
 	}
-	out := []Effect{}
-	for _, o := range all {
-		with := o
-		with.House.Changed, with.House.Approaches = maps.Clone(o.House.Changed), maps.Clone(o.House.Approaches)
-		change(&with.House)
-		if changes := differences(o.Read(), with.Read()); len(changes) > 0 {
-			out = append(out, Effect{o.ID, o.Name, changes})
-		}
+	out := make([]Chart, 0, len(records))
+	for _, r := range records {
+		out = append(out, NewChart(r, rulesOf(h), d.day(r.Timezone)))
 	}
 	return out, nil
 }
 
-func differences(was, is Read) []string {
+// ranking is what a room of findings begins with.
+type ranking struct {
+	findings []screen.Finding
+	limiters []screen.Limiter
+}
+
+func (o Chart) ranking() ranking {
+	f := screen.Findings(o.Trials(), o.Profile, o.Today, o.House)
+	return ranking{f, screen.Limiters(f, o.Profile, o.House)}
+}
+
+func differences(was, is ranking) []string {
 	out := []string{}
 	key := func(f screen.Finding) string { return f.Name + ", " + string(f.Side) + f.Context }
 	old := map[string]screen.Finding{}
-	for _, f := range was.Findings {
+	for _, f := range was.findings {
 		old[key(f)] = f
 	}
-	for _, f := range is.Findings {
+	for _, f := range is.findings {
 		if o, ok := old[key(f)]; ok && o.Verdict != f.Verdict {
 			name := f.Name
 			if f.Side != body.Both && f.Limiter != "side_difference" {
@@ -57,9 +81,9 @@ func differences(was, is Read) []string {
 			out = append(out, fmt.Sprintf("%s: %s → %s", name, o.Verdict, f.Verdict))
 		}
 	}
-	first := func(r Read) string {
-		if len(r.Limiters) > 0 && r.Limiters[0].Score > 0 {
-			return r.Limiters[0].Name
+	first := func(r ranking) string {
+		if len(r.limiters) > 0 && r.limiters[0].Score > 0 {
+			return r.limiters[0].Name
 		}
 		return "none"
 	}
@@ -69,49 +93,37 @@ func differences(was, is Read) []string {
 	return out
 }
 
-// Typical computes the practice's own measurement errors from repeat pairs: one runner, two finished
-// screens a few days apart, no training logged between.
+// Typical computes the practice's own measurement errors from repeat pairs: one runner, two visits a few days apart, no
+// training logged between.
 func (d *Desk) Typical(ctx context.Context, a Actor) (out []screen.Typical, err error) {
-	err = d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		r, err := practiceRules(ctx, tx)
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		h, err := tx.House(ctx)
+		if err != nil {
+			return err
+		}
+		repeated, err := tx.RepeatedVisits(ctx, h.Rules.Int("typical.days"))
 		if err != nil {
 			return err
 		}
 		pairs := map[string][]screen.Pair{}
-		for _, archived := range []bool{false, true} {
-			cs, err := tx.Charts(ctx, archived, d.since())
-			if err != nil {
-				return err
-			}
-			trained, err := tx.TrainedDays(ctx)
-			if err != nil {
-				return err
-			}
-			for _, c := range cs {
-				repeatPairs(d.tidy(c, r), trained[c.ID], pairs)
-			}
+		for _, v := range repeated {
+			repeatPairs(v[0], v[1], pairs)
 		}
-		out = screen.TypicalErrors(pairs, r.house)
+		out = screen.TypicalErrors(pairs, h.Rules)
 		return nil
 	})
 	return out, err
 }
 
-func repeatPairs(o Open, trained []body.Date, pairs map[string][]screen.Pair) {
-	visits := o.visits()
-	for i := 1; i < len(visits); i++ {
-		first, second := visits[i-1], visits[i]
-		if second.On.Sub(first.On) > o.House.Int("typical.days") || slices.ContainsFunc(trained, func(d body.Date) bool { return d >= first.On && d <= second.On }) {
-			continue
-		}
-		for _, m := range screen.Measures {
-			for _, side := range m.Sides() {
-				for _, key := range screen.Contexts(first.Trials, m) {
-					a, okA := screen.Read(screen.In(first.Trials, key), m.ID, side)
-					b, okB := screen.Read(screen.In(second.Trials, key), m.ID, side)
-					if okA && okB && !a.AtLeast && !b.AtLeast {
-						pairs[m.ID] = append(pairs[m.ID], screen.Pair{First: a.Value, Second: b.Value})
-					}
+// repeatPairs adds what two visits both measured.
+func repeatPairs(first, second []screen.Trial, pairs map[string][]screen.Pair) {
+	for _, m := range screen.Measures {
+		for _, side := range m.Sides() {
+			for _, key := range screen.Contexts(first, m) {
+				a, okA := screen.Read(screen.In(first, key), m.ID, side)
+				b, okB := screen.Read(screen.In(second, key), m.ID, side)
+				if okA && okB && !a.AtLeast && !b.AtLeast {
+					pairs[m.ID] = append(pairs[m.ID], screen.Pair{First: a.Value, Second: b.Value})
 				}
 			}
 		}

@@ -2,6 +2,7 @@ package room_test
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"strings"
 	"testing"
@@ -35,8 +36,8 @@ func programmed(t *testing.T, d *testkit.Desk, p body.Profile) string {
 	return runner
 }
 
-func look(t *testing.T, d *testkit.Desk, runner string) room.Open {
-	o, err := d.Open(ctx, d.Actor, runner)
+func look(t *testing.T, d *testkit.Desk, runner string) room.Chart {
+	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	return o
 }
@@ -304,7 +305,7 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	before := look(t, d, runner)
 	p := before.Prescriptions[0]
 	first := store.NewID()
-	enter := func(id, supersedes string, pain int) room.Open {
+	enter := func(id, supersedes string, pain int) room.Chart {
 		require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, supersedes, false, adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}))
 		return look(t, d, runner)
 	}
@@ -336,4 +337,40 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 		assert.Equal(t, "adjust.morning", x.Rule, "above usual")
 	}
 	assert.True(t, sides[body.Left])
+}
+
+// A retest as good as the first takes back nothing that was climbed since; a worse one does. The first test is known
+// from its own screen: the newest alone enters the programme.
+func TestARetestAsGoodTakesNothingBack(t *testing.T) {
+	for raises, kept := range map[float64]bool{12: true, 13: true, 11: false} {
+		d := testkit.NewDesk(t, "a@test.example")
+		runner := programmed(t, d, testkit.Profile())
+		calf := func() catalog.Prescription {
+			for _, p := range look(t, d, runner).Prescriptions {
+				if p.Rail == "calf_straight" && p.Side == body.Left {
+					return p
+				}
+			}
+			return catalog.Prescription{}
+		}
+		first := calf()
+		for n := 1; calf().Exercise == first.Exercise; n++ { // climbed by hand to the next exercise
+			require.Less(t, n, 20)
+			d.Shift(time.Duration(n) * day)
+			for _, p := range look(t, d, runner).Prescriptions {
+				if p.Rail == "calf_straight" {
+					x := room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Up, Word: "looked easy"}
+					require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), x))
+				}
+			}
+		}
+		climbed := calf()
+		values := maps.Clone(testkit.Usual)
+		values["calf.raises_straight"] = raises
+		d.Shift(29 * day)
+		d.Screen(t, runner, values)
+		require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
+		again := calf()
+		assert.Equal(t, kept, again.Exercise == climbed.Exercise && again.Dose == climbed.Dose, "%g raises: %s, then %s", raises, climbed.Text(), again.Text())
+	}
 }

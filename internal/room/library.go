@@ -40,15 +40,12 @@ type LibraryRail struct {
 // Library reads the catalogue with the practice's own rails.
 func (d *Desk) Library(ctx context.Context, a Actor) (Library, error) {
 	out := Library{Rails: []LibraryRail{}, Broken: []catalog.Broken{}, Kit: catalog.Kit, Parts: catalog.Parts, Names: LibraryNames{catalog.Classes, catalog.Trainings, catalog.Slots}}
-	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		r, err := practiceRules(ctx, tx)
+	err := d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		h, err := tx.House(ctx)
 		if err != nil {
 			return err
 		}
-		own, err := tx.OwnRails(ctx)
-		if err != nil {
-			return err
-		}
+		r, own := rulesOf(h), h.Rails
 		out.Broken = append(out.Broken, r.cat.Broken...)
 		for _, rail := range r.cat.Rails {
 			x := LibraryRail{Rail: rail, Drawings: map[string][]catalog.Shape{}, For: []string{}}
@@ -87,12 +84,12 @@ func (d *Desk) KeepRail(ctx context.Context, a Actor, id string, saw int, rail c
 		return body.Refuse("id", "is %q, the address says %q", rail.ID, id)
 	}
 	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		own, err := tx.OwnRails(ctx)
+		h, err := tx.House(ctx)
 		if err != nil {
 			return err
 		}
 		whole := []catalog.Rail{}
-		for _, o := range own {
+		for _, o := range h.Rails {
 			if o.Rail != nil && o.ID != id {
 				whole = append(whole, *o.Rail)
 			}

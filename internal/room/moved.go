@@ -7,51 +7,65 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
-// moved reads a chart through the table of what went where since it was written: a row of a list that is a set now
+// moved reads a record through the table of what went where since it was written: a row of a list that is a set now
 // belongs to the item its exercise is; a park and a back hold for all that the list became.
 type moved struct {
 	cat catalog.Catalogue
 	to  map[string][]string // the rails that the rows of an earlier rail stand on now
 }
 
-func (m moved) chart(c store.Chart) store.Chart {
+func (m moved) record(c record.Record) record.Record {
 	m.to = map[string][]string{}
-	beside := append(m.parked(c.Prescriptions), m.parked(c.Rested)...)
-	c.Prescriptions, c.Rested = m.rows(c.Prescriptions), m.rows(append(slices.Clone(c.Rested), beside...))
-	c.Rested = slices.DeleteFunc(c.Rested, func(r catalog.Prescription) bool {
-		return slices.ContainsFunc(c.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == r.Rail && p.Side == r.Side })
+	if c.Plan != nil {
+		c.Plan = m.inForce(*c.Plan)
+	}
+	if c.Reports != nil {
+		r := *c.Reports
+		for i := range r.Logs { // what was done stays counted against what was shown
+			p := &r.Logs[i].Prescription
+			p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
+		}
+		r.Mornings = apart(r.Mornings, func(x *build.Morning) *body.Region { return &x.Region })
+		c.Reports = &r
+	}
+	if c.Past != nil {
+		for i, d := range c.Decisions {
+			now := m.row(catalog.Prescription{Rail: d.Rail, Exercise: d.ToExercise, Dose: d.ToDose})
+			to := &c.Decisions[i]
+			to.Rail, to.ToExercise, to.ToDose, to.Also = now.Rail, now.Exercise, now.Dose, m.cat.Beside(d.Rail, d.ToExercise)
+		}
+	}
+	return c
+}
+
+// inForce is the programme with its rows, days and weeks.
+func (m moved) inForce(p record.Plan) *record.Plan {
+	beside := append(m.parked(p.Prescriptions), m.parked(p.Rested)...)
+	p.Prescriptions, p.Rested = m.rows(p.Prescriptions), m.rows(append(slices.Clone(p.Rested), beside...))
+	p.Rested = slices.DeleteFunc(p.Rested, func(r catalog.Prescription) bool {
+		return slices.ContainsFunc(p.Prescriptions, func(o catalog.Prescription) bool { return o.Rail == r.Rail && o.Side == r.Side })
 	})
-	for i := range c.Logs { // what was done stays counted against what was shown
-		p := &c.Logs[i].Prescription
-		p.Rail, p.Exercise = m.cat.Successor(p.Rail, p.Exercise)
-	}
-	for i, d := range c.Decisions {
-		now := m.row(catalog.Prescription{Rail: d.Rail, Exercise: d.ToExercise, Dose: d.ToDose})
-		to := &c.Decisions[i]
-		to.Rail, to.ToExercise, to.ToDose, to.Also = now.Rail, now.Exercise, now.Dose, m.cat.Beside(d.Rail, d.ToExercise)
-	}
-	days := c.Days
-	c.Days = make([]store.TrainingDay, 0, len(days))
+	days := p.Days
+	p.Days = make([]record.TrainingDay, 0, len(days))
 	for _, d := range days {
 		for _, rail := range m.rails(d.Rail) {
 			d.Rail = rail
-			c.Days = append(c.Days, d)
+			p.Days = append(p.Days, d)
 		}
 	}
-	if c.Programme != nil {
-		p := *c.Programme
-		p.Plan = m.plan(p.Plan)
-		c.Programme = &p
+	if p.Programme != nil {
+		now := *p.Programme
+		now.Plan = m.plan(now.Plan)
+		p.Programme = &now
 	}
-	for i := range c.Weeks {
-		c.Weeks[i].Week = m.week(c.Weeks[i].Week)
+	for i := range p.Weeks {
+		p.Weeks[i].Week = m.week(p.Weeks[i].Week)
 	}
-	c.Mornings = apart(c.Mornings, func(x *build.Morning) *body.Region { return &x.Region })
-	c.Usual = apart(c.Usual, func(x *build.Usual) *body.Region { return &x.Region })
-	return c
+	p.Usual = apart(p.Usual, func(x *build.Usual) *body.Region { return &x.Region })
+	return &p
 }
 
 // apart reads what was recorded of the whole heel as said of both its places.
@@ -219,6 +233,6 @@ func (m moved) choices(c build.Choices) build.Choices {
 }
 
 // holds reports a decision that speaks of a rail: its own, or a park or a back of the list it was an item of.
-func holds(d store.Decision, rail string) bool {
+func holds(d record.Decision, rail string) bool {
 	return d.Rail == rail || (d.Verdict == adjust.Park || d.Verdict == adjust.Back) && slices.Contains(d.Also, rail)
 }

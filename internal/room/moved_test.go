@@ -11,7 +11,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
 // A chart of an earlier release, with a list that is a set now and a climb that was split: every row, log, decision,
@@ -30,16 +30,16 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 		Week:    build.Week{Days: []build.Day{{Entries: []build.Entry{{Rail: "leg_release"}, {Rail: "balance"}}}}},
 		Choices: build.Choices{Without: []string{"hip_trunk"}, Also: []string{"leg_release"}, Why: map[string]string{"leg_release": "likes it"}, Sessions: []build.PinnedPlace{{Rail: "leg_release", Weekday: 2}}, Notches: []build.PinnedNotch{{Rail: "side_ankle", Side: body.Left, Exercise: "side_out", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Band: "light"}}}},
 	}
-	was := store.Chart{
+	was := record.Record{Plan: &record.Plan{
 		Prescriptions: []catalog.Prescription{left, right, stretch},
 		Rested:        []catalog.Prescription{row("walks", "walk_heels", body.Left, body.Dose{Kind: body.Paces, Sets: 3, Reps: 10}, false)},
-		Programme:     &store.Programme{Plan: plan},
-		Weeks:         []store.Moved{{Week: plan.Week}},
-		Days:          []store.TrainingDay{{On: on, Rail: "leg_release", Slot: catalog.Evening}, {On: on, Rail: "gait_drills", Slot: catalog.InRun}},
-		Logs:          []adjust.Log{{On: on.Add(-1), Prescription: left, Done: []int{60, 60}}, {On: on.Add(-1), Prescription: stretch, Done: []int{60}}},
-		Decisions:     []store.Decision{{On: on.Add(-3), Rail: "leg_release", Side: body.Left, Verdict: adjust.Back, Steps: 2, ToExercise: "calf_roller_one"}, {On: on.Add(-2), Rail: "leg_release", Side: body.Left, Verdict: adjust.Hold, ToExercise: "calf_roller_one"}},
+		Programme:     &record.Programme{Plan: plan},
+		Weeks:         []record.Moved{{Week: plan.Week}},
+		Days:          []record.TrainingDay{{On: on, Rail: "leg_release", Slot: catalog.Evening}, {On: on, Rail: "gait_drills", Slot: catalog.InRun}}},
+		Reports: &record.Reports{Logs: []adjust.Log{{On: on.Add(-1), Prescription: left, Done: []int{60, 60}}, {On: on.Add(-1), Prescription: stretch, Done: []int{60}}}},
+		Past:    &record.Past{Decisions: []record.Decision{{On: on.Add(-3), Rail: "leg_release", Side: body.Left, Verdict: adjust.Back, Steps: 2, ToExercise: "calf_roller_one"}, {On: on.Add(-2), Rail: "leg_release", Side: body.Left, Verdict: adjust.Hold, ToExercise: "calf_roller_one"}}},
 	}
-	is := moved{cat: catalog.Shipped}.chart(was)
+	is := moved{cat: catalog.Shipped}.record(was)
 
 	at := map[string]string{}
 	for _, p := range is.Prescriptions {
@@ -84,11 +84,11 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 
 	// A climb that was split keeps each leg's days: one leg's exercise went to a rail of its own, the other's stayed.
 	bend := []catalog.Prescription{row("ankle_bend", "heel_sit", body.Left, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 45}, true), row("ankle_bend", "ankle_rocks", body.Right, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 2}, false)}
-	is = moved{cat: catalog.Shipped}.chart(store.Chart{
+	is = moved{cat: catalog.Shipped}.record(record.Record{Plan: &record.Plan{
 		Prescriptions: bend,
-		Programme:     &store.Programme{Plan: build.Programme{Rails: []build.RailPlan{{Rail: "ankle_bend", Name: "Ankle bend", Chosen: true, Prescriptions: bend, Placed: []body.Reason{{Says: "l"}, {Says: "r"}}}, {Rail: "spring", Name: "Spring"}}}},
-		Days:          []store.TrainingDay{{On: on, Rail: "ankle_bend", Slot: catalog.Evening}},
-		Decisions:     []store.Decision{{Rail: "ankle_bend", Side: body.Left, Verdict: adjust.Back, Steps: 1, ToExercise: "heel_sit"}, {Rail: "ankle_bend", Side: body.Right, Verdict: adjust.Up, ToExercise: "straight_stretch", ToDose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}}},
+		Programme:     &record.Programme{Plan: build.Programme{Rails: []build.RailPlan{{Rail: "ankle_bend", Name: "Ankle bend", Chosen: true, Prescriptions: bend, Placed: []body.Reason{{Says: "l"}, {Says: "r"}}}, {Rail: "spring", Name: "Spring"}}}},
+		Days:          []record.TrainingDay{{On: on, Rail: "ankle_bend", Slot: catalog.Evening}}},
+		Past: &record.Past{Decisions: []record.Decision{{Rail: "ankle_bend", Side: body.Left, Verdict: adjust.Back, Steps: 1, ToExercise: "heel_sit"}, {Rail: "ankle_bend", Side: body.Right, Verdict: adjust.Up, ToExercise: "straight_stretch", ToDose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}}}},
 	})
 	days = nil
 	for _, d := range is.Days {
@@ -110,11 +110,11 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 	// What was written since stands; a park of the list alone parks all it became.
 	newer := row("calf_release", "calf_roller_hips", body.Left, spots, false)
 	newer.Set = time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)
-	is = moved{cat: catalog.Shipped}.chart(store.Chart{Prescriptions: []catalog.Prescription{newer, left}})
+	is = moved{cat: catalog.Shipped}.record(record.Record{Plan: &record.Plan{Prescriptions: []catalog.Prescription{newer, left}}})
 	require.Len(t, is.Prescriptions, 1)
 	assert.Equal(t, "calf_roller_hips", is.Prescriptions[0].Exercise)
 	left.Parked = true
-	is = moved{cat: catalog.Shipped}.chart(store.Chart{Prescriptions: []catalog.Prescription{left}})
+	is = moved{cat: catalog.Shipped}.record(record.Record{Plan: &record.Plan{Prescriptions: []catalog.Prescription{left}}})
 	require.Len(t, is.Rested, 1)
 	assert.Equal(t, [2]any{"shin_release", true}, [2]any{is.Rested[0].Rail, is.Rested[0].Parked})
 }
@@ -122,9 +122,9 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 // Mornings and usual levels of the whole heel count for its sole and its back; a new place inherits its usual.
 func TestMorningsOfTheWholeHeelCountForBothPlaces(t *testing.T) {
 	on := body.Date("2026-03-02")
-	is := moved{cat: catalog.Shipped}.chart(store.Chart{
-		Mornings: []build.Morning{{ID: "m", On: on, Region: body.Heel, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {On: on, Region: body.Calf, Side: body.Left, Pain: 1}},
-		Usual:    []build.Usual{{Region: body.Heel, Side: body.Left, Level: 2, On: on, Raised: true}},
+	is := moved{cat: catalog.Shipped}.record(record.Record{Reports: &record.Reports{
+		Mornings: []build.Morning{{ID: "m", On: on, Region: body.Heel, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {On: on, Region: body.Calf, Side: body.Left, Pain: 1}}},
+		Plan: &record.Plan{Usual: []build.Usual{{Region: body.Heel, Side: body.Left, Level: 2, On: on, Raised: true}}},
 	})
 	assert.Equal(t, []build.Morning{
 		{ID: "m", On: on, Region: body.HeelSole, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {ID: "m", On: on, Region: body.HeelBack, Side: body.Left, Pain: 4, Stiffness: 20, Seq: 7}, {On: on, Region: body.Calf, Side: body.Left, Pain: 1},

@@ -17,7 +17,7 @@ import (
 	"notchback/internal/core/permit/plain"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
 var (
@@ -57,7 +57,7 @@ func (w world) forbids(x body.Demand, side body.Side, inForce bool) bool {
 }
 
 // runner makes a runner who stands on some exercise of every rail, every day, when the world comes down on them.
-func (w world) runner(r *rand.Rand) Open {
+func (w world) runner(r *rand.Rand) Chart {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.HeightCm, p.BigToeMm = "1985-05-05", 70, 175, 60
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light", "medium"}, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
@@ -76,7 +76,7 @@ func (w world) runner(r *rand.Rand) Open {
 			p.Cautions = append(p.Cautions, c)
 		}
 	}
-	visit := store.Screen{ID: "v", On: outletDay.Add(-1), Finished: true}
+	visit := record.Screen{ID: "v", On: outletDay.Add(-1), Finished: true}
 	add := func(measure string, side body.Side, v float64) {
 		visit.Trials = append(visit.Trials, screen.Trial{ID: measure + string(side), Measure: measure, Side: side, Value: v, On: outletDay.Add(-1), Stop: "height"})
 	}
@@ -98,9 +98,10 @@ func (w world) runner(r *rand.Rand) Open {
 			}
 		}
 	}
-	o := Open{Chart: store.Chart{ID: "r", Name: "Kit", Profile: p, Stops: w.signs, Screens: []store.Screen{visit}, FeelingFrom: outletDay}, Today: outletDay, Catalogue: catalog.Shipped}
-	o.memo = &memo{limits: map[body.Side]catalog.Limits{}}
-	o.Programme = &store.Programme{ID: "p", On: outletDay.Add(3 - 7*weeksAhead), Plan: build.Programme{Phase: build.Load}}
+	o := Chart{Record: record.Record{Person: record.Person{ID: "r", Name: "Kit", Profile: p, Stops: w.signs, FeelingFrom: outletDay},
+		Tests: &record.Tests{Screens: []record.Screen{visit}}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: outletDay, Catalogue: catalog.Shipped}
+	o.memo = newMemo()
+	o.Programme = &record.Programme{ID: "p", On: outletDay.Add(3 - 7*weeksAhead), Plan: build.Programme{Phase: build.Load}}
 	for _, rail := range catalog.Shipped.Rails {
 		both := rail.Exercises[r.IntN(len(rail.Exercises))]
 		for _, side := range rail.Sides() {
@@ -117,14 +118,14 @@ func (w world) runner(r *rand.Rand) Open {
 			continue
 		}
 		for d := range 3 {
-			o.Days = append(o.Days, store.TrainingDay{On: outletDay.Add(d), Rail: rail.ID, Slot: catalog.Evening})
+			o.Days = append(o.Days, record.TrainingDay{On: outletDay.Add(d), Rail: rail.ID, Slot: catalog.Evening})
 		}
 	}
 	return o
 }
 
 // leaks says where something forbidden is shown with a dose, or proposed, or begun.
-func (w world) leaks(o Open) string {
+func (w world) leaks(o Chart) string {
 	stands := func(exercise string, side body.Side) bool {
 		return slices.ContainsFunc(o.Prescriptions, func(p catalog.Prescription) bool {
 			return p.Exercise == exercise && (p.Side == side || side == body.Both)

@@ -4,29 +4,17 @@ import (
 	"context"
 	"slices"
 
-	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
-	"notchback/internal/core/catalog"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
-// memo keeps what one reading of a chart computes once.
-type memo struct {
-	calendar  *build.Calendar
-	days      map[body.Date]training
-	limits    map[body.Side]catalog.Limits
-	input     *build.Input // of the choices in force
-	facts     *permit.Facts
-	proposals []adjust.Proposal
-	proposed  bool
-}
-
 // Facts are what core/permit judges this runner by today.
-func (o Open) Facts() permit.Facts {
+func (o Chart) Facts() permit.Facts {
 	if o.memo.facts == nil {
 		f := o.inForce().Facts()
 		o.memo.facts = &f
@@ -35,7 +23,7 @@ func (o Open) Facts() permit.Facts {
 }
 
 // inForce is what the programme in force is judged from, gathered once for a chart.
-func (o Open) inForce() build.Input {
+func (o Chart) inForce() build.Input {
 	if o.memo.input == nil {
 		in := o.buildInput(o.choices())
 		o.memo.input = &in
@@ -55,14 +43,14 @@ type Permissions struct {
 }
 
 // Permissions assembles it.
-func (o Open) Permissions() Permissions {
+func (o Chart) Permissions() Permissions {
 	f := o.Facts()
 	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(), Dropped: append([]string{}, o.Dropped...), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
 }
 
 // SetLimit stores what somebody recorded for a caution or a pattern.
 func (d *Desk) SetLimit(ctx context.Context, a Actor, runner string, l refer.Limit) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
 		if err := refer.CheckLimit(l, o.Today); err != nil {
 			return err
 		}
@@ -75,7 +63,7 @@ func (d *Desk) TellHeel(ctx context.Context, a Actor, runner string, leg body.Si
 	if len(sore) == 0 || (leg != body.Left && leg != body.Right) || slices.ContainsFunc(sore, func(r body.Region) bool { return !slices.Contains(body.Heel.Places(), r) }) {
 		return body.Refuse("sore", "say which leg, and whether its sole, its back or both are sore")
 	}
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
 		if !slices.Contains(o.Profile.Heels(), leg) {
 			return nil
 		}
@@ -85,7 +73,7 @@ func (d *Desk) TellHeel(ctx context.Context, a Actor, runner string, leg body.Si
 
 // Healed is the runner's own word that a small sign is over.
 func (d *Desk) Healed(ctx context.Context, a Actor, runner, stop, id string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
 		for _, s := range o.Stops {
 			if s.ID == stop {
 				c := refer.Clearance{ID: id, Kind: "healed", Who: o.Name, On: o.Today}
@@ -101,7 +89,7 @@ func (d *Desk) Healed(ctx context.Context, a Actor, runner, stop, id string) err
 
 // RaiseUsual sets the level mornings of a place are judged against, in the coach's own word.
 func (d *Desk) RaiseUsual(ctx context.Context, a Actor, runner string, u build.Usual, word string) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, record.NeedPlan, func(tx *store.Tx, o Chart) error {
 		if o.Programme == nil {
 			return store.ErrNotFound
 		}
@@ -115,7 +103,7 @@ func (d *Desk) RaiseUsual(ctx context.Context, a Actor, runner string, u build.U
 }
 
 // spoke is the newest report the coach had when the warning signs were last asked in person.
-func (o Open) spoke() int64 {
+func (o Chart) spoke() int64 {
 	n := int64(-1)
 	for _, c := range o.Checks {
 		if c.By != "" {
@@ -126,10 +114,10 @@ func (o Open) spoke() int64 {
 }
 
 // flatter are the arches that grew newly flatter between the last two visits that looked.
-func (o Open) flatter() []body.Side { return screen.Flatter(o.visits(), o.House) }
+func (o Chart) flatter() []body.Side { return screen.Flatter(o.visits(), o.House) }
 
 // stalled are the findings that two retests found the same.
-func (o Open) stalled() map[body.Side][]string {
+func (o Chart) stalled() map[body.Side][]string {
 	visits := o.visits()
 	if len(visits) < 3 {
 		return nil

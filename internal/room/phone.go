@@ -11,7 +11,7 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
 // Phone is what a runner's page shows; it is all the page needs for a day without signal.
@@ -126,18 +126,44 @@ type PhoneDay struct {
 	Run   string    `json:"run"`
 }
 
+// PhoneIntake is the intake form as the runner sees it.
+type PhoneIntake struct {
+	Name     string             `json:"name"`
+	Today    body.Date          `json:"today"`
+	Profile  body.Profile       `json:"profile"`
+	Signs    []refer.Sign       `json:"signs"`
+	Cautions []refer.Caution    `json:"cautions"`
+	Regions  []body.NamedRegion `json:"regions"`
+	Times    []body.Moment      `json:"times"`
+	Sent     body.Date          `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
+}
+
+// FormRoom is the intake form as the runner sees it.
+var FormRoom = Room[PhoneIntake]{record.NeedDoor, always(Chart.phoneIntake)}
+
+func (o Chart) phoneIntake() PhoneIntake {
+	asked := slices.DeleteFunc(slices.Clone(refer.Cautions), func(c refer.Caution) bool { return c.Derived })
+	v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Asked(o.Profile, o.Today), Cautions: asked, Regions: body.RegionNames, Times: body.SymptomTimes}
+	if len(o.Forms) > 0 {
+		v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
+	}
+	return v
+}
+
+// PhoneRoom is the runner's page as it is fetched now.
+func PhoneRoom(now time.Time) Room[Phone] {
+	return Room[Phone]{record.NeedProposals, always(func(o Chart) Phone { return o.Phone(now) })}
+}
+
 // Phone assembles the runner's page. now is the moment it is fetched.
-func (o Open) Phone(now time.Time) Phone {
+func (o Chart) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: []Watched{}, Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s store.Screen) bool { return s.Finished })}
+		Sessions: []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s record.Screen) bool { return s.Finished })}
 	if a := o.Facts().Run(body.EasyMinutes); !o.Facts().Running() {
 		p.Running = a.Says()
 	}
 	p.WayBack = o.WayBack()
 	p.QuietFor = true
-	for _, w := range build.Watched(o.Profile) {
-		p.Watched = append(p.Watched, Watched{w.Region, w.Region.Name(), w.Side})
-	}
 	p.MorningIn = slices.ContainsFunc(o.Mornings, func(m build.Morning) bool { return m.On == o.Today })
 	for _, s := range o.Stops {
 		if s.Open() {
@@ -180,7 +206,7 @@ func (o Open) Phone(now time.Time) Phone {
 }
 
 // phoneSession is a day's session as the page shows it.
-func (o Open) phoneSession(on body.Date) PhoneSession {
+func (o Chart) phoneSession(on body.Date) PhoneSession {
 	day := o.training(on)
 	out := PhoneSession{On: on, Items: []PhoneItem{}, Kept: []PhoneKept{}, Seconds: day.seconds()}
 	if day.race != nil {

@@ -8,6 +8,7 @@ import (
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 )
 
 // Read is the room where findings are ranked.
@@ -26,8 +27,17 @@ type Read struct {
 	Unknown  []permit.Unknown    `json:"unknown" doc:"asked first, because it could hurt; answered without a new screen"`
 }
 
+// ReadRoom is where findings are ranked.
+var ReadRoom = Room[Read]{record.NeedFacts, always(Chart.Read)}
+
+// RetestRoom is where a retest is judged.
+var RetestRoom = Room[Retests]{record.NeedTests, always(Chart.Retests)}
+
+// ReferralRoom writes the note for a clinician.
+var ReferralRoom = Room[Referral]{record.NeedFacts, always(Chart.Referral)}
+
 // Read computes the findings of the newest trials.
-func (o Open) Read() Read {
+func (o Chart) Read() Read {
 	trials := o.Trials()
 	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
@@ -79,7 +89,7 @@ type SessionTest struct {
 }
 
 // Retests compares the newest values with the last and the first.
-func (o Open) Retests() Retests {
+func (o Chart) Retests() Retests {
 	r := Retests{Visits: []Past{}, Sessions: []SessionTest{}, Due: o.Due()}
 	r.SinceLast, r.SinceFirst = screen.History(o.visits(), o.Profile, o.House)
 	for _, s := range o.Screens {
@@ -128,7 +138,7 @@ type ReferralStop struct {
 }
 
 // Referral writes the note.
-func (o Open) Referral() Referral {
+func (o Chart) Referral() Referral {
 	read := o.Read()
 	r := Referral{Runner: o.Name, Age: o.Profile.Age(o.Today), Today: o.Today, Stops: []ReferralStop{}, Symptoms: []string{}, History: []string{}, Cautions: []string{}, Findings: []string{}, Patterns: []screen.Pattern{}}
 	for _, s := range o.Stops {

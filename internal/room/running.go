@@ -18,7 +18,7 @@ type WayBack struct {
 }
 
 // WayBack is nil when running goes on as ever.
-func (o Open) WayBack() *WayBack {
+func (o Chart) WayBack() *WayBack {
 	b := o.Facts().Back
 	if b == nil || !o.Facts().Running() {
 		return nil

@@ -9,7 +9,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
 // What the runner reads of a day's run: the fixed run, none while a sign is open, walking and then the steps after
@@ -17,11 +17,12 @@ import (
 func TestTheRunOfADay(t *testing.T) {
 	const today = body.Date("2026-03-03") // a Tuesday
 	level := 4
-	open := func(stops ...refer.Stop) Open {
+	open := func(stops ...refer.Stop) Chart {
 		p := body.NewProfile()
 		p.BirthDate, p.MassKg, p.WeeklyMinutes = "1985-05-05", 70, 120
 		p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}}
-		return Open{Chart: store.Chart{Profile: p, Stops: stops}, Today: today, Catalogue: catalog.Shipped, memo: &memo{limits: map[body.Side]catalog.Limits{}}}
+		return Chart{Record: record.Record{Person: record.Person{Profile: p, Stops: stops},
+			Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: today, Catalogue: catalog.Shipped, memo: newMemo()}
 	}
 	stop := func(since, cleared int) refer.Stop {
 		s := refer.Stop{ID: "s", Sign: "swelling", Region: body.Calf, Side: body.Left, On: today.Add(-since)}
@@ -30,7 +31,7 @@ func TestTheRunOfADay(t *testing.T) {
 		}
 		return s
 	}
-	words := func(o Open) string { w, _ := o.Facts().RunOn(today); return w }
+	words := func(o Chart) string { w, _ := o.Facts().RunOn(today); return w }
 	assert.Equal(t, "quality run, 45 min", words(open()))
 	_, fixed := open().Facts().RunOn(today)
 	require.NotNil(t, fixed)
@@ -49,7 +50,7 @@ func TestTheRunOfADay(t *testing.T) {
 	assert.NotContains(t, back.Phone(today.Time()).Running, "until cleared")
 
 	// A caution that only holds moves up does not hide the way back.
-	back.Profile.Cautions, back.memo = []string{"bmi"}, &memo{limits: map[body.Side]catalog.Limits{}}
+	back.Profile.Cautions, back.memo = []string{"bmi"}, newMemo()
 	assert.NotNil(t, back.WayBack())
 
 	steps := open(stop(30, 5))

@@ -11,29 +11,32 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
 // Trials gives, for every measure, side and context, the trials of the newest screen that holds a
 // counting one. What was taken only to compare before and after a session stays out.
-func (o Open) Trials() []screen.Trial {
+func (o Chart) Trials() []screen.Trial { return newest(o.Visits()) }
+
+// newest does it for visits, newest first.
+func newest(visits []record.Screen) []screen.Trial {
 	type attempt struct {
 		measure, key string
 		side         body.Side
 	}
-	visits := o.Visits()
-	newest := map[attempt]string{} // screen
+	last := map[attempt]string{} // screen
 	byMeasure := map[string][]screen.Trial{}
 	for _, s := range visits {
 		for _, t := range s.Trials {
-			if k := (attempt{t.Measure, t.Key(), t.Side}); t.Counts() && newest[k] == "" {
-				newest[k] = s.ID
+			if k := (attempt{t.Measure, t.Key(), t.Side}); t.Counts() && last[k] == "" {
+				last[k] = s.ID
 			}
 		}
 	}
 	for _, s := range visits {
 		for _, t := range s.Trials {
-			if newest[attempt{t.Measure, t.Key(), t.Side}] == s.ID {
+			if last[attempt{t.Measure, t.Key(), t.Side}] == s.ID {
 				byMeasure[t.Measure] = append(byMeasure[t.Measure], t)
 			}
 		}
@@ -46,12 +49,12 @@ func (o Open) Trials() []screen.Trial {
 }
 
 // Visits are the runner's screens, newest first, without the quick tests of single sessions.
-func (o Open) Visits() []store.Screen {
-	return slices.DeleteFunc(slices.Clone(o.Screens), func(s store.Screen) bool { return s.Kind == screen.Session })
+func (o Chart) Visits() []record.Screen {
+	return slices.DeleteFunc(slices.Clone(o.Screens), func(s record.Screen) bool { return s.Kind == screen.Session })
 }
 
 // Circumstances are what limits a screen today. exceptScreen is the screen being taken.
-func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
+func (o Chart) Circumstances(exceptScreen string) screen.Circumstances {
 	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts()}
 	for _, s := range o.Visits() {
 		if s.Finished && s.ID != exceptScreen && s.Kind != screen.GaitScreen { // a clip is no visit to the foot
@@ -65,7 +68,7 @@ func (o Open) Circumstances(exceptScreen string) screen.Circumstances {
 }
 
 // visits are the same, oldest first, as the core compares them.
-func (o Open) visits() []screen.Visit {
+func (o Chart) visits() []screen.Visit {
 	out := []screen.Visit{}
 	for _, s := range slices.Backward(o.Visits()) {
 		out = append(out, screen.Visit{ID: s.ID, On: s.On, Trials: s.Trials})
@@ -74,7 +77,7 @@ func (o Open) visits() []screen.Visit {
 }
 
 // Due lists what a retest owes today.
-func (o Open) Due() []screen.Due {
+func (o Chart) Due() []screen.Due {
 	last := map[string]body.Date{}
 	for _, v := range o.visits() {
 		for _, t := range v.Trials {
@@ -88,7 +91,7 @@ func (o Open) Due() []screen.Due {
 
 // RetestDue is since when measures are due after their interval, and how many; borderline ones, which
 // are measured again sooner, do not count.
-func (o Open) RetestDue() (since body.Date, n int) {
+func (o Chart) RetestDue() (since body.Date, n int) {
 	for _, d := range o.Due() {
 		if d.Reason.Rule != "retest.due" {
 			continue
@@ -116,14 +119,7 @@ type Start struct {
 
 // StartScreen begins a screen today. When two coaches start at once, both work on the first.
 func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string, in Start) error {
-	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
-		if err := tx.Hold(ctx, runner); err != nil {
-			return err
-		}
-		o, err := d.Load(ctx, tx, runner)
-		if err != nil {
-			return err
-		}
+	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
 		for _, s := range o.Screens {
 			if s.ID == id || (!s.Finished && s.On == o.Today) {
 				return nil
@@ -156,7 +152,7 @@ func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string, in S
 
 // AddTrial checks and stores a trial of a screen.
 func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
 		s, err := o.screen(screenID)
 		if err != nil {
 			return err
@@ -185,18 +181,18 @@ func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t
 	})
 }
 
-func (o Open) screen(id string) (store.Screen, error) {
+func (o Chart) screen(id string) (record.Screen, error) {
 	for _, s := range o.Screens {
 		if s.ID == id {
 			return s, nil
 		}
 	}
-	return store.Screen{}, fmt.Errorf("finding the screen: %w", store.ErrNotFound)
+	return record.Screen{}, fmt.Errorf("finding the screen: %w", store.ErrNotFound)
 }
 
 // InScreen runs f when the screen is one of the runner's.
 func (d *Desk) InScreen(ctx context.Context, a Actor, runner, screenID string, f func(*store.Tx) error) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
+	return d.Change(ctx, a, runner, record.NeedTests, func(tx *store.Tx, o Chart) error {
 		if _, err := o.screen(screenID); err != nil {
 			return err
 		}
@@ -231,7 +227,7 @@ type Kind struct {
 // Screening is the room where a screen is taken.
 type Screening struct {
 	Today      body.Date         `json:"today"`
-	Current    *store.Screen     `json:"current,omitempty" doc:"the screen being taken"`
+	Current    *record.Screen    `json:"current,omitempty" doc:"the screen being taken"`
 	Findings   []screen.Finding  `json:"findings" doc:"of the current screen"`
 	Readings   []screen.Reading  `json:"readings"`
 	Since      []screen.Compared `json:"since" doc:"the current values against the last ones; shown once entered"`
@@ -252,8 +248,11 @@ type Screening struct {
 	Stacks     []screen.Stack    `json:"stacks" doc:"heights the plates can build, lowest first"`
 }
 
+// ScreenRoom is where a screen is taken.
+var ScreenRoom = Room[Screening]{record.NeedFacts, always(Chart.Screening)}
+
 // Screening assembles the room.
-func (o Open) Screening() Screening {
+func (o Chart) Screening() Screening {
 	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
 		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
 	due := []string{}
@@ -285,8 +284,7 @@ func (o Open) Screening() Screening {
 	now := ""
 	if c := v.Current; c != nil {
 		now = c.ID
-		before := Open{Chart: o.Chart, Today: o.Today, House: o.House, memo: &memo{}}
-		before.Screens = slices.DeleteFunc(slices.Clone(o.Screens), func(s store.Screen) bool { return s.ID == c.ID })
+		before := o.withScreens(slices.DeleteFunc(slices.Clone(o.Screens), func(s record.Screen) bool { return s.ID == c.ID }))
 		trials := c.Trials
 		if c.Kind == screen.Session {
 			v.Session = o.session(*c)
@@ -315,7 +313,7 @@ func (o Open) Screening() Screening {
 }
 
 // plates are the coach's own, else the runner's.
-func plates(o Open) []float64 {
+func plates(o Chart) []float64 {
 	if len(o.House.PlatesMm) > 0 {
 		return o.House.PlatesMm
 	}
@@ -327,7 +325,7 @@ func moment(trials []screen.Trial, m string) []screen.Trial {
 }
 
 // session compares after with before within one session.
-func (o Open) session(s store.Screen) []screen.Compared {
+func (o Chart) session(s record.Screen) []screen.Compared {
 	out := []screen.Compared{}
 	then := screen.Findings(moment(s.Trials, "before"), o.Profile, s.On, o.House)
 	for _, f := range screen.Findings(moment(s.Trials, "after"), o.Profile, s.On, o.House) {
@@ -341,7 +339,7 @@ func (o Open) session(s store.Screen) []screen.Compared {
 }
 
 // since compares findings with the newest earlier ones of the same measure, side and context.
-func since(now []screen.Finding, before Open) []screen.Compared {
+func since(now []screen.Finding, before Chart) []screen.Compared {
 	out := []screen.Compared{}
 	visits := before.visits()
 	for _, v := range slices.Backward(visits) {

@@ -11,6 +11,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -81,7 +82,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 	o = look(t, d, runner)
 	assert.True(t, o.Circumstances("").FirstVisit, "a quick test is no visit")
-	assert.Equal(t, "Start the screen.", room.Queue([]room.Open{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", room.Queue([]room.Chart{o})[0].Detail)
 }
 
 // The desk counts what is due after its interval; a small retest does not hide the rest.
@@ -107,7 +108,7 @@ func TestASmallRetestDoesNotHideWhatIsDue(t *testing.T) {
 func TestARetestMovesOnlyItsOwnRail(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d, testkit.Profile())
-	doses := func(o room.Open) map[string]string {
+	doses := func(o room.Chart) map[string]string {
 		out := map[string]string{}
 		draft, err := o.Draft(nil)
 		require.NoError(t, err)
@@ -164,7 +165,7 @@ func TestAnEmptyScreenIsPutAway(t *testing.T) {
 	o := look(t, d, runner)
 	assert.Empty(t, o.Screens)
 	assert.True(t, o.Circumstances("").FirstVisit)
-	assert.Equal(t, "Start the screen.", room.Queue([]room.Open{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", room.Queue([]room.Chart{o})[0].Detail)
 }
 
 // A locked place is not tested; what is left out says why.
@@ -206,7 +207,7 @@ func TestTheRunnersOwnForm(t *testing.T) {
 	mine := testkit.Profile()
 	mine.HeavyAllowed, mine.GuardianConsent, mine.Approaches = "I say so", true, map[string]string{"pain": "none"}
 	mine.MassKg = 71
-	f := store.Form{ID: store.NewID(), Profile: mine}
+	f := record.Form{ID: store.NewID(), Profile: mine}
 	for range 2 { // sent twice, kept once
 		require.NoError(t, d.FillIn(ctx, d.Actor, runner, f))
 	}
@@ -218,8 +219,8 @@ func TestTheRunnersOwnForm(t *testing.T) {
 	assert.False(t, o.Forms[0].Profile.GuardianConsent)
 	assert.Empty(t, o.Forms[0].Profile.Approaches)
 	mine.MassKg = 7
-	assert.ErrorContains(t, d.FillIn(ctx, d.Actor, runner, store.Form{ID: store.NewID(), Profile: mine}), "profile.massKg")
-	require.NoError(t, d.With(ctx, d.Actor, runner, func(tx *store.Tx, _ room.Open) error { return tx.TakeForms(ctx, runner, f.ID) }))
+	assert.ErrorContains(t, d.FillIn(ctx, d.Actor, runner, record.Form{ID: store.NewID(), Profile: mine}), "profile.massKg")
+	require.NoError(t, d.Store.Change(ctx, d.Actor.Practice, runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, runner, f.ID) }))
 	assert.Empty(t, look(t, d, runner).Forms)
 }
 

@@ -17,14 +17,14 @@ import (
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
-	"notchback/internal/store"
+	"notchback/internal/record"
 )
 
 // course follows a runner day by day who does what is asked without a complaint, beside a coach who accepts what
 // is proposed, and tests and builds again when a rail waits for it.
 type course struct {
 	t       *testing.T
-	o       Open
+	o       Chart
 	n       int // of ids and reports
 	ups     int
 	choices build.Choices
@@ -39,7 +39,8 @@ func begin(t *testing.T) *course {
 	for d := range 7 {
 		p.MinutesByDay[d] = 60
 	}
-	c := &course{t: t, o: Open{Chart: store.Chart{ID: "r", Name: "Kit", Profile: p, FeelingFrom: outletDay}, Today: outletDay, Catalogue: catalog.Shipped},
+	c := &course{t: t, o: Chart{Record: record.Record{Person: record.Person{ID: "r", Name: "Kit", Profile: p, FeelingFrom: outletDay},
+		Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: outletDay, Catalogue: catalog.Shipped},
 		choices: build.Choices{Also: []string{"calf_straight", "spring", "barefoot_strength"}}}
 	c.fresh()
 	c.visit()
@@ -57,15 +58,15 @@ func (c *course) seq() int64 { c.n++; return int64(c.n) }
 // fresh reads the runner again, as a chart is read.
 func (c *course) fresh() {
 	c.o.Prescriptions = adjust.Joint(c.o.Catalogue, c.o.Prescriptions, c.o.Profile.MassKg)
-	c.o.memo = &memo{limits: map[body.Side]catalog.Limits{}}
+	c.o.memo = newMemo()
 }
 
 func (c *course) moment() time.Time { return c.o.Today.Time().Add(time.Duration(c.n) * time.Second) }
 
 // visit takes every test that may be taken, as good as ever, and builds.
 func (c *course) visit() {
-	v := store.Screen{ID: c.id(), On: c.o.Today, Finished: true, Kind: screen.FullScreen}
-	c.o.Screens = append([]store.Screen{v}, c.o.Screens...)
+	v := record.Screen{ID: c.id(), On: c.o.Today, Finished: true, Kind: screen.FullScreen}
+	c.o.Screens = append([]record.Screen{v}, c.o.Screens...)
 	now := &c.o.Screens[0]
 	for _, m := range screen.Measures {
 		value, asked := map[string]float64{"sole.touch": 0, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "calf.raises_straight": 22, "calf.raises_bent": 22, "shin.raises": 22,
@@ -101,7 +102,7 @@ func (c *course) visit() {
 		return slices.ContainsFunc(rows, func(y catalog.Prescription) bool { return y.Rail == x.Rail })
 	}
 	c.o.Rested = slices.DeleteFunc(append(c.o.Rested, c.o.Prescriptions...), kept)
-	c.o.Programme, c.o.Prescriptions = &store.Programme{ID: c.id(), On: c.o.Today, Plan: p}, rows
+	c.o.Programme, c.o.Prescriptions = &record.Programme{ID: c.id(), On: c.o.Today, Plan: p}, rows
 	c.o.Days = dated(p.Week, c.o.Today, c.o.Today.Add(7*weeksAhead))
 	c.fresh()
 }
@@ -142,7 +143,7 @@ func (c *course) decide() {
 		if p.Verdict == adjust.Up {
 			c.ups++
 		}
-		c.o.Decisions = append(c.o.Decisions, store.Decision{ID: c.id(), On: c.o.Today, Rail: p.Rail, Side: p.Side, Verdict: p.Verdict, Steps: p.Steps, Coach: coach, Seen: p.Seen, Rule: p.Fired[0].Reason.Rule, From: p.From.ID, To: p.To.ID})
+		c.o.Decisions = append(c.o.Decisions, record.Decision{ID: c.id(), On: c.o.Today, Rail: p.Rail, Side: p.Side, Verdict: p.Verdict, Steps: p.Steps, Coach: coach, Seen: p.Seen, Rule: p.Fired[0].Reason.Rule, From: p.From.ID, To: p.To.ID})
 		for i, row := range c.o.Prescriptions {
 			if row.ID == p.From.ID {
 				c.o.Prescriptions[i] = p.To

@@ -29,7 +29,7 @@ type QueueItem struct {
 var urgency = map[string]int{"stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Queue lists what the practice's runners need today, most urgent first.
-func Queue(runners []Open) []QueueItem {
+func Queue(runners []Chart) []QueueItem {
 	out := []QueueItem{}
 	for _, o := range runners {
 		out = append(out, o.queue()...)
@@ -43,7 +43,7 @@ func Queue(runners []Open) []QueueItem {
 	return out
 }
 
-func (o Open) queue() (out []QueueItem) {
+func (o Chart) queue() (out []QueueItem) {
 	add := func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal) {
 		if ps == nil {
 			ps = []adjust.Proposal{}
@@ -114,7 +114,7 @@ func (o Open) queue() (out []QueueItem) {
 }
 
 // waitsForTest names the rails that come back by a new test alone; none while a sign is open.
-func (o Open) waitsForTest() []string {
+func (o Chart) waitsForTest() []string {
 	var out []string
 	for _, p := range o.Proposals() {
 		name := o.railName(p.Rail)
@@ -132,7 +132,7 @@ func (o Open) waitsForTest() []string {
 
 // queuePermit adds what the coach does before work may go on: speak with a runner who hurt much, record
 // limits that are missing, ask what could hurt.
-func (o Open) queuePermit(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+func (o Chart) queuePermit(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
 	p := o.Permissions()
 	if n := len(p.Pauses); n > 0 {
 		worst := slices.MaxFunc(p.Pauses, func(a, b permit.Mark) int { return cmp.Or(a.Pain-b.Pain, a.On.Sub(b.On)) })
@@ -150,7 +150,7 @@ func (o Open) queuePermit(add func(kind, step, sentence, detail string, r body.R
 
 // queueMoves adds a line for what the rails with news ask for: rails and sides that ask for the same by
 // the same rule stand in one line, and are accepted together.
-func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+func (o Chart) queueMoves(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
 		rule := p.Fired[0].Reason.Rule
@@ -181,7 +181,7 @@ func (o Open) queueMoves(add func(kind, step, sentence, detail string, r body.Re
 
 // asks words a group of proposals: the rails and sides, the rule's words, and what each dose becomes; two
 // sides of a rail that do the same are said once.
-func (o Open) asks(g []adjust.Proposal) (sentence, detail string) {
+func (o Chart) asks(g []adjust.Proposal) (sentence, detail string) {
 	var names, changes []string
 	for i, p := range g {
 		name := o.railName(p.Rail)
@@ -208,7 +208,7 @@ func (o Open) asks(g []adjust.Proposal) (sentence, detail string) {
 	return fmt.Sprintf("%s: %s", strings.Join(names, "; "), g[0].Fired[0].Reason.Says), strings.Join(changes, "; ")
 }
 
-func (o Open) railName(id string) string {
+func (o Chart) railName(id string) string {
 	for _, r := range o.Programme.Plan.Rails {
 		if r.Rail == id {
 			return r.Name

@@ -70,7 +70,7 @@ type itemSide struct {
 
 // training assembles a day: what is planned for it, open to no warning sign and kept out by no race, in
 // session order, the weaker side first.
-func (o Open) training(on body.Date) training {
+func (o Chart) training(on body.Date) training {
 	if s, ok := o.memo.days[on]; ok {
 		return s
 	}
@@ -102,7 +102,7 @@ func (o Open) training(on body.Date) training {
 // items groups what may be done of a rail by exercise: the sides of one exercise stand together, and two
 // legs at one dose are a single line. A protective verdict holds from the moment its report arrived, and
 // what may not be done is listed apart, with its reasons.
-func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item, []keptOut) {
+func (o Chart) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item, []keptOut) {
 	out, kept := []item{}, []keptOut{}
 	for _, row := range o.Prescriptions {
 		if row.Rail != rail.ID {
@@ -167,7 +167,7 @@ func (o Open) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item,
 }
 
 // follow gives range exercises their control, where the session holds none of it and every leg may do it.
-func (o Open) follow(items []item) {
+func (o Chart) follow(items []item) {
 	for i := range items {
 		it := &items[i]
 		beside := []string{}
@@ -193,7 +193,7 @@ func (o Open) follow(items []item) {
 }
 
 // standing is one prescription on a day, as the calendar judges it.
-func (o Open) standing(rail catalog.Rail, x catalog.Exercise, slot catalog.Slot, on body.Date, p catalog.Prescription) build.Standing {
+func (o Chart) standing(rail catalog.Rail, x catalog.Exercise, slot catalog.Slot, on body.Date, p catalog.Prescription) build.Standing {
 	s := build.Standing{On: on, Slot: slot, Rail: rail, Exercise: x, Side: p.Side, Dose: p.Dose}
 	if rail.Place != nil && rail.Place.By == "raises" {
 		s.Best = int(o.limits(p.Side).Values[rail.Place.Measure])
@@ -202,7 +202,7 @@ func (o Open) standing(rail catalog.Rail, x catalog.Exercise, slot catalog.Slot,
 }
 
 // calendar judges the dated days of the programme.
-func (o Open) calendar() build.Calendar {
+func (o Chart) calendar() build.Calendar {
 	if o.memo.calendar == nil {
 		planned, done := []build.Standing{}, []build.Standing{}
 		inForce := []catalog.Prescription{}
@@ -236,7 +236,7 @@ func (o Open) calendar() build.Calendar {
 
 // shorten marks what the short version of the day keeps. Habits and drills inside a run stay out of it:
 // they take no time of their own.
-func (o Open) shorten(items []item) {
+func (o Chart) shorten(items []item) {
 	var pieces []build.Piece
 	var of []int
 	for i, it := range items {
@@ -280,7 +280,7 @@ func (it item) seconds() int {
 }
 
 // Shown lists the prescriptions of a day with the doses the runner sees.
-func (o Open) Shown(on body.Date) []catalog.Prescription {
+func (o Chart) Shown(on body.Date) []catalog.Prescription {
 	out := []catalog.Prescription{}
 	for _, it := range o.training(on).items {
 		for _, s := range it.sides {
@@ -294,7 +294,7 @@ func (o Open) Shown(on body.Date) []catalog.Prescription {
 }
 
 // shown is a prescription with the dose the runner saw on a day.
-func (o Open) shown(p catalog.Prescription, on body.Date, short bool) catalog.Prescription {
+func (o Chart) shown(p catalog.Prescription, on body.Date, short bool) catalog.Prescription {
 	for _, it := range o.training(on).items {
 		for _, s := range it.sides {
 			if !slices.ContainsFunc(s.prescriptions, func(x catalog.Prescription) bool { return x.ID == p.ID }) {
@@ -310,6 +310,6 @@ func (o Open) shown(p catalog.Prescription, on body.Date, short bool) catalog.Pr
 }
 
 // approach is the option in force for a question on which practitioners disagree.
-func (o Open) approach(question string) string {
+func (o Chart) approach(question string) string {
 	return o.House.Choice(o.Profile.Approaches, question)
 }

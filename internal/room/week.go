@@ -8,11 +8,12 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/record"
 	"notchback/internal/store"
 )
 
 // Plans are the programme's rails at the doses in force now.
-func (o Open) Plans() []build.RailPlan {
+func (o Chart) Plans() []build.RailPlan {
 	out := slices.Clone(o.Programme.Plan.Rails)
 	for i, r := range out {
 		if !r.Chosen {
@@ -37,7 +38,7 @@ func (o Open) Plans() []build.RailPlan {
 
 // Week is the weekly pattern in force, as it was built or moved since, with the minutes today's doses
 // take.
-func (o Open) Week() build.Week {
+func (o Chart) Week() build.Week {
 	w := o.Programme.Plan.Week
 	if len(o.Weeks) > 0 {
 		w = o.Weeks[0].Week
@@ -46,14 +47,14 @@ func (o Open) Week() build.Week {
 }
 
 // WeekShown is the week in force with what no longer fits into it: fixed runs, minutes and doses change.
-func (o Open) WeekShown() build.Week {
+func (o Chart) WeekShown() build.Week {
 	w := o.Week()
 	w.GaveWay = append(slices.Clone(w.GaveWay), build.Recheck(o.Catalogue, o.Plans(), w, o.Profile, o.House)...)
 	return w
 }
 
 // noRoom lists the rails whose next planned days are all left out by the calendar.
-func (o Open) noRoom() []body.Reason {
+func (o Chart) noRoom() []body.Reason {
 	out := []body.Reason{}
 	left := o.calendar().NoRoom(o.Today)
 	for _, r := range o.Catalogue.Rails {
@@ -65,15 +66,71 @@ func (o Open) noRoom() []body.Reason {
 }
 
 // WeekID names the week in force: the move that made it, empty as it was built.
-func (o Open) WeekID() string {
+func (o Chart) WeekID() string {
 	if len(o.Weeks) == 0 {
 		return ""
 	}
 	return o.Weeks[0].ID
 }
 
+// WeekView is the week in force, today's doses and the days ahead. Without a programme its week is
+// absent.
+type WeekView struct {
+	InForce *record.Programme    `json:"inForce,omitempty"`
+	Week    *build.Week          `json:"week,omitempty"`
+	ID      string               `json:"id" doc:"of the week as moved, empty as built"`
+	Lines   []CurrentLine        `json:"lines" doc:"current prescriptions"`
+	Days    []record.TrainingDay `json:"days"`
+	Shorts  map[string]string    `json:"shorts" doc:"short names of the rails"`
+	Today   body.Date            `json:"today"`
+	WayBack *WayBack             `json:"wayBack,omitempty" doc:"the way back to running, dated"`
+	Most    *body.Reason         `json:"most,omitempty" doc:"the most minutes of running a week holds for now, in words"`
+	Race    *build.RaceRule      `json:"race,omitempty" doc:"what a race asks of today"`
+}
+
+// CurrentLine is one prescription in words.
+type CurrentLine struct {
+	Rail string    `json:"rail"`
+	Side body.Side `json:"side" enum:"left,right,both"`
+	Text string    `json:"text"`
+
+	Reason body.Reason `json:"reason"`
+}
+
+// WeekRoom is where the week is seen and moved.
+var WeekRoom = Room[WeekView]{record.NeedProposals, always(Chart.weekView)}
+
+func (o Chart) weekView() WeekView {
+	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{}, Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
+	if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
+		v.Most = &why
+	}
+	if o.Programme == nil {
+		return v
+	}
+	w := o.WeekShown()
+	v.Week = &w
+	for _, d := range o.Days {
+		if d.On >= o.Today && d.On < o.Today.Add(14) {
+			v.Days = append(v.Days, d)
+		}
+	}
+	for _, r := range o.Catalogue.Rails {
+		v.Shorts[r.ID] = r.Short
+	}
+	for _, p := range o.Prescriptions {
+		v.Lines = append(v.Lines, CurrentLine{p.Rail, p.Side, p.Text(), o.WhyHere(p)})
+	}
+	return v
+}
+
+// MovesRoom weighs every place of the week for one session.
+func MovesRoom(rail string, from int) Room[[]build.Cell] {
+	return Room[[]build.Cell]{record.NeedPlan, func(o Chart) ([]build.Cell, error) { return o.Moves(rail, from) }}
+}
+
 // Moves weighs every place of the week for one session.
-func (o Open) Moves(rail string, from int) ([]build.Cell, error) {
+func (o Chart) Moves(rail string, from int) ([]build.Cell, error) {
 	if o.Programme == nil {
 		return nil, fmt.Errorf("finding the week: %w", store.ErrNotFound)
 	}
@@ -94,19 +151,11 @@ type WeekChange struct {
 // ChangeWeek moves a session from today on, or restores an earlier week. A move that breaks a hard rule
 // is refused with the rule; ErrStale when somebody changed the week meanwhile.
 func (d *Desk) ChangeWeek(ctx context.Context, a Actor, runner, id string, x WeekChange) error {
-	return d.With(ctx, a, runner, func(tx *store.Tx, o Open) error {
-		if err := tx.Hold(ctx, runner); err != nil {
-			return err
-		}
-		c, err := tx.Chart(ctx, runner, d.since())
-		if err != nil {
-			return err
-		}
-		o = d.tidy(c, rules{o.House, o.Own, o.Catalogue})
+	return d.Change(ctx, a, runner, record.NeedPlan, func(tx *store.Tx, o Chart) error {
 		if o.Programme == nil {
 			return fmt.Errorf("finding the week: %w", store.ErrNotFound)
 		}
-		if slices.ContainsFunc(o.Weeks, func(w store.Moved) bool { return w.ID == id }) {
+		if slices.ContainsFunc(o.Weeks, func(w record.Moved) bool { return w.ID == id }) {
 			return nil
 		}
 		if o.WeekID() != x.Saw {
@@ -121,13 +170,13 @@ func (d *Desk) ChangeWeek(ctx context.Context, a Actor, runner, id string, x Wee
 	})
 }
 
-func (o Open) changed(x WeekChange) (build.Week, error) {
+func (o Chart) changed(x WeekChange) (build.Week, error) {
 	if !x.Restore {
 		return build.Move(o.Catalogue, o.Plans(), o.Week(), o.Profile, x.Rail, x.From, x.To, x.Slot, o.House)
 	}
 	back := o.Programme.Plan.Week
 	if x.Week != "" {
-		i := slices.IndexFunc(o.Weeks, func(w store.Moved) bool { return w.ID == x.Week })
+		i := slices.IndexFunc(o.Weeks, func(w record.Moved) bool { return w.ID == x.Week })
 		if i < 0 {
 			return back, fmt.Errorf("finding the earlier week: %w", store.ErrNotFound)
 		}

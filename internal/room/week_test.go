@@ -13,13 +13,14 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
 
 // free finds a place a session may be moved to, on another day than it stands.
-func free(t *testing.T, o room.Open, rail string) (from int, to build.Cell) {
+func free(t *testing.T, o room.Chart, rail string) (from int, to build.Cell) {
 	t.Helper()
 	for d, day := range o.Week().Days {
 		if !slices.ContainsFunc(day.Entries, func(e build.Entry) bool { return e.Rail == rail }) {
@@ -37,7 +38,7 @@ func free(t *testing.T, o room.Open, rail string) (from int, to build.Cell) {
 	return 0, build.Cell{}
 }
 
-func holds(o room.Open, rail string, day int) bool {
+func holds(o room.Chart, rail string, day int) bool {
 	return slices.ContainsFunc(o.Week().Days[day].Entries, func(e build.Entry) bool { return e.Rail == rail })
 }
 
@@ -78,7 +79,7 @@ func TestMovingASession(t *testing.T) {
 	assert.Equal(t, again.Week().Days, look(t, d, runner).Week().Days)
 }
 
-func draftChoices(t *testing.T, o room.Open) build.Choices {
+func draftChoices(t *testing.T, o room.Chart) build.Choices {
 	draft, err := o.Draft(nil)
 	require.NoError(t, err)
 	return draft.Choices
@@ -110,7 +111,7 @@ func TestAMoveLeavesThePastAlone(t *testing.T) {
 	o := look(t, d, runner)
 	from, to := free(t, o, "ankle_bend")
 	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}))
-	past := func(o room.Open, until body.Date) (out []store.TrainingDay) {
+	past := func(o room.Chart, until body.Date) (out []record.TrainingDay) {
 		for _, x := range o.Days {
 			if x.On < until {
 				out = append(out, x)

@@ -18,18 +18,11 @@ type OwnRail struct {
 	On      string        `json:"on"`
 }
 
-// OwnRails lists the practice's own rails, those taken back included.
-func (tx *Tx) OwnRails(ctx context.Context) ([]OwnRail, error) {
-	rows, err := tx.Query(ctx, `SELECT DISTINCT ON (o.rail_id) o.rail_id AS id, o.version, o.rail, c.name AS coach, o.at::date::text AS on
+func queueOwnRails(b *batch, into *[]OwnRail) {
+	all(b, "the practice's rails", into, func(row pgx.CollectableRow, x *OwnRail) error {
+		return row.Scan(&x.ID, &x.Version, &x.Rail, &x.Coach, &x.On)
+	}, `SELECT DISTINCT ON (o.rail_id) o.rail_id, o.version, o.rail, c.name, o.at::date::text
 		FROM own_rails o JOIN coaches c ON c.id = o.coach_id ORDER BY o.rail_id, o.version DESC`)
-	if err != nil {
-		return nil, fmt.Errorf("reading the practice's rails: %w", err)
-	}
-	out, err := pgx.CollectRows(rows, pgx.RowToStructByName[OwnRail])
-	if err != nil {
-		return nil, fmt.Errorf("reading the practice's rails: %w", err)
-	}
-	return out, nil
 }
 
 // KeepRail stores the next version of a rail, or takes it back when rail is nil. saw is the version the

@@ -175,9 +175,33 @@ type Tx struct {
 
 // In runs f in a transaction of the practice and commits when f returns no error.
 func (s *Store) In(ctx context.Context, practice string, f func(*Tx) error) error {
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+	return s.begin(ctx, practice, pgx.TxOptions{}, f)
+}
+
+// Read runs f on one snapshot of the practice, in which nothing can be written.
+func (s *Store) Read(ctx context.Context, practice string, f func(*Tx) error) error {
+	return s.begin(ctx, practice, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, f)
+}
+
+func (s *Store) begin(ctx context.Context, practice string, o pgx.TxOptions, f func(*Tx) error) error {
+	return pgx.BeginTxFunc(ctx, s.pool, o, func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, `SELECT set_config('app.practice_id', $1, true)`, practice); err != nil {
 			return fmt.Errorf("entering the practice: %w", err)
+		}
+		return f(&Tx{tx, practice})
+	})
+}
+
+// Change runs f while it holds the runner, so that two changes of one record come one after the other, and counts the
+// change. A runner of another practice gives ErrNotFound.
+func (s *Store) Change(ctx context.Context, practice, runner string, f func(*Tx) error) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		var touched *int64
+		if err := tx.QueryRow(ctx, `SELECT enter_change($1, $2)`, practice, runner).Scan(&touched); err != nil {
+			return fmt.Errorf("holding the runner: %w", known(err))
+		}
+		if touched == nil {
+			return fmt.Errorf("holding the runner: %w", ErrNotFound)
 		}
 		return f(&Tx{tx, practice})
 	})

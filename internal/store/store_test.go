@@ -95,12 +95,12 @@ func programmed(t *testing.T, d *testkit.Desk) string {
 func TestADecisionReplays(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d)
-	o, err := d.Open(ctx, d.Actor, runner)
+	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	p := o.Prescriptions[0]
 	l := adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{2}, RPE: 7, Pain: 6, Source: "phone"}
 	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, l))
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	proposal := adjust.Propose(o.AdjustInput(p))
 	assert.Equal(t, adjust.Back, proposal.Verdict, "pain 6")
 	id := store.NewID()
@@ -117,7 +117,7 @@ func TestADecisionReplays(t *testing.T) {
 		assert.Equal(t, r.Fired, again.Fired)
 		return nil
 	}))
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	require.Len(t, o.Decisions, 1)
 	assert.NotEqual(t, p.ID, o.Prescriptions[0].ID)
 }
@@ -126,11 +126,11 @@ func TestADecisionReplays(t *testing.T) {
 func TestASecondMorningStandsBesideTheFirst(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := d.Runner(t, testkit.Profile())
-	o, _ := d.Open(ctx, d.Actor, runner)
+	o, _ := d.Chart(ctx, d.Actor, runner)
 	for _, pain := range []int{5, 2} {
 		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
 	}
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	require.Len(t, o.Mornings, 2)
 	assert.Equal(t, 5, o.Mornings[0].Pain)
 	assert.Less(t, o.Mornings[0].Seq, o.Mornings[1].Seq, "numbered in the order they arrived")
@@ -143,14 +143,14 @@ func TestASecondMorningStandsBesideTheFirst(t *testing.T) {
 func TestBuildingAgainKeepsTheNotches(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := programmed(t, d)
-	o, _ := d.Open(ctx, d.Actor, runner)
+	o, _ := d.Chart(ctx, d.Actor, runner)
 	p := o.Prescriptions[len(o.Prescriptions)-1]
 	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	lower := o.Prescriptions[len(o.Prescriptions)-1]
 	assert.NotEqual(t, p.Dose, lower.Dose)
 	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
-	o, _ = d.Open(ctx, d.Actor, runner)
+	o, _ = d.Chart(ctx, d.Actor, runner)
 	assert.Equal(t, lower.Dose, o.Prescriptions[len(o.Prescriptions)-1].Dose)
 }
 
@@ -159,7 +159,9 @@ func TestHouseRuleChangesCountAndGoBack(t *testing.T) {
 	set := func(v *float64) (h house.Rules) {
 		require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) (err error) {
 			if err = tx.ChangeRule(ctx, "ankle.knee_to_wall.ref", v, d.Actor.Coach); err == nil {
-				h, err = tx.Rules(ctx)
+				var in store.House
+				in, err = tx.House(ctx)
+				h = in.Rules
 			}
 			return err
 		}))

@@ -129,11 +129,11 @@ func made(t *testing.T, d *testkit.Desk) {
 			require.NoError(t, d.SetLimit(ctx, a, runner, *l.limit))
 		}
 		require.NoError(t, d.Build(ctx, a, runner, store.NewID(), l.choices))
-		o, err := d.Open(ctx, a, runner)
+		o, err := d.Chart(ctx, a, runner)
 		require.NoError(t, err)
 		for day := range 56 {
 			d.Shift(start + time.Duration(day)*24*time.Hour)
-			if o, err = d.Open(ctx, a, runner); day == 3 { // one session is moved where it may go
+			if o, err = d.Chart(ctx, a, runner); day == 3 { // one session is moved where it may go
 				cells, err := o.Moves(o.Week().Days[0].Entries[0].Rail, 0)
 				require.NoError(t, err)
 				for _, c := range cells {
@@ -181,7 +181,7 @@ func made(t *testing.T, d *testkit.Desk) {
 				require.NoError(t, d.Clear(ctx, a, runner, l.stop.ID, *l.clear))
 			}
 			if day%4 == 3 {
-				if o, err = d.Open(ctx, a, runner); err != nil {
+				if o, err = d.Chart(ctx, a, runner); err != nil {
 					require.NoError(t, err)
 				}
 				for _, x := range o.Proposals() {

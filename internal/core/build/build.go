@@ -90,7 +90,8 @@ func (c Choices) Check(cat catalog.Catalogue) error {
 // Input is everything a programme is built from.
 type Input struct {
 	Profile  body.Profile
-	Trials   []screen.Trial
+	Trials   []screen.Trial // the newest of each measure
+	Was      []screen.Trial // those as they stood on the day the programme in force was built
 	Stops    []refer.Stop
 	Limits   []refer.Limit // recorded for cautions and patterns
 	Mornings []Morning

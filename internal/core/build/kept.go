@@ -178,7 +178,6 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 // noWorse reports a retest that found each of the rail's own tests of a side no worse than it was when the programme in
 // force was built: it takes nothing back that was earned since.
 func (v view) noWorse(rail catalog.Rail, side body.Side) bool {
-	before := slices.DeleteFunc(slices.Clone(v.in.Trials), func(t screen.Trial) bool { return t.On > v.in.Built })
 	again := false
 	for _, id := range rail.Measures() {
 		m, _ := screen.FindMeasure(id)
@@ -189,7 +188,7 @@ func (v view) noWorse(rail catalog.Rail, side body.Side) bool {
 		if !slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool { return t.Measure == id && t.Side == at && t.Counts() && t.On > v.in.Built }) {
 			continue
 		}
-		was, ok := screen.ReadEasy(before, id, at)
+		was, ok := screen.ReadEasy(v.in.Was, id, at)
 		is, known := screen.ReadEasy(v.in.Trials, id, at)
 		if !ok || !known || m.Better == "lower" && is.Value > was.Value || m.Better != "lower" && is.Value < was.Value {
 			return false

@@ -223,7 +223,8 @@ func TestTheSameRetestTakesNothingBack(t *testing.T) {
 	tested := func(rail, measure string, was, is float64, exercise string, d body.Dose) string {
 		in := input(nil)
 		for _, s := range body.Sides {
-			in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: s, Value: was, On: built, Stop: "height"}, screen.Trial{Measure: measure, Side: s, Value: is, On: today, Stop: "height"})
+			in.Was = append(in.Was, screen.Trial{Measure: measure, Side: s, Value: was, On: built, Stop: "height"})
+			in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: s, Value: is, On: today, Stop: "height"})
 			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-3)})
 		}
 		in.Built, in.Choices.Also = built, []string{rail}
@@ -236,6 +237,25 @@ func TestTheSameRetestTakesNothingBack(t *testing.T) {
 	assert.Equal(t, "One-leg raises off a step, 3 × 8", tested("calf_straight", "calf.raises_straight", 12, 12, "one_step", reps(3, 8)))
 	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 12, 11, "one_step", reps(3, 8)), "worse")
 	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 11, 11, "one_floor", reps(3, 12)), "12 of 11 tested")
+}
+
+// No worse means higher where more is better, and lower where less is; a measure not taken again says nothing.
+func TestNoWorseGoesByTheMeasuresDirection(t *testing.T) {
+	built := today.Add(-28)
+	for _, c := range []struct {
+		measure string
+		was, is float64
+		want    bool
+	}{{"arch.drop", 8, 8, true}, {"arch.drop", 8, 6, true}, {"arch.drop", 8, 9, false}, {"calf.raises_straight", 12, 12, true}, {"calf.raises_straight", 12, 15, true}, {"calf.raises_straight", 12, 11, false}} {
+		was, is := []screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.was, On: built}}, []screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.is, On: today}}
+		rail := catalog.Rail{Place: &catalog.Place{Measure: c.measure}}
+		found := func(was, is []screen.Trial) bool {
+			return view{in: Input{Built: built, Was: was, Trials: is}}.noWorse(rail, body.Left)
+		}
+		assert.Equal(t, c.want, found(was, is), "%s: %g, then %g", c.measure, c.was, c.is)
+		assert.False(t, found(was, was), "%s not taken again", c.measure)
+		assert.False(t, found(nil, is), "%s taken for the first time", c.measure)
+	}
 }
 
 // A rail left out for four weeks and brought back waits for a test, as if it had been missed; after one it begins anew,

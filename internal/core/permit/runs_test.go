@@ -315,6 +315,38 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 	assert.False(t, f.May(below).May(), "4 at the tendon")
 }
 
+// Of two places named at intake the sorer counts, in whatever order they were named.
+func TestTheSorerOfTwoPlacesOfIntake(t *testing.T) {
+	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"}, Side: body.Left}
+	back, tendon := body.Symptom{Region: body.HeelBack, Side: body.Left, Baseline: 5}, body.Symptom{Region: body.Achilles, Side: body.Left, Baseline: 1}
+	for _, named := range [][]body.Symptom{{back, tendon}, {tendon, back}} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Profile.Symptoms = named
+		assert.False(t, f.May(below).May(), "%v", named)
+	}
+}
+
+// An arch that collapses in a barefoot squat forbids deep squats on bare feet; in shoes they may be done.
+func TestACollapseForbidsBareSquats(t *testing.T) {
+	squat := func(bare bool) permit.Ask {
+		return permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Bare: bare, Position: "standing", Tags: []body.Tag{body.DeepSquat}}, Side: body.Both}
+	}
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	assert.True(t, f.May(squat(true)).May() && f.May(squat(false)).May())
+	for _, s := range body.Sides {
+		f.Tests[s]["squat.arch"] = 1
+	}
+	assert.False(t, f.May(squat(true)).May())
+	assert.True(t, f.May(squat(false)).May(), "%v", f.May(squat(false)).Reasons)
+}
+
+// Two answers joined leave the fewer contacts, whichever comes first; no bound stays no bound.
+func TestTwoAnswersLeaveTheFewerContacts(t *testing.T) {
+	for _, c := range [][3]int{{0, 0, 0}, {10, 0, 10}, {0, 10, 10}, {10, 20, 10}, {20, 10, 10}, {10, 10, 10}} {
+		assert.Equal(t, c[2], permit.Answer{Contacts: c[0]}.And(permit.Answer{Contacts: c[1]}).Contacts, "%d and %d", c[0], c[1])
+	}
+}
+
 // After older hardware or ankle surgery bouncing waits until the reach of both legs is within its detectable change
 // of each other, in all four directions.
 func TestReachBeforeBouncing(t *testing.T) {

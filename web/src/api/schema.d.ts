@@ -1530,7 +1530,7 @@ export interface components {
         };
         BuildView: {
             draft: components["schemas"]["BuildProgramme"];
-            inForce?: components["schemas"]["StoreProgramme"];
+            inForce?: components["schemas"]["RecordProgramme"];
             /** @description of every rail, for setting one by hand */
             notches: components["schemas"]["RailNotches"][];
             today: string;
@@ -3013,7 +3013,7 @@ export interface components {
         RailView: {
             /** @description exercises that train both legs at once: shown once */
             both: string[];
-            history: components["schemas"]["StoreDecision"][];
+            history: components["schemas"]["RecordDecision"][];
             /** @description newest first */
             logs: components["schemas"]["AdjustLog"][];
             name: string;
@@ -3061,6 +3061,65 @@ export interface components {
             saw: components["schemas"]["Fact"][];
             says: string;
             source?: string;
+        };
+        RecordDecision: {
+            /** @description empty for a hold that needed none */
+            coach: string;
+            /** @description id of the prescription before */
+            from: string;
+            id: string;
+            on: string;
+            proposed: string;
+            rail: string;
+            /** @description that decided */
+            rule: string;
+            /**
+             * Format: int64
+             * @description newest report it saw
+             */
+            seen: number;
+            side: string;
+            /** Format: int64 */
+            steps: number;
+            /** @description id of the prescription after */
+            to: string;
+            toDose: components["schemas"]["Dose"];
+            toExercise: string;
+            verdict: string;
+            /** @description its reason as it was stored then; empty where none was kept */
+            why: string;
+            word: string;
+        };
+        RecordForm: {
+            id: string;
+            on: string;
+            profile: components["schemas"]["Profile"];
+        };
+        RecordLink: {
+            created: string;
+            expires: string;
+            id: string;
+            live: boolean;
+        };
+        RecordProgramme: {
+            id: string;
+            on: string;
+            plan: components["schemas"]["BuildProgramme"];
+        };
+        RecordScreen: {
+            finished: boolean;
+            id: string;
+            /** @enum {string} */
+            kind: "core" | "full" | "gait" | "retest" | "session";
+            /** @description what it asks for, in running order */
+            measures: string[];
+            on: string;
+            trials: components["schemas"]["ScreenTrial"][];
+        };
+        RecordTrainingDay: {
+            on: string;
+            rail: string;
+            slot: string;
         };
         RedeemBody: {
             code: string;
@@ -3299,15 +3358,15 @@ export interface components {
             /** @description askings of the warning signs, newest first */
             checks: components["schemas"]["ReferCheck"][];
             /** @description filled in by the runner and not taken over yet */
-            forms: components["schemas"]["StoreForm"][];
+            forms: components["schemas"]["RecordForm"][];
             id: string;
-            links: components["schemas"]["StoreLink"][];
+            links: components["schemas"]["RecordLink"][];
             name: string;
             /** @description what takes work away today, and what would open it */
             permissions: components["schemas"]["Permissions"];
             profile: components["schemas"]["Profile"];
             shoes: components["schemas"]["ScreenShoeIndex"][];
-            steps: components["schemas"]["StepState"][];
+            steps: components["schemas"]["StepsState"][];
             stops: components["schemas"]["StopView"][];
             timezone: string;
             today: string;
@@ -3699,7 +3758,7 @@ export interface components {
             /** @description how they ran in earlier screens, to take it the same way */
             contexts: components["schemas"]["ScreenContext"][];
             /** @description the screen being taken */
-            current?: components["schemas"]["StoreScreen"];
+            current?: components["schemas"]["RecordScreen"];
             due: components["schemas"]["ScreenDue"][];
             /** @description of the current screen */
             findings: components["schemas"]["ScreenFinding"][];
@@ -3805,11 +3864,12 @@ export interface components {
             /** @description for a core screen: the coach's choice; empty: the practice's */
             stations?: string[];
         };
-        StepState: {
-            /** @enum {string} */
-            id: "intake" | "screen" | "read" | "build" | "week" | "adjust" | "retest";
+        StepsState: {
+            id: string;
+            name: string;
             /** @enum {string} */
             state: "open" | "done" | "due";
+            /** @description what is due; empty for nothing */
             word: string;
         };
         StillInBody: {
@@ -3863,39 +3923,6 @@ export interface components {
             name: string;
             practice: string;
         };
-        StoreDecision: {
-            /** @description empty for a hold that needed none */
-            coach: string;
-            /** @description id of the prescription before */
-            from: string;
-            id: string;
-            on: string;
-            proposed: string;
-            rail: string;
-            /** @description that decided */
-            rule: string;
-            /**
-             * Format: int64
-             * @description newest report it saw
-             */
-            seen: number;
-            side: string;
-            /** Format: int64 */
-            steps: number;
-            /** @description id of the prescription after */
-            to: string;
-            toDose: components["schemas"]["Dose"];
-            toExercise: string;
-            verdict: string;
-            /** @description its reason as it was stored then; empty where none was kept */
-            why: string;
-            word: string;
-        };
-        StoreForm: {
-            id: string;
-            on: string;
-            profile: components["schemas"]["Profile"];
-        };
         StoreHouseChange: {
             at: string;
             choice?: string;
@@ -3906,32 +3933,6 @@ export interface components {
              * @description absent: back to the default, or a choice
              */
             value?: number;
-        };
-        StoreLink: {
-            created: string;
-            expires: string;
-            id: string;
-            live: boolean;
-        };
-        StoreProgramme: {
-            id: string;
-            on: string;
-            plan: components["schemas"]["BuildProgramme"];
-        };
-        StoreScreen: {
-            finished: boolean;
-            id: string;
-            /** @enum {string} */
-            kind: "core" | "full" | "gait" | "retest" | "session";
-            /** @description what it asks for, in running order */
-            measures: string[];
-            on: string;
-            trials: components["schemas"]["ScreenTrial"][];
-        };
-        StoreTrainingDay: {
-            on: string;
-            rail: string;
-            slot: string;
         };
         Structural: {
             measure: string;
@@ -4048,10 +4049,10 @@ export interface components {
             week?: string;
         };
         WeekView: {
-            days: components["schemas"]["StoreTrainingDay"][];
+            days: components["schemas"]["RecordTrainingDay"][];
             /** @description of the week as moved, empty as built */
             id: string;
-            inForce?: components["schemas"]["StoreProgramme"];
+            inForce?: components["schemas"]["RecordProgramme"];
             /** @description current prescriptions */
             lines: components["schemas"]["CurrentLine"][];
             /** @description the most minutes of running a week holds for now, in words */

@@ -24,7 +24,7 @@ export function IntakePage() {
 }
 
 /** What the runner filled in, laid over the draft: a figure they left empty keeps the coach's. */
-function takenOver(d: Draft, form: Schemas["StoreForm"]): Draft {
+function takenOver(d: Draft, form: Schemas["RecordForm"]): Draft {
   const theirs = draftOf(form.profile);
   const figures = { ...d.figures };
   for (const [k, v] of Object.entries(theirs.figures)) if (v) figures[k] = v;

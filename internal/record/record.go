@@ -1,0 +1,157 @@
+// Package record is what is known of one runner, in the parts a room asks for. A part that was not asked for is
+// nil: touching it stops the request instead of reading as an empty list.
+package record
+
+import (
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+)
+
+// Need names parts of a record; the person is always there.
+type Need uint8
+
+// The parts there are.
+const (
+	NeedTests Need = 1 << iota
+	NeedPlan
+	NeedReports
+	NeedPast
+	NeedDoor
+
+	NeedAll = NeedTests | NeedPlan | NeedReports | NeedPast | NeedDoor
+	// NeedFacts is what permissions are judged from.
+	NeedFacts = NeedTests | NeedPlan | NeedReports
+	// NeedProposals is what moves of the doses are judged from.
+	NeedProposals = NeedFacts | NeedPast
+)
+
+// Has reports whether every one of some parts is asked for.
+func (n Need) Has(parts Need) bool { return n&parts == parts }
+
+// Record is one runner's.
+type Record struct {
+	Person
+	*Tests
+	*Plan
+	*Reports
+	*Past
+	*Door
+}
+
+// Person is who the runner is, and what forbids or bounds their work.
+type Person struct {
+	ID          string
+	Name        string
+	Timezone    string
+	Profile     body.Profile
+	Version     int   // of the intake
+	Touched     int64 // how often the record was changed
+	Archived    bool
+	Created     body.Date
+	FeelingFrom body.Date // day from which the practice has to know the feeling of a sole
+	Stops       []refer.Stop
+	Limits      []refer.Limit // recorded for cautions and patterns, oldest first
+	Checks      []refer.Check // newest first, the last few
+}
+
+// Tests are the visits' tests, newest first.
+type Tests struct{ Screens []Screen }
+
+// Plan is the programme in force with its dated days.
+type Plan struct {
+	Programme     *Programme
+	Prescriptions []catalog.Prescription // current one of each rail and side
+	Rested        []catalog.Prescription // last one of each rail that the programme in force leaves out
+	Usual         []build.Usual
+	Weeks         []Moved // the week as it was moved since it was built, newest first
+	Days          []TrainingDay
+}
+
+// Reports are what was told since a day, oldest first.
+type Reports struct {
+	Logs     []adjust.Log
+	Mornings []build.Morning
+	Runs     []load.Run
+}
+
+// Past is what was decided, oldest first, across programmes; of the holds that needed no coach the newest of each
+// rail and side.
+type Past struct{ Decisions []Decision }
+
+// Door is what the private link is about.
+type Door struct {
+	Links []Link
+	Forms []Form // filled in by the runner and not taken over yet, newest first
+}
+
+// Form is an intake the runner filled in through the private link.
+type Form struct {
+	ID      string       `json:"id"`
+	On      body.Date    `json:"on"`
+	Profile body.Profile `json:"profile"`
+}
+
+// Screen is one visit's tests.
+type Screen struct {
+	ID       string         `json:"id"`
+	On       body.Date      `json:"on"`
+	Finished bool           `json:"finished"`
+	Kind     string         `json:"kind" enum:"core,full,gait,retest,session"`
+	Measures []string       `json:"measures" doc:"what it asks for, in running order"`
+	Trials   []screen.Trial `json:"trials"`
+}
+
+// Programme is a built programme as it was stored.
+type Programme struct {
+	ID   string          `json:"id"`
+	On   body.Date       `json:"on"`
+	Plan build.Programme `json:"plan"`
+}
+
+// TrainingDay is one rail on one dated day.
+type TrainingDay struct {
+	On   body.Date    `json:"on"`
+	Rail string       `json:"rail"`
+	Slot catalog.Slot `json:"slot"`
+}
+
+// Moved is a week as the coach moved it.
+type Moved struct {
+	ID   string     `json:"id"`
+	Week build.Week `json:"week"`
+}
+
+// Decision is one decision that was taken on a rail and side.
+type Decision struct {
+	ID       string         `json:"id"`
+	On       body.Date      `json:"on"`
+	Rail     string         `json:"rail"`
+	Side     body.Side      `json:"side"`
+	Proposed adjust.Verdict `json:"proposed"`
+	Verdict  adjust.Verdict `json:"verdict"`
+	Steps    int            `json:"steps"`
+	Word     string         `json:"word"`
+	Coach    string         `json:"coach" doc:"empty for a hold that needed none"`
+	From     string         `json:"from" doc:"id of the prescription before"`
+	To       string         `json:"to" doc:"id of the prescription after"`
+	Seen     int64          `json:"seen" doc:"newest report it saw"`
+	Rule     string         `json:"rule" doc:"that decided"`
+	Why      string         `json:"why" doc:"its reason as it was stored then; empty where none was kept"`
+
+	Also       []string  `json:"-"` // rails that the list became which it was taken on
+	ToExercise string    `json:"toExercise"`
+	ToDose     body.Dose `json:"toDose"`
+}
+
+// Link is a runner's private link; its token is never stored.
+type Link struct {
+	ID      string `json:"id"`
+	Created string `json:"created"`
+	Expires string `json:"expires"`
+	Live    bool   `json:"live"`
+}

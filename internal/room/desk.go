@@ -1,0 +1,108 @@
+// Package room is where the job is done, one file per room: each says which parts of a runner's record it needs, what
+// it shows of them, and what may be done there. It joins the store and the core; no threshold and no arithmetic
+// lives here.
+package room
+
+import (
+	"context"
+	"time"
+
+	"notchback/internal/core/body"
+	"notchback/internal/record"
+	"notchback/internal/store"
+)
+
+// history is how far back a chart reaches, in days.
+const history = 90
+
+// Desk does the coach's work on one store. Now is the only clock.
+type Desk struct {
+	Store *store.Store
+	Now   func() time.Time
+}
+
+// Actor is who acts, in which practice.
+type Actor struct{ Practice, Coach string }
+
+// Room is one page of a runner: the parts of the record it needs, and what it shows of them.
+type Room[V any] struct {
+	Needs record.Need
+	Show  func(Chart) (V, error)
+}
+
+// Look shows a room as it stands.
+func (r Room[V]) Look(ctx context.Context, d *Desk, a Actor, runner string) (v V, err error) {
+	err = d.Read(ctx, a, runner, r.Needs, func(_ *store.Tx, o Chart) error {
+		v, err = r.Show(o)
+		return err
+	})
+	return v, err
+}
+
+// always shows what never fails.
+func always[V any](show func(Chart) V) func(Chart) (V, error) {
+	return func(o Chart) (V, error) { return show(o), nil }
+}
+
+// Read runs f on the parts of a runner it needs, on one snapshot; nothing can be written.
+func (d *Desk) Read(ctx context.Context, a Actor, runner string, need record.Need, f func(*store.Tx, Chart) error) error {
+	return d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		o, err := d.Load(ctx, tx, runner, need)
+		if err != nil {
+			return err
+		}
+		return f(tx, o)
+	})
+}
+
+// Change runs f on the parts of a runner it needs while nobody else changes that runner.
+func (d *Desk) Change(ctx context.Context, a Actor, runner string, need record.Need, f func(*store.Tx, Chart) error) error {
+	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error {
+		o, err := d.Load(ctx, tx, runner, need)
+		if err != nil {
+			return err
+		}
+		return f(tx, o)
+	})
+}
+
+// Load reads parts of a runner inside a transaction.
+func (d *Desk) Load(ctx context.Context, tx *store.Tx, runner string, need record.Need) (Chart, error) {
+	r, h, err := tx.Record(ctx, runner, d.since(), need)
+	if err != nil {
+		return Chart{}, err
+	}
+	return NewChart(r, rulesOf(h), d.day(r.Timezone)), nil
+}
+
+// Chart reads the whole record of a runner.
+func (d *Desk) Chart(ctx context.Context, a Actor, runner string) (o Chart, err error) {
+	err = d.Read(ctx, a, runner, record.NeedAll, func(_ *store.Tx, x Chart) error { o = x; return nil })
+	return o, err
+}
+
+// day is today where the runner is.
+func (d *Desk) day(zone string) body.Date {
+	loc, err := time.LoadLocation(zone)
+	if err != nil {
+		loc = time.UTC
+	}
+	return body.DateOf(d.Now().In(loc))
+}
+
+func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }
+
+// All reads the whole record of every runner of the practice, by name.
+func (d *Desk) All(ctx context.Context, a Actor, archived bool) (out []Chart, err error) {
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		out, err = d.everyone(ctx, tx, archived, record.NeedAll)
+		return err
+	})
+	return out, err
+}
+
+// person reads who the runner is.
+func (d *Desk) person(ctx context.Context, a Actor, runner string) (o Chart, err error) {
+	err = d.Read(ctx, a, runner, 0, func(_ *store.Tx, x Chart) error { o = x; return nil })
+	return o, err
+}

@@ -1,0 +1,80 @@
+package room
+
+import (
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+	"notchback/internal/core/steps"
+	"notchback/internal/record"
+	"slices"
+)
+
+// RunnerView is a runner as the intake page shows one.
+type RunnerView struct {
+	ID          string             `json:"id"`
+	Name        string             `json:"name"`
+	Timezone    string             `json:"timezone"`
+	Version     int                `json:"version"`
+	Archived    bool               `json:"archived"`
+	Today       body.Date          `json:"today"`
+	Age         int                `json:"age"`
+	Profile     body.Profile       `json:"profile"`
+	Stops       []StopView         `json:"stops"`
+	Permissions Permissions        `json:"permissions" doc:"what takes work away today, and what would open it"`
+	Asked       []refer.Sign       `json:"asked" doc:"warning signs this runner is asked, most urgent first"`
+	Links       []record.Link      `json:"links"`
+	Steps       []steps.State      `json:"steps"`
+	Forms       []record.Form      `json:"forms" doc:"filled in by the runner and not taken over yet"`
+	Checks      []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
+	Shoes       []screen.ShoeIndex `json:"shoes"`
+}
+
+// StopView is a warning sign with whether it still locks.
+type StopView struct {
+	refer.Stop
+	Open bool       `json:"open"`
+	What refer.Sign `json:"what"`
+}
+
+// RunnerRoom is a runner as the intake page shows one.
+var RunnerRoom = Room[RunnerView]{record.NeedAll, always(Chart.Runner)}
+
+// Runner assembles it.
+func (o Chart) Runner() RunnerView {
+	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
+		Profile: o.Profile, Stops: []StopView{}, Permissions: o.Permissions(), Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
+	for _, f := range o.Forms {
+		f.Profile = f.Profile.Normalise()
+		v.Forms = append(v.Forms, f)
+	}
+	for _, sh := range o.Profile.Shoes {
+		v.Shoes = append(v.Shoes, screen.Shoe(sh, o.Profile.FootWidthMm, o.Today, o.House))
+	}
+	for _, st := range o.Stops {
+		sign, _ := refer.FindSign(st.Sign)
+		v.Stops = append(v.Stops, StopView{st, st.Open(), sign})
+	}
+	v.Steps = o.steps()
+	return v
+}
+
+// steps says how the steps of the job stand.
+func (o Chart) steps() []steps.State {
+	visits := o.Visits()
+	f := steps.Facts{Form: len(o.Forms) > 0, Built: o.Programme != nil}
+	f.Locked = slices.ContainsFunc(o.Stops, refer.Stop.Open)
+	f.Screening = len(o.Screens) > 0 && !o.Screens[0].Finished
+	f.Screened = len(visits) > 0 && visits[0].Finished
+	f.Again = len(visits) > 1 && visits[1].Finished
+	f.Gait = slices.ContainsFunc(o.Trials(), func(t screen.Trial) bool {
+		m, _ := screen.FindMeasure(t.Measure)
+		return m.Station == "gait"
+	})
+	f.Decide = slices.ContainsFunc(o.Proposals(), func(p adjust.Proposal) bool {
+		return p.News && (p.Verdict == adjust.Up || p.Verdict == adjust.Back || p.Verdict == adjust.Park)
+	})
+	_, due := o.RetestDue()
+	f.Due = due > 0
+	return steps.Of(f)
+}

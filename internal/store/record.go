@@ -1,0 +1,271 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/jackc/pgx/v5"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/screen"
+	"notchback/internal/record"
+)
+
+// batch gathers queries that travel together, each with what takes its rows.
+type batch struct{ pgx.Batch }
+
+// all queues a query whose rows are added to a list, read by scan in the order of its columns.
+func all[T any](b *batch, what string, into *[]T, scan func(pgx.CollectableRow, *T) error, sql string, args ...any) {
+	b.Queue(sql, args...).Query(func(rows pgx.Rows) error {
+		out, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (x T, err error) { return x, scan(row, &x) })
+		if err != nil {
+			return fmt.Errorf("reading %s: %w", what, err)
+		}
+		*into = out
+		return nil
+	})
+}
+
+// run sends the batch.
+func (tx *Tx) run(ctx context.Context, b *batch) error {
+	if b.Len() == 0 {
+		return nil
+	}
+	return tx.SendBatch(ctx, &b.Batch).Close()
+}
+
+// Record loads the parts of a runner that are needed and what holds for the practice, in one batch; reports reach
+// back to the day since.
+func (tx *Tx) Record(ctx context.Context, runner string, since body.Date, need record.Need) (record.Record, House, error) {
+	var b batch
+	h := queueHouse(&b)
+	finish := queueRecord(&b, runner, since, need)
+	if err := tx.run(ctx, &b); err != nil {
+		return record.Record{}, House{}, err
+	}
+	r, err := finish()
+	return r, *h, err
+}
+
+// Records loads parts of every runner of the practice, by name, in one batch; archived ones only when asked.
+func (tx *Tx) Records(ctx context.Context, archived bool, since body.Date, need record.Need) ([]record.Record, House, error) {
+	ids, err := tx.runners(ctx, archived)
+	if err != nil {
+		return nil, House{}, err
+	}
+	var b batch
+	h := queueHouse(&b)
+	finish := make([]func() (record.Record, error), len(ids))
+	for i, id := range ids {
+		finish[i] = queueRecord(&b, id, since, need)
+	}
+	if err := tx.run(ctx, &b); err != nil {
+		return nil, House{}, err
+	}
+	out := make([]record.Record, len(ids))
+	for i, f := range finish {
+		if out[i], err = f(); err != nil {
+			return nil, House{}, err
+		}
+	}
+	return out, *h, nil
+}
+
+// queueRecord queues the queries of a record; finish puts it together once the batch has run.
+func queueRecord(b *batch, runner string, since body.Date, need record.Need) (finish func() (record.Record, error)) {
+	r := &record.Record{}
+	people := queuePerson(b, runner, &r.Person)
+	if need.Has(record.NeedTests) {
+		r.Tests = queueTests(b, runner)
+	}
+	if need.Has(record.NeedPlan) {
+		r.Plan = queuePlan(b, runner)
+	}
+	if need.Has(record.NeedReports) {
+		r.Reports = queueReports(b, runner, since)
+	}
+	if need.Has(record.NeedPast) {
+		r.Past = queuePast(b, runner)
+	}
+	if need.Has(record.NeedDoor) {
+		r.Door = queueDoor(b, runner)
+	}
+	return func() (record.Record, error) {
+		if len(*people) == 0 {
+			return record.Record{}, fmt.Errorf("reading the runner: %w", ErrNotFound)
+		}
+		return *r, nil
+	}
+}
+
+func queuePerson(b *batch, runner string, p *record.Person) *[]record.Person {
+	found := &[]record.Person{}
+	all(b, "the runner", found, func(row pgx.CollectableRow, x *record.Person) error {
+		var profile []byte
+		var doc int
+		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Archived, (*string)(&x.Created), (*string)(&x.FeelingFrom)); err != nil {
+			return err
+		}
+		*p = *x // what is read beside it comes after
+		return document("the profile", doc, profile, &p.Profile)
+	}, `SELECT r.id::text, r.name, r.timezone, r.profile::text, r.doc, r.version, r.touched, r.archived_at IS NOT NULL, (r.created_at AT TIME ZONE r.timezone)::date::text, p.feeling_from::text
+		FROM runners r JOIN practices p ON p.id = r.practice_id WHERE r.id = $1`, runner)
+	all(b, "the warning signs", &p.Stops, func(row pgx.CollectableRow, x *refer.Stop) error {
+		x.Clearances = []refer.Clearance{}
+		return row.Scan(&x.ID, &x.Sign, &x.Region, &x.Side, (*string)(&x.On), &x.Source, &x.Which, &x.Seq, (*string)(&x.Recorded))
+	}, `SELECT s.id::text, s.sign, s.region, s.side, s.on_day::text, s.source, s.which, s.report, (s.at AT TIME ZONE r.timezone)::date::text
+		FROM stops s JOIN runners r ON r.id = s.runner_id WHERE s.runner_id = $1 ORDER BY s.at`, runner)
+	var cleared []struct{}
+	all(b, "the clearances", &cleared, func(row pgx.CollectableRow, _ *struct{}) error {
+		var stop string
+		var c refer.Clearance
+		if err := row.Scan(&stop, &c.ID, &c.Kind, &c.Who, (*string)(&c.On), &c.Limits, &c.Opens, &c.At); err != nil {
+			return err
+		}
+		for i := range p.Stops {
+			if p.Stops[i].ID == stop {
+				p.Stops[i].Clearances = append(p.Stops[i].Clearances, c)
+			}
+		}
+		return nil
+	}, `SELECT c.stop_id::text, c.id::text, c.kind, c.who, c.on_day::text, c.limits, c.opens, c.at
+		FROM clearances c JOIN stops s ON s.id = c.stop_id WHERE s.runner_id = $1 ORDER BY c.at`, runner)
+	all(b, "the limits", &p.Limits, func(row pgx.CollectableRow, x *refer.Limit) error {
+		return row.Scan(&x.ID, &x.For, &x.Side, &x.Kind, &x.Who, (*string)(&x.On), &x.Opens, &x.Words)
+	}, `SELECT id::text, for_id, side, kind, who, on_day::text, opens, words FROM limits WHERE runner_id = $1 ORDER BY at`, runner)
+	all(b, "the askings", &p.Checks, func(row pgx.CollectableRow, x *refer.Check) error {
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Source, &x.Denied, &x.By, &x.Seq)
+	}, `SELECT c.id::text, c.on_day::text, c.source, c.denied, coalesce(k.name, ''), c.report
+		FROM sign_checks c LEFT JOIN coaches k ON k.id = c.coach_id WHERE c.runner_id = $1 ORDER BY c.on_day DESC, c.at DESC LIMIT 5`, runner)
+	return found
+}
+
+func queueTests(b *batch, runner string) *record.Tests {
+	t := &record.Tests{}
+	all(b, "the screens", &t.Screens, func(row pgx.CollectableRow, x *record.Screen) error {
+		x.Trials = []screen.Trial{}
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Finished, &x.Kind, &x.Measures)
+	}, `SELECT id::text, on_day::text, finished_at IS NOT NULL, kind, measures FROM screens WHERE runner_id = $1 ORDER BY on_day DESC, at DESC`, runner)
+	var trials []struct{}
+	of := map[string]*record.Screen{}
+	all(b, "the trials", &trials, func(row pgx.CollectableRow, _ *struct{}) error {
+		if len(of) == 0 {
+			for i := range t.Screens {
+				of[t.Screens[i].ID] = &t.Screens[i]
+			}
+		}
+		var id string
+		var x screen.Trial
+		err := row.Scan(trialInto(&id, &x)...)
+		if s := of[id]; s != nil {
+			s.Trials = append(s.Trials, x)
+		}
+		return err
+	}, trialSQL+` WHERE s.runner_id = $1 AND t.removed_at IS NULL ORDER BY t.at`, runner)
+	return t
+}
+
+const trialSQL = `SELECT t.screen_id::text, t.id::text, t.measure, t.side, t.value, t.faults, t.stop, t.skipped, t.on_day::text, t.parts, t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, '')
+	FROM trials t JOIN screens s ON s.id = t.screen_id LEFT JOIN coaches k ON k.id = t.coach_id`
+
+// trialInto is where the columns of trialSQL go.
+func trialInto(screenID *string, x *screen.Trial) []any {
+	return []any{screenID, &x.ID, &x.Measure, &x.Side, &x.Value, &x.Faults, &x.Stop, &x.Skipped, (*string)(&x.On), &x.Parts,
+		&x.Context, &x.Where, &x.Moment, &x.SE, &x.Clip, &x.By}
+}
+
+const (
+	programmeInForce = `(SELECT g.id FROM programmes g WHERE g.runner_id = $1 ORDER BY g.seq DESC LIMIT 1)`
+	prescriptionSQL  = `q.id::text, q.rail, q.side, q.exercise, q.dose, q.from_day::text, q.cause, q.parked, q.at`
+)
+
+func scanPrescription(row pgx.CollectableRow, x *catalog.Prescription) error {
+	return row.Scan(&x.ID, &x.Rail, &x.Side, &x.Exercise, &x.Dose, (*string)(&x.From), &x.Cause, &x.Parked, &x.Set)
+}
+
+func queuePlan(b *batch, runner string) *record.Plan {
+	p := &record.Plan{}
+	var programmes []record.Programme
+	all(b, "the programme", &programmes, func(row pgx.CollectableRow, x *record.Programme) error {
+		var plan []byte
+		var doc int
+		if err := row.Scan(&x.ID, (*string)(&x.On), &plan, &doc); err != nil {
+			return err
+		}
+		p.Programme = x
+		return document("the programme", doc, plan, &x.Plan)
+	}, `SELECT id::text, on_day::text, plan::text, doc FROM programmes WHERE runner_id = $1 ORDER BY seq DESC LIMIT 1`, runner)
+	all(b, "the doses in force", &p.Prescriptions, scanPrescription,
+		`SELECT DISTINCT ON (q.rail, q.side) `+prescriptionSQL+` FROM prescriptions q WHERE q.programme_id = `+programmeInForce+` ORDER BY q.rail, q.side, q.seq DESC`, runner)
+	all(b, "the doses left out", &p.Rested, scanPrescription,
+		`SELECT DISTINCT ON (q.rail, q.side) `+prescriptionSQL+` FROM prescriptions q WHERE q.runner_id = $1
+		AND q.rail NOT IN (SELECT i.rail FROM prescriptions i WHERE i.programme_id = `+programmeInForce+`) ORDER BY q.rail, q.side, q.seq DESC`, runner)
+	all(b, "the usual mornings", &p.Usual, func(row pgx.CollectableRow, x *build.Usual) error {
+		return row.Scan(&x.Region, &x.Side, &x.Level, &x.Reason, (*string)(&x.On), &x.Raised)
+	}, `SELECT u.region, u.side, u.level, u.reason, (u.at AT TIME ZONE r.timezone)::date::text, u.raised
+		FROM usual_mornings u JOIN runners r ON r.id = u.runner_id WHERE u.runner_id = $1 ORDER BY u.seq`, runner)
+	all(b, "the weeks", &p.Weeks, func(row pgx.CollectableRow, x *record.Moved) error {
+		var week []byte
+		var doc int
+		if err := row.Scan(&x.ID, &week, &doc); err != nil {
+			return err
+		}
+		return document("the week", doc, week, &x.Week)
+	}, `SELECT id::text, week::text, doc FROM weeks WHERE programme_id = `+programmeInForce+` ORDER BY seq DESC`, runner)
+	// The week that holds on a day is asked once a day, not once a row.
+	all(b, "the training days", &p.Days, func(row pgx.CollectableRow, x *record.TrainingDay) error {
+		return row.Scan((*string)(&x.On), &x.Rail, &x.Slot)
+	}, `WITH p AS (SELECT `+programmeInForce+` AS id),
+		held AS (SELECT x.on_day, coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = (SELECT id FROM p) AND w.from_day <= x.on_day), 0) AS seq
+			FROM (SELECT DISTINCT on_day FROM training_days WHERE programme_id = (SELECT id FROM p)) x)
+		SELECT d.on_day::text, d.rail, d.slot FROM held h JOIN training_days d ON d.programme_id = (SELECT id FROM p) AND d.on_day = h.on_day AND d.week_seq = h.seq ORDER BY d.on_day, d.rail`, runner)
+	return p
+}
+
+func queueReports(b *batch, runner string, since body.Date) *record.Reports {
+	r := &record.Reports{}
+	all(b, "the logs", &r.Logs, func(row pgx.CollectableRow, x *adjust.Log) error {
+		var shown []byte
+		var doc int
+		if err := row.Scan(&x.ID, (*string)(&x.On), &shown, &doc, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
+			return err
+		}
+		return document("the session", doc, shown, &x.Prescription)
+	}, `SELECT id::text, on_day::text, prescription::text, doc, done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
+		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	all(b, "the mornings", &r.Mornings, func(row pgx.CollectableRow, x *build.Morning) error {
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Region, &x.Side, &x.Pain, &x.Stiffness, &x.Quiet, &x.Seq)
+	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	all(b, "the runs", &r.Runs, func(row pgx.CollectableRow, x *load.Run) error {
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq)
+	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report FROM runs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	return r
+}
+
+func queuePast(b *batch, runner string) *record.Past {
+	p := &record.Past{}
+	all(b, "the decisions", &p.Decisions, func(row pgx.CollectableRow, x *record.Decision) error {
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Rail, &x.Side, &x.Proposed, &x.Verdict, &x.Steps, &x.Word, &x.Coach, &x.From, &x.To, &x.Seen, &x.Rule, &x.Why, &x.ToExercise, &x.ToDose)
+	}, `WITH d AS (
+			SELECT x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NOT NULL
+			UNION ALL (SELECT DISTINCT ON (rail, side) x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NULL ORDER BY rail, side, seq DESC))
+		SELECT d.id::text, d.on_day::text, d.rail, d.side, d.proposed, d.verdict, d.steps, d.word, coalesce(c.name, ''), d.from_prescription::text, d.to_prescription::text, d.seen, d.rule, d.why, q.exercise, q.dose
+		FROM d LEFT JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription ORDER BY d.seq`, runner)
+	return p
+}
+
+func queueDoor(b *batch, runner string) *record.Door {
+	d := &record.Door{}
+	all(b, "the private links", &d.Links, func(row pgx.CollectableRow, x *record.Link) error {
+		return row.Scan(&x.ID, &x.Created, &x.Expires, &x.Live)
+	}, `SELECT id::text, to_json(created_at) #>> '{}', to_json(expires_at) #>> '{}', revoked_at IS NULL AND expires_at > now() FROM links WHERE runner_id = $1 ORDER BY created_at DESC`, runner)
+	all(b, "the forms", &d.Forms, func(row pgx.CollectableRow, x *record.Form) error {
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Profile)
+	}, `SELECT id::text, on_day::text, profile FROM intake_forms WHERE runner_id = $1 AND taken_at IS NULL ORDER BY at DESC LIMIT 3`, runner)
+	return d
+}

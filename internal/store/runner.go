@@ -1,0 +1,106 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"notchback/internal/core/body"
+	"notchback/internal/record"
+
+	"github.com/jackc/pgx/v5"
+)
+
+const ownRunner = ` WHERE id = $1 AND runner_id = $2`
+
+func orEmpty(s []string) []string {
+	if s == nil {
+		return []string{}
+	}
+	return s
+}
+
+// AddRunner stores a new runner; repeating it is the same write.
+func (tx *Tx) AddRunner(ctx context.Context, id, name, zone string, p body.Profile, coach string) error {
+	fresh, err := tx.insertOnce(ctx, "adding the runner", `SELECT FROM runners WHERE id = $1`, []any{id},
+		`INSERT INTO runners (id, practice_id, name, timezone, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, name, zone, p)
+	if err != nil || !fresh {
+		return err
+	}
+	return tx.revision(ctx, id, 1, name, p, coach)
+}
+
+func (tx *Tx) revision(ctx context.Context, id string, version int, name string, p body.Profile, coach string) error {
+	_, err := tx.Exec(ctx, `INSERT INTO runner_revisions (practice_id, runner_id, version, name, profile, coach_id) VALUES ($1, $2, $3, $4, $5, $6)`, tx.Practice, id, version, name, p, coach)
+	if err != nil {
+		return fmt.Errorf("keeping the intake's history: %w", err)
+	}
+	return nil
+}
+
+// EditRunner replaces the intake if it still has the given version, else ErrStale.
+func (tx *Tx) EditRunner(ctx context.Context, id string, version int, name, zone string, p body.Profile, coach string) error {
+	tag, err := tx.Exec(ctx, `UPDATE runners SET name = $3, timezone = $4, profile = $5, version = version + 1 WHERE id = $1 AND version = $2`, id, version, name, zone, p)
+	if err != nil {
+		return fmt.Errorf("changing the intake: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("changing the intake: %w", ErrStale)
+	}
+	return tx.revision(ctx, id, version+1, name, p, coach)
+}
+
+// Archive puts a runner away, or brings it back.
+func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
+	tag, err := tx.Exec(ctx, `UPDATE runners SET archived_at = CASE WHEN $2 THEN coalesce(archived_at, now()) END WHERE id = $1`, id, away)
+	if err != nil {
+		return fmt.Errorf("archiving: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return fmt.Errorf("archiving: %w", ErrNotFound)
+	}
+	return nil
+}
+
+// report gives the next number of a runner's reports and holds the runner until the transaction ends, so
+// that two reports at once are numbered one after the other.
+func (tx *Tx) report(ctx context.Context, runner string) (n int64, err error) {
+	err = tx.QueryRow(ctx, `UPDATE runners SET reports = reports + 1 WHERE id = $1 RETURNING reports`, runner).Scan(&n)
+	if err != nil {
+		return 0, fmt.Errorf("numbering the report: %w", known(err))
+	}
+	return n, nil
+}
+
+// addReport numbers a report of a runner and stores it once: sql takes the number as its last argument.
+func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql string, args ...any) error {
+	n, err := tx.report(ctx, runner)
+	if err != nil {
+		return fmt.Errorf("%s: %w", doing, err)
+	}
+	_, err = tx.insertOnce(ctx, doing, `SELECT FROM `+table+ownRunner, []any{id, runner}, sql, append(args, n)...)
+	return err
+}
+
+// AddForm stores what the runner filled in.
+func (tx *Tx) AddForm(ctx context.Context, runner string, f record.Form) error {
+	_, err := tx.insertOnce(ctx, "keeping the form", `SELECT FROM intake_forms`+ownRunner, []any{f.ID, runner},
+		`INSERT INTO intake_forms (id, practice_id, runner_id, on_day, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, f.ID, tx.Practice, runner, f.On, f.Profile)
+	return err
+}
+
+// TakeForms marks the runner's forms up to this one as seen; they are kept.
+func (tx *Tx) TakeForms(ctx context.Context, runner, id string) error {
+	_, err := tx.Exec(ctx, `UPDATE intake_forms SET taken_at = coalesce(taken_at, now()) WHERE runner_id = $2 AND at <= (SELECT at FROM intake_forms WHERE id = $1 AND runner_id = $2)`, id, runner)
+	if err != nil {
+		return fmt.Errorf("taking the form over: %w", err)
+	}
+	return nil
+}
+
+// runners lists the ids of the practice's runners by name; archived ones only when asked.
+func (tx *Tx) runners(ctx context.Context, archived bool) ([]string, error) {
+	rows, err := tx.Query(ctx, `SELECT id::text FROM runners WHERE (archived_at IS NOT NULL) = $1 ORDER BY lower(name), id`, archived)
+	if err != nil {
+		return nil, fmt.Errorf("listing the runners: %w", err)
+	}
+	return pgx.CollectRows(rows, pgx.RowTo[string])
+}
