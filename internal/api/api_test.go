@@ -22,6 +22,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
+	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -353,7 +354,7 @@ func TestRosterSearchAndArchive(t *testing.T) {
 	d, srv := server(t)
 	c := signedIn(t, srv.URL, email)
 	runner := d.Runner(t, testkit.Profile())
-	var rows []api.RosterRow
+	var rows []room.RosterRow
 	c.must("GET", "/api/runners?q=RUNNER", nil, &rows)
 	assert.Len(t, rows, 1)
 	c.must("GET", "/api/runners?q=nobody", nil, &rows)

@@ -4,29 +4,16 @@ import (
 	"cmp"
 	"context"
 	"net/http"
-	"strings"
 	"time"
 
 	"rsc.io/qr"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/build"
 	"notchback/internal/core/refer"
 	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
-
-// RosterRow is a runner in the list.
-type RosterRow struct {
-	ID       string      `json:"id"`
-	Name     string      `json:"name"`
-	Age      int         `json:"age"`
-	Phase    build.Phase `json:"phase" enum:"calm,wake,build,load,spring,keep,"`
-	Screened body.Date   `json:"screened"`
-	Archived bool        `json:"archived"`
-	Locked   bool        `json:"locked"`
-}
 
 type intakeIn struct {
 	RunnerPath
@@ -107,36 +94,15 @@ type NewLink struct {
 
 func (s *server) roster() {
 	do(s, http.MethodGet, "/api/today", "today", "The desk queue", func(ctx context.Context, _ *struct{}) ([]room.QueueItem, error) {
-		rs, err := s.desk.All(ctx, actor(ctx), false)
-		return room.Queue(rs), err
+		return s.desk.Today(ctx, actor(ctx))
 	})
 	do(s, http.MethodGet, "/api/runners", "runners", "The roster", func(ctx context.Context, in *struct {
 		Q        string `query:"q" maxLength:"120"`
 		Archived bool   `query:"archived"`
-	}) ([]RosterRow, error) {
-		rs, err := s.desk.All(ctx, actor(ctx), in.Archived)
-		rows := []RosterRow{}
-		for _, o := range rs {
-			if !strings.Contains(strings.ToLower(o.Name), strings.ToLower(strings.TrimSpace(in.Q))) {
-				continue
-			}
-			row := RosterRow{ID: o.ID, Name: o.Name, Age: o.Profile.Age(o.Today), Archived: o.Archived}
-			if o.Programme != nil {
-				row.Phase = o.Programme.Plan.Phase
-			}
-			if visits := o.Visits(); len(visits) > 0 {
-				row.Screened = visits[0].On
-			}
-			for _, st := range o.Stops {
-				row.Locked = row.Locked || st.Open()
-			}
-			rows = append(rows, row)
-		}
-		return rows, err
+	}) ([]room.RosterRow, error) {
+		return s.desk.Roster(ctx, actor(ctx), in.Q, in.Archived)
 	})
-	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (room.RunnerView, error) {
-		return room.RunnerRoom.Look(ctx, s.desk, actor(ctx), in.Runner)
-	})
+	look(s, "/api/runners/{runner}", "runner", "One runner", room.RunnerRoom)
 	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (room.RunnerView, error) {
 		if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
 			return room.RunnerView{}, err
@@ -144,13 +110,13 @@ func (s *server) roster() {
 		return room.RunnerRoom.Look(ctx, s.desk, actor(ctx), in.Runner)
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back", func(ctx context.Context, in *archiveIn) (nothing, error) {
-		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
+		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once", func(ctx context.Context, in *stopIn) (nothing, error) {
 		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at", func(ctx context.Context, in *formPath) (nothing, error) {
-		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
+		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
 		b := in.Body
@@ -167,7 +133,7 @@ func (s *server) roster() {
 		return s.makeLink(ctx, in)
 	})
 	do(s, http.MethodDelete, "/api/runners/{runner}/links/{link}", "revoke-link", "End a private link at once", func(ctx context.Context, in *linkIn) (nothing, error) {
-		return ok(s.desk.Store.Change(ctx, actor(ctx).Practice, in.Runner, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
+		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
 	})
 }
 

@@ -42,7 +42,9 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 
 	t.Run("today's queue shows every kind of work", func(t *testing.T) {
 		kinds := map[string]int{}
-		for _, q := range room.Queue(rs) {
+		lines, err := desk.Today(ctx, a)
+		require.NoError(t, err)
+		for _, q := range lines {
 			kinds[q.Kind]++
 			assert.NotEmpty(t, q.Sentence)
 			assert.NotEmpty(t, q.Reason.Saw, q.Sentence)

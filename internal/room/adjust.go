@@ -294,6 +294,11 @@ func (o Chart) RecordHolds(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
+// holdsToRecord reports whether a hold needs no coach and is not recorded yet.
+func (o Chart) holdsToRecord() bool {
+	return o.Programme != nil && slices.ContainsFunc(o.Proposals(), adjust.Proposal.Records)
+}
+
 // lastScreen is the day of the newest finished screen.
 func (o Chart) lastScreen() (body.Date, bool) {
 	for _, s := range o.Visits() {

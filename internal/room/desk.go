@@ -15,10 +15,12 @@ import (
 // history is how far back a chart reaches, in days.
 const history = 90
 
-// Desk does the coach's work on one store. Now is the only clock.
+// Desk does the coach's work on one store. Now is the only clock. Background, where there is one, keeps what stands of
+// the runners up to date.
 type Desk struct {
-	Store *store.Store
-	Now   func() time.Time
+	Store      *store.Store
+	Now        func() time.Time
+	Background *Background
 }
 
 // Actor is who acts, in which practice.
@@ -57,13 +59,22 @@ func (d *Desk) Read(ctx context.Context, a Actor, runner string, need record.Nee
 
 // Change runs f on the parts of a runner it needs while nobody else changes that runner.
 func (d *Desk) Change(ctx context.Context, a Actor, runner string, need record.Need, f func(*store.Tx, Chart) error) error {
-	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error {
+	return d.Touch(ctx, a, runner, func(tx *store.Tx) error {
 		o, err := d.Load(ctx, tx, runner, need)
 		if err != nil {
 			return err
 		}
 		return f(tx, o)
 	})
+}
+
+// Touch is a change that needs nothing of the record.
+func (d *Desk) Touch(ctx context.Context, a Actor, runner string, f func(*store.Tx) error) error {
+	err := d.Store.Change(ctx, a.Practice, runner, f)
+	if err == nil {
+		d.changed(a.Practice, runner)
+	}
+	return err
 }
 
 // Load reads parts of a runner inside a transaction.

@@ -166,12 +166,12 @@ func (o Chart) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, 
 
 // RemoveClip takes a kept clip and its figures out of the reading, or puts them back.
 func (d *Desk) RemoveClip(ctx context.Context, a Actor, runner, id string, out bool) error {
-	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.RemoveClip(ctx, runner, id, out) })
+	return d.Touch(ctx, a, runner, func(tx *store.Tx) error { return tx.RemoveClip(ctx, runner, id, out) })
 }
 
 // DropStill deletes a kept picture for good.
 func (d *Desk) DropStill(ctx context.Context, a Actor, runner, id string) error {
-	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.DropStill(ctx, runner, id) })
+	return d.Touch(ctx, a, runner, func(tx *store.Tx) error { return tx.DropStill(ctx, runner, id) })
 }
 
 // stillMost is the largest picture that is kept, bytes.
@@ -185,7 +185,7 @@ func (d *Desk) KeepStill(ctx context.Context, a Actor, runner, id string, pictur
 	case len(picture) > stillMost:
 		return body.Refuse("picture", "the still has %d KB; at most %d", len(picture)>>10, stillMost>>10)
 	}
-	return d.Store.Change(ctx, a.Practice, runner, func(tx *store.Tx) error { return tx.AddStill(ctx, runner, id, picture, a.Coach) })
+	return d.Touch(ctx, a, runner, func(tx *store.Tx) error { return tx.AddStill(ctx, runner, id, picture, a.Coach) })
 }
 
 // Still returns a kept picture.

@@ -43,10 +43,10 @@ func look(t *testing.T, d *testkit.Desk, runner string) room.Chart {
 }
 
 func kinds(t *testing.T, d *testkit.Desk) string {
-	rs, err := d.All(ctx, d.Actor, false)
+	lines, err := d.Today(ctx, d.Actor)
 	require.NoError(t, err)
 	var out []string
-	for _, q := range room.Queue(rs) {
+	for _, q := range lines {
 		out = append(out, q.Kind)
 	}
 	return strings.Join(out, " ")
@@ -80,17 +80,16 @@ func TestOneLineForTwoSides(t *testing.T) {
 			require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}))
 		}
 	}
-	rs, err := d.All(ctx, d.Actor, false)
+	q, err := d.Today(ctx, d.Actor)
 	require.NoError(t, err)
-	q := room.Queue(rs)
 	require.Len(t, q, 1)
 	assert.Equal(t, "back", q[0].Kind)
 	assert.Equal(t, "Calf, straight knee, both sides: pain during work is above its limit: back one", q[0].Sentence)
 	// 2 × 7 is 14 raises, so at most 11.2 are left: no notch asks as little, a set is dropped.
 	assert.Equal(t, "One-leg raises, floor, 2 × 4 → One-leg raises, floor, 1 × 4", q[0].Detail)
-	require.Len(t, q[0].Proposals, 2)
-	for _, p := range q[0].Proposals {
-		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}))
+	require.Len(t, q[0].Accepts, 2)
+	for _, p := range q[0].Accepts {
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.Prescription, Verdict: p.Verdict, Seen: &p.Seen}))
 	}
 	assert.Equal(t, "", kinds(t, d))
 }
@@ -288,13 +287,12 @@ func TestManyRailsOneLine(t *testing.T) {
 	}
 	require.Greater(t, len(rails), 3)
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "nerve", Side: body.Both, Source: "phone"}))
-	rs, err := d.All(ctx, d.Actor, false)
+	q, err := d.Today(ctx, d.Actor)
 	require.NoError(t, err)
-	q := room.Queue(rs)
 	require.Len(t, q, 2, "the sign, and what it parks")
 	assert.Equal(t, "park", q[1].Kind)
 	assert.Contains(t, q[1].Sentence, "more: both legs are locked: a warning sign is open")
-	assert.Len(t, q[1].Proposals, len(look(t, d, runner).Prescriptions))
+	assert.Len(t, q[1].Accepts, len(look(t, d, runner).Prescriptions))
 }
 
 // A hold that needs no coach is recorded by itself as the decision that saw its reports; it moves nothing.

@@ -53,9 +53,10 @@ func (d *Desk) report(ctx context.Context, a Actor, runner string, need record.N
 	if err := d.Change(ctx, a, runner, need, add); err != nil {
 		return err
 	}
-	err := d.Change(ctx, a, runner, record.NeedProposals, func(tx *store.Tx, o Chart) error { return o.RecordHolds(ctx, tx) })
-	if err != nil {
-		slog.Error("recording the clean holds", "runner", runner, "error", err)
+	if d.Background == nil {
+		if _, err := d.refresh(ctx, a.Practice, runner); err != nil {
+			slog.Error("recording the clean holds", "runner", runner, "error", err)
+		}
 	}
 	return nil
 }

@@ -82,7 +82,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 	o = look(t, d, runner)
 	assert.True(t, o.Circumstances("").FirstVisit, "a quick test is no visit")
-	assert.Equal(t, "Start the screen.", room.Queue([]room.Chart{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", o.Standing().Lines[0].Detail)
 }
 
 // The desk counts what is due after its interval; a small retest does not hide the rest.
@@ -165,7 +165,7 @@ func TestAnEmptyScreenIsPutAway(t *testing.T) {
 	o := look(t, d, runner)
 	assert.Empty(t, o.Screens)
 	assert.True(t, o.Circumstances("").FirstVisit)
-	assert.Equal(t, "Start the screen.", room.Queue([]room.Chart{o})[0].Detail)
+	assert.Equal(t, "Start the screen.", o.Standing().Lines[0].Detail)
 }
 
 // A locked place is not tested; what is left out says why.

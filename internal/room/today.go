@@ -2,6 +2,7 @@ package room
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -9,46 +10,64 @@ import (
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/house"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 )
 
 // QueueItem is one line of the desk queue.
 type QueueItem struct {
-	Runner    string            `json:"runner"`
-	Name      string            `json:"name"`
-	Kind      string            `json:"kind" enum:"stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
-	Sentence  string            `json:"sentence"`
-	Detail    string            `json:"detail" doc:"old dose → new dose, or what to do"`
-	Step      string            `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
-	Proposals []adjust.Proposal `json:"proposals" doc:"what Accept decides; empty when there is nothing to accept"`
-	Reason    body.Reason       `json:"reason"`
-	urgency   int
+	Runner   string      `json:"runner"`
+	Name     string      `json:"name"`
+	Kind     string      `json:"kind" enum:"computing,stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
+	Sentence string      `json:"sentence"`
+	Detail   string      `json:"detail" doc:"old dose → new dose, or what to do"`
+	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
+	Accepts  []Accept    `json:"accepts" doc:"what Accept decides; empty when there is nothing to accept"`
+	Reason   body.Reason `json:"reason"`
 }
 
-var urgency = map[string]int{"stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+// Accept is one decision that Accept takes.
+type Accept struct {
+	Rail         string         `json:"rail"`
+	Side         body.Side      `json:"side" enum:"left,right,both"`
+	Prescription string         `json:"prescription" doc:"the one the line was made from"`
+	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,return,back,park"`
+	Seen         int64          `json:"seen" doc:"newest report the line was made from"`
+}
 
-// Queue lists what the practice's runners need today, most urgent first.
-func Queue(runners []Chart) []QueueItem {
-	out := []QueueItem{}
-	for _, o := range runners {
-		out = append(out, o.queue()...)
+var urgency = map[string]int{"computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+
+// Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
+func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
+	all, err := d.standings(ctx, a, false)
+	if err != nil {
+		return nil, err
 	}
-	for i := range out {
-		out[i].urgency = urgency[out[i].Kind]
+	out := []QueueItem{}
+	for _, s := range all {
+		lines := []QueueItem{{Kind: "computing", Step: "intake", Sentence: "Being worked out", Detail: "Something changed; it stands here in a moment.", Accepts: []Accept{}, Reason: house.Rules{}.Because("today.computing", "what stands of the runner is being computed")}}
+		if s.now != nil {
+			lines = s.now.Lines
+		}
+		for _, l := range lines {
+			l.Runner, l.Name = s.Runner, s.Name
+			out = append(out, l)
+		}
 	}
 	slices.SortStableFunc(out, func(a, b QueueItem) int {
-		return cmp.Or(cmp.Compare(b.urgency, a.urgency), cmp.Compare(a.Name, b.Name))
+		return cmp.Or(cmp.Compare(urgency[b.Kind], urgency[a.Kind]), cmp.Compare(a.Name, b.Name))
 	})
-	return out
+	return out, nil
 }
 
 func (o Chart) queue() (out []QueueItem) {
 	add := func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal) {
-		if ps == nil {
-			ps = []adjust.Proposal{}
+		line := QueueItem{Kind: kind, Step: step, Sentence: sentence, Detail: detail, Reason: r, Accepts: []Accept{}}
+		for _, p := range ps {
+			line.Accepts = append(line.Accepts, Accept{p.Rail, p.Side, p.From.ID, p.Verdict, p.Seen})
 		}
-		out = append(out, QueueItem{Runner: o.ID, Name: o.Name, Kind: kind, Step: step, Sentence: sentence, Detail: detail, Reason: r, Proposals: ps})
+		out = append(out, line)
 	}
 	for _, s := range o.Stops {
 		if s.Open() {

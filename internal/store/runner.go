@@ -104,3 +104,11 @@ func (tx *Tx) runners(ctx context.Context, archived bool) ([]string, error) {
 	}
 	return pgx.CollectRows(rows, pgx.RowTo[string])
 }
+
+// Touched is how often a runner's record was changed by now.
+func (tx *Tx) Touched(ctx context.Context, runner string) (n int64, err error) {
+	if err := tx.QueryRow(ctx, `SELECT touched FROM runners WHERE id = $1`, runner).Scan(&n); err != nil {
+		return 0, fmt.Errorf("reading the runner: %w", known(err))
+	}
+	return n, nil
+}

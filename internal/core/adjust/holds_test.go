@@ -131,12 +131,16 @@ func TestVolumeReachesOverCleanHolds(t *testing.T) {
 	in.Moves = []Move{{On: today.Add(-1), Verdict: Hold, Alone: true}}
 	in.Runs = []load.Run{{On: today, Minutes: 200, Seq: 1 << 50}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-15), Minutes: 120}}
 	assert.Equal(t, Back, proposed(in).Verdict)
-	in.Moves[0].Seen = 1 << 51
+	in.Moves[0].Seen, in.Moves[0].Alone = 1<<51, false
 	assert.Equal(t, Hold, proposed(in).Verdict, "decided with the run in sight")
-	in.Moves[0].Seen, in.Logs[1].Pain = 0, 2
+	in.Moves[0].Seen, in.Moves[0].Alone, in.Logs[1].Pain = 0, true, 2
 	assert.Equal(t, Hold, proposed(in).Verdict)
 	in.Logs[1].Pain, in.Logs[1].On = 3, today.Add(-7)
-	assert.Equal(t, Hold, proposed(in).Verdict, "a week earlier")
+	assert.Equal(t, Back, proposed(in).Verdict, "a week earlier, and no coach has decided on it")
+	in.Moves[0].Alone, in.Moves[0].Seen = false, 1<<40
+	assert.Equal(t, Hold, proposed(in).Verdict, "a week earlier, decided by the coach")
+	in.Logs[1].On = today.Add(-6)
+	assert.Equal(t, Back, proposed(in).Verdict, "in the run's week")
 }
 
 // A hold recorded without a coach saw the reports of its own row. What the other leg's row held for stays undecided

@@ -582,8 +582,8 @@ func (p plain) rules() map[string]string {
 			ran := slices.ContainsFunc(p.in.Runs, func(r load.Run) bool {
 				return p.ago(r.On) >= 0 && p.ago(r.On) < 7 && r.Seq > p.decided(p.side, false)
 			})
-			for _, l := range p.undecided() {
-				if l.Pain > p.go_() {
+			for _, l := range p.logs() { // a hold that nobody took answers no pain
+				if l.Pain > p.go_() && l.Seq > p.decided(l.Prescription.Side, true) {
 					say("volume", Back, 1)
 				}
 			}

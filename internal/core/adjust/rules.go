@@ -380,10 +380,11 @@ func volume(f *facts) (Fired, bool) {
 	}
 	x := Fired{Verdict: Hold, Reason: f.volumeWhy}
 	if f.volume == load.High && counts(f.exercise) {
-		// A run that nobody has decided on speaks to the sessions of its week, decided or not.
+		// A session that hurt speaks until a coach has decided on it: a hold that was recorded by itself, before the running
+		// was high, takes no word away. A run that nobody has decided on speaks to the sessions of its week, decided or not.
 		ran := slices.ContainsFunc(f.in.Runs, func(r load.Run) bool { return r.Seq > f.seen(f.side) && f.within7(r.On) })
 		for _, l := range f.logs {
-			if l.Pain > f.go_ && (f.fresh(l) || ran && f.within7(l.On) && slices.Contains(f.doseLogs, l)) {
+			if l.Pain > f.go_ && (f.unheard(l) || ran && f.within7(l.On) && slices.Contains(f.doseLogs, l)) {
 				return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.volumeWhy, l)}, true
 			}
 		}

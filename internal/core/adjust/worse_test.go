@@ -250,6 +250,9 @@ func (l *life) number(r *rand.Rand) {
 			l.logs[i].Was = []Log{was}
 		}
 	}
+	for i := range l.runs {
+		l.runs[i].Seq = key(l.runs[i].On, 3000+i%900)
+	}
 	for i := range l.moves { // a decision saw the newest report there was that day
 		m, last := &l.moves[i], key(l.moves[i].On, 8000)
 		m.Seen = -1
@@ -259,6 +262,11 @@ func (l *life) number(r *rand.Rand) {
 			}
 		}
 		for _, x := range l.logs {
+			if x.Seq <= last {
+				m.Seen = max(m.Seen, x.Seq)
+			}
+		}
+		for _, x := range l.runs {
 			if x.Seq <= last {
 				m.Seen = max(m.Seen, x.Seq)
 			}
@@ -447,10 +455,12 @@ func (l *life) worsen(r *rand.Rand) string {
 		l.mornings = slices.DeleteFunc(l.mornings, func(m build.Morning) bool { return m.Quiet && r.IntN(4) == 0 })
 		return "unanswered"
 	case 4:
-		l.runs = append(slices.Clone(l.runs), load.Run{On: today.Add(-r.IntN(6)), Minutes: 150, Km: 30})
-		if l.profile.WeeklyMinutes == 0 {
+		// A second, long run on a day that has one: a day without would be answered by it.
+		ran := slices.DeleteFunc(slices.Clone(l.runs), func(x load.Run) bool { return x.Word != "" || today.Sub(x.On) > 5 })
+		if l.profile.WeeklyMinutes == 0 || len(ran) == 0 {
 			return ""
 		}
+		l.runs = append(slices.Clone(l.runs), load.Run{On: ran[r.IntN(len(ran))].On, Minutes: 150, Km: 30, Seq: numbered(today, 9998)})
 		return "running"
 	}
 	sign := refer.Signs[r.IntN(len(refer.Signs))]

@@ -1,0 +1,266 @@
+package room
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"slices"
+	"sync"
+	"time"
+
+	"notchback/internal/core"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/refer"
+	"notchback/internal/core/steps"
+	"notchback/internal/record"
+	"notchback/internal/store"
+)
+
+// Standing is what Today, the roster and the steps of the job need of a runner. It is computed when something of the
+// runner, the day, the rules or the engine changed, and kept as one row.
+type Standing struct {
+	Lines    []QueueItem   `json:"lines"` // without the runner
+	Steps    []steps.State `json:"steps"`
+	Age      int           `json:"age"`
+	Phase    build.Phase   `json:"phase"`
+	Screened body.Date     `json:"screened"`
+	Locked   bool          `json:"locked"`
+}
+
+// standingShape changes with what a standing holds: an earlier one is computed again.
+const standingShape = "1"
+
+// Standing computes it.
+func (o Chart) Standing() Standing {
+	s := Standing{Lines: o.queue(), Steps: o.steps(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase()}
+	if visits := o.Visits(); len(visits) > 0 {
+		s.Screened = visits[0].On
+	}
+	return s
+}
+
+// stands is a runner with what stands of them; nil while it is being computed.
+type stands struct {
+	store.Standing
+	now *Standing
+}
+
+// patience is how long a page waits for standings that are being computed before it says so.
+const patience = 900 * time.Millisecond
+
+func (d *Desk) state(zone string, touched int64, h store.House) store.State {
+	return store.State{Touched: touched, On: d.day(zone), Rules: h.State(), Engine: core.EngineVersion + "/" + standingShape}
+}
+
+// standings gives every runner's standing. Those out of date are computed first; what is not ready in time is nil, and
+// goes on being computed.
+func (d *Desk) standings(ctx context.Context, a Actor, archived bool) ([]stands, error) {
+	begun := time.Now() // how long somebody waits is no question of the day
+	var late []stands
+	for {
+		all, err := d.readStandings(ctx, a, archived)
+		if err != nil {
+			return nil, err
+		}
+		late = slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil })
+		if len(late) == 0 || time.Since(begun) > patience {
+			return all, nil
+		}
+		if d.computeAll(ctx, a, late, patience-time.Since(begun)) == 0 { // all of them are being computed elsewhere
+			wait := time.NewTimer(20 * time.Millisecond)
+			select {
+			case <-ctx.Done():
+				wait.Stop()
+				return nil, ctx.Err()
+			case <-wait.C:
+			}
+		}
+	}
+}
+
+func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out []stands, err error) {
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		rows, h, err := tx.Standings(ctx, archived)
+		if err != nil {
+			return err
+		}
+		out = make([]stands, len(rows))
+		for i, row := range rows {
+			out[i].Standing = row
+			if row.From == d.state(row.Timezone, row.Touched, h) {
+				if out[i].now, err = decodeStanding(row.Doc); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+func decodeStanding(doc []byte) (*Standing, error) {
+	s := &Standing{}
+	if err := json.Unmarshal(doc, s); err != nil {
+		return nil, fmt.Errorf("reading the standing: %w", err)
+	}
+	return s, nil
+}
+
+// workers is how many standings one page has computed at a time.
+const workers = 3
+
+// computeAll computes standings until the time is over and returns how many it did; the rest go on without it.
+func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within time.Duration) int {
+	todo := make(chan string, len(late))
+	for _, s := range late {
+		todo <- s.Runner
+	}
+	close(todo)
+	ctx = context.WithoutCancel(ctx)
+	done := make(chan bool, len(late))
+	var group sync.WaitGroup
+	for range min(workers, len(late)) {
+		group.Go(func() {
+			for runner := range todo {
+				ran, err := d.refresh(ctx, a.Practice, runner)
+				if err != nil && !errors.Is(err, store.ErrNotFound) {
+					slog.Error("computing a standing", "runner", runner, "error", err)
+				}
+				done <- ran && err == nil
+			}
+		})
+	}
+	over := time.NewTimer(within)
+	defer over.Stop()
+	n := 0
+	for range late {
+		select {
+		case ran := <-done:
+			if ran {
+				n++
+			}
+		case <-over.C:
+			return n
+		}
+	}
+	return n
+}
+
+// refresh computes what stands of a runner and keeps it, after recording the holds that need no coach. ran is false when
+// somebody else is at it.
+func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, err error) {
+	for range 3 { // recording holds changes the record that is computed
+		var holds *Chart
+		ran, err = d.Store.Compute(ctx, practice, runner, func(tx *store.Tx) error {
+			r, h, was, err := tx.Stands(ctx, runner, d.since(), record.NeedAll)
+			if err != nil {
+				return err
+			}
+			from := d.state(r.Timezone, r.Touched, h)
+			if was.From == from {
+				return nil
+			}
+			o := NewChart(r, rulesOf(h), from.On)
+			if o.holdsToRecord() {
+				holds = &o
+				return nil
+			}
+			doc, err := json.Marshal(o.Standing())
+			if err != nil {
+				return fmt.Errorf("writing the standing: %w", err)
+			}
+			return tx.KeepStanding(ctx, runner, from, doc)
+		})
+		if err != nil || !ran || holds == nil {
+			return ran, err
+		}
+		if err := d.recordHolds(ctx, practice, *holds); err != nil {
+			return false, err
+		}
+	}
+	return ran, nil
+}
+
+// recordHolds records what a chart holds, if nobody changed the record since the chart was read.
+func (d *Desk) recordHolds(ctx context.Context, practice string, o Chart) error {
+	err := d.Store.Change(ctx, practice, o.ID, func(tx *store.Tx) error {
+		touched, err := tx.Touched(ctx, o.ID)
+		if err != nil {
+			return err
+		}
+		if touched != o.Touched+1 {
+			return store.ErrStale
+		}
+		return o.RecordHolds(ctx, tx)
+	})
+	if errors.Is(err, store.ErrStale) {
+		return nil // the next computing sees what came in
+	}
+	return err
+}
+
+// changed has what stands of a runner computed anew soon; without a background it is computed when it is asked for.
+func (d *Desk) changed(practice, runner string) {
+	if d.Background != nil {
+		d.Background.add(practice, runner)
+	}
+}
+
+// Background computes standings after changes, so that nobody waits for them.
+type Background struct {
+	desk   *Desk
+	queue  chan [2]string
+	stop   chan struct{}
+	done   sync.WaitGroup
+	mu     sync.Mutex
+	queued map[[2]string]bool
+}
+
+// NewBackground starts it for a desk; Stop ends it.
+func NewBackground(d *Desk) *Background {
+	b := &Background{desk: d, queue: make(chan [2]string, 1000), stop: make(chan struct{}), queued: map[[2]string]bool{}}
+	d.Background = b
+	b.done.Go(b.work)
+	return b
+}
+
+// Stop ends it after what it is at; what is left is computed when it is asked for.
+func (b *Background) Stop() {
+	close(b.stop)
+	b.done.Wait()
+}
+
+func (b *Background) add(practice, runner string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	key := [2]string{practice, runner}
+	if b.queued[key] {
+		return
+	}
+	select {
+	case b.queue <- key:
+		b.queued[key] = true
+	default: // so much waits that this one may as well be computed when it is asked for
+	}
+}
+
+func (b *Background) work() {
+	for {
+		select {
+		case <-b.stop:
+			return
+		case key := <-b.queue:
+			b.mu.Lock()
+			delete(b.queued, key)
+			b.mu.Unlock()
+			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+			if _, err := b.desk.refresh(ctx, key[0], key[1]); err != nil && !errors.Is(err, store.ErrNotFound) {
+				slog.Error("computing a standing", "runner", key[1], "error", err)
+			}
+			cancel()
+		}
+	}
+}
