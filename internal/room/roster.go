@@ -5,19 +5,18 @@ import (
 	"strings"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/build"
 )
 
 // RosterRow is a runner in the list.
 type RosterRow struct {
-	ID       string      `json:"id"`
-	Name     string      `json:"name"`
-	Age      int         `json:"age"`
-	Phase    build.Phase `json:"phase" enum:"calm,wake,build,load,spring,keep,"`
-	Screened body.Date   `json:"screened"`
-	Archived bool        `json:"archived"`
-	Locked   bool        `json:"locked"`
-	Pending  bool        `json:"pending" doc:"being computed: the rest of the row is not known yet"`
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	Age      int       `json:"age"`
+	Phase    string    `json:"phase" doc:"its name; empty without a programme"`
+	Screened body.Date `json:"screened"`
+	Archived bool      `json:"archived"`
+	Locked   bool      `json:"locked"`
+	Pending  bool      `json:"pending" doc:"being computed: the rest of the row is not known yet"`
 }
 
 // Roster lists the runners whose names hold a word.
@@ -34,7 +33,7 @@ func (d *Desk) Roster(ctx context.Context, a Actor, word string, archived bool) 
 		}
 		row := RosterRow{ID: s.Runner, Name: s.Name, Archived: archived, Pending: s.now == nil}
 		if n := s.now; n != nil {
-			row.Age, row.Phase, row.Screened, row.Locked = n.Age, n.Phase, n.Screened, n.Locked
+			row.Age, row.Phase, row.Screened, row.Locked = n.Age, n.Phase.Name(), n.Screened, n.Locked
 		}
 		rows = append(rows, row)
 	}

@@ -107,6 +107,9 @@ func NewDesk(t testing.TB, email string) *Desk {
 // Shift sets how far the desk's clock runs ahead.
 func (d *Desk) Shift(by time.Duration) { d.shift.Store(int64(by)) }
 
+// Ahead is how far it runs ahead.
+func (d *Desk) Ahead() time.Duration { return time.Duration(d.shift.Load()) }
+
 // Profile is a healthy adult who owns a step, plates and two dumbbells, and does not run.
 func Profile() body.Profile {
 	p := body.NewProfile()

@@ -3,6 +3,7 @@ package build
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -23,6 +24,17 @@ const (
 	Bounce Phase = "spring" // loaded: free bounces, within their gate
 	Keep   Phase = "keep"   // built: kept with one or two sessions
 )
+
+// Phases lists them in their order.
+var Phases = []Phase{Calm, Wake, Build, Load, Bounce, Keep}
+
+// Name is the phase in a word; empty for none.
+func (p Phase) Name() string {
+	if p == "" {
+		return ""
+	}
+	return strings.ToUpper(string(p[:1])) + string(p[1:])
+}
 
 // InCalm reports whether the runner is in Calm: usual morning or daily pain above 3, until the
 // mornings of 7 days (at least 5 reported) stay at 2 or below, or stay at 5 or below with the 7-day

@@ -1240,6 +1240,20 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Accept: {
+            /** @description the one the line was made from */
+            prescription: string;
+            rail: string;
+            /**
+             * Format: int64
+             * @description newest report the line was made from
+             */
+            seen: number;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @enum {string} */
+            verdict: "up" | "hold" | "return" | "back" | "park";
+        };
         AdjustFired: {
             /** @description an exact dose the rule asks for instead of steps */
             dose?: components["schemas"]["Dose"];
@@ -2979,13 +2993,13 @@ export interface components {
             tracks: components["schemas"]["GaitTrack"][];
         };
         QueueItem: {
+            /** @description what Accept decides; empty when there is nothing to accept */
+            accepts: components["schemas"]["Accept"][];
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
+            kind: "computing" | "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
             name: string;
-            /** @description what Accept decides; empty when there is nothing to accept */
-            proposals: components["schemas"]["AdjustProposal"][];
             reason: components["schemas"]["Reason"];
             runner: string;
             sentence: string;
@@ -3320,8 +3334,10 @@ export interface components {
             id: string;
             locked: boolean;
             name: string;
-            /** @enum {string} */
-            phase: "calm" | "wake" | "build" | "load" | "spring" | "keep" | "";
+            /** @description being computed: the rest of the row is not known yet */
+            pending: boolean;
+            /** @description its name; empty without a programme */
+            phase: string;
             screened: string;
         };
         RuleInBody: {

@@ -4,8 +4,6 @@ import { useState } from "react";
 import { api, ask, newId } from "../api/client";
 import { Button, Check, day, Empty, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
 
-const phases: Record<string, string> = { calm: "Calm", build: "Build", load: "Load", "": "no programme" };
-
 export function Roster() {
   const [q, setQ] = useState("");
   const [archived, setArchived] = useState(false);
@@ -13,6 +11,7 @@ export function Roster() {
     queryKey: ["runners", q, archived],
     queryFn: () => ask(api.GET("/api/runners", { params: { query: { q, archived } } })),
     placeholderData: (old) => old,
+    refetchInterval: (q) => (q.state.data?.some((r) => r.pending) ? 1000 : false),
   });
   const deed = useDeed();
   const queries = useQueryClient();
@@ -78,9 +77,9 @@ export function Roster() {
                     {r.name}
                   </Link>
                 </td>
-                <td className="fig">{r.age}</td>
+                <td className="fig">{r.pending ? "–" : r.age}</td>
                 <td>
-                  {phases[r.phase]}
+                  {r.pending ? <span className="text-quiet">being worked out …</span> : r.phase || "no programme"}
                   {r.locked && <span className="ml-2 font-semibold text-brick">⬣ warning sign</span>}
                 </td>
                 <td className="fig">{r.screened ? day(r.screened) : "–"}</td>

@@ -8,7 +8,12 @@ import { Why } from "../ui/reason";
 type Item = Schemas["QueueItem"];
 
 export function useToday() {
-  return useQuery({ queryKey: ["today"], queryFn: () => ask(api.GET("/api/today")) });
+  return useQuery({
+    queryKey: ["today"],
+    queryFn: () => ask(api.GET("/api/today")),
+    // A line that is being computed says so and is asked for again.
+    refetchInterval: (q) => (q.state.data?.some((i) => i.kind === "computing") ? 1000 : false),
+  });
 }
 
 /** The desk queue: one sentence a row, most urgent first. Up and down move, Enter opens, A accepts. */
@@ -24,11 +29,11 @@ export function Today() {
 
   async function accept(i: Item) {
     const ok = await deed.run(async () => {
-      for (const p of i.proposals)
+      for (const p of i.accepts)
         await ask(
           api.PUT("/api/runners/{runner}/decisions/{id}", {
             params: { path: { runner: i.runner, id: newId() } },
-            body: { rail: p.rail, side: p.side, prescription: p.from.id, verdict: p.verdict, word: "" },
+            body: { ...p, word: "" },
           }),
         );
     });
@@ -40,7 +45,7 @@ export function Today() {
     if (e.key === "ArrowDown") rows.current[n + 1]?.focus();
     else if (e.key === "ArrowUp") rows.current[n - 1]?.focus();
     else if (e.key === "Enter") void open(i);
-    else if (e.key.toLowerCase() === "a" && i.proposals.length) void accept(i);
+    else if (e.key.toLowerCase() === "a" && i.accepts.length) void accept(i);
     else return;
     e.preventDefault();
   }
@@ -93,7 +98,7 @@ export function Today() {
               <p className="text-[0.95rem] text-quiet tabular-nums">{i.detail}</p>
             </div>
             <div className="flex gap-2">
-              {i.proposals.length > 0 && (
+              {i.accepts.length > 0 && (
                 <Button kind={i.kind === "hold" ? "plain" : "main"} disabled={deed.busy} onClick={() => accept(i)}>
                   Accept
                 </Button>

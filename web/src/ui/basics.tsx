@@ -269,6 +269,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   return: { word: "return lower", shape: "↩", tone: "text-tide" },
   back: { word: "notch back", shape: "▼", tone: "text-cinder" },
   park: { word: "park", shape: "✚", tone: "text-brick" },
+  computing: { word: "a moment", shape: "◔", tone: "text-quiet" },
   stop: { word: "stop", shape: "⬣", tone: "text-brick" },
   quiet: { word: "quiet", shape: "○", tone: "text-ochre" },
   retest: { word: "retest", shape: "◇", tone: "text-tide" },

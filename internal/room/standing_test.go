@@ -1,0 +1,262 @@
+package room_test
+
+import (
+	"encoding/json"
+	"errors"
+	"math/rand/v2"
+	"slices"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
+	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
+	"notchback/internal/core/refer"
+	"notchback/internal/record"
+	"notchback/internal/room"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+// deeds are the writes there are, each with what it draws.
+var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) error{
+	"log": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if len(o.Prescriptions) == 0 {
+			return nil
+		}
+		p := o.Prescriptions[r.IntN(len(o.Prescriptions))]
+		return d.AddLog(ctx, d.Actor, o.ID, p.ID, "", r.IntN(4) == 0, adjust.Log{ID: store.NewID(), On: o.Today.Add(-r.IntN(3)), Done: []int{p.Dose.Amount(), p.Dose.Amount()}, RPE: 6 + r.IntN(4), Pain: r.IntN(3) * r.IntN(4), Source: "phone"})
+	},
+	"correction": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if len(o.Logs) == 0 {
+			return nil
+		}
+		l := o.Logs[r.IntN(len(o.Logs))]
+		l.ID, l.Pain, l.Supersedes = store.NewID(), r.IntN(9), l.ID
+		return d.AddLog(ctx, d.Actor, o.ID, l.Prescription.ID, l.Supersedes, false, l)
+	},
+	"morning": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.AddMorning(ctx, d.Actor, o.ID, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(-r.IntN(2)), Region: body.HeelSole, Side: body.Sides[r.IntN(2)], Pain: r.IntN(9)})
+	},
+	"run": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.AddRun(ctx, d.Actor, o.ID, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: float64(20 + r.IntN(90))})
+	},
+	"sign": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		s := refer.Signs[r.IntN(len(refer.Signs))]
+		return d.RecordStop(ctx, d.Actor, o.ID, refer.Stop{ID: store.NewID(), Sign: s.ID, Region: body.Calf, Side: body.Sides[r.IntN(2)], Source: "phone"})
+	},
+	"clearance": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		for _, s := range o.Stops {
+			if s.Open() {
+				return d.Clear(ctx, d.Actor, o.ID, s.ID, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: o.Today})
+			}
+		}
+		return nil
+	},
+	"asking": func(t *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		denied := []string{}
+		for _, s := range refer.Signs {
+			denied = append(denied, s.ID)
+		}
+		return d.AnswerSigns(ctx, d.Actor, o.ID, refer.Check{ID: store.NewID(), Source: "screen", Denied: denied})
+	},
+	"limit": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		level := r.IntN(4)
+		return d.SetLimit(ctx, d.Actor, o.ID, refer.Limit{ID: store.NewID(), For: "surgery", Side: body.Both, Kind: "clinician", Who: "Dr Vane", On: o.Today, Opens: refer.Opening{Level: &level}, Words: "so far"})
+	},
+	"screen": func(t *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if len(o.Stops) == 0 && r.IntN(3) == 0 {
+			d.ScreenAllowed(t, o.ID, testkit.Usual)
+		}
+		return nil
+	},
+	"build": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.Build(ctx, d.Actor, o.ID, store.NewID(), build.Choices{})
+	},
+	"decision": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		for _, p := range o.Proposals() {
+			if p.News && r.IntN(2) == 0 {
+				return d.Decide(ctx, d.Actor, o.ID, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict})
+			}
+		}
+		return nil
+	},
+	"week": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if o.Programme == nil || len(o.Prescriptions) == 0 {
+			return nil
+		}
+		return d.ChangeWeek(ctx, d.Actor, o.ID, store.NewID(), room.WeekChange{Saw: o.WeekID(), Rail: o.Prescriptions[0].Rail, From: r.IntN(7), To: r.IntN(7), Slot: catalog.Evening})
+	},
+	"usual": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.RaiseUsual(ctx, d.Actor, o.ID, build.Usual{Region: body.HeelSole, Side: body.Left, Level: float64(r.IntN(4))}, "stands like that")
+	},
+	"intake": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		p := o.Profile
+		p.WeeklyMinutes = 60 + r.IntN(200)
+		p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: r.IntN(5), Worst: 5 + r.IntN(3)}}
+		return d.SaveIntake(ctx, d.Actor, o.ID, room.Intake{Name: o.Name + "n", Timezone: []string{"UTC", "Pacific/Kiritimati", "America/Anchorage"}[r.IntN(3)], Profile: p, Version: o.Version})
+	},
+	"form": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.FillIn(ctx, d.Actor, o.ID, record.Form{ID: store.NewID(), Profile: testkit.Profile()})
+	},
+	"rule": func(t *testing.T, r *rand.Rand, d *testkit.Desk, _ room.Chart) error {
+		quiet := float64(3 + r.IntN(6))
+		return d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.ChangeRule(ctx, "queue.quiet", &quiet, d.Actor.Coach) })
+	},
+	"approach": func(t *testing.T, r *rand.Rand, d *testkit.Desk, _ room.Chart) error {
+		return d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
+			return tx.ChangeApproach(ctx, "volume", []string{"spike", "rolling", "weighted"}[r.IntN(3)], d.Actor.Coach)
+		})
+	},
+	"rail": func(t *testing.T, r *rand.Rand, d *testkit.Desk, _ room.Chart) error {
+		lib, err := d.Library(ctx, d.Actor)
+		require.NoError(t, err)
+		for _, x := range lib.Rails {
+			if x.Rail.ID == "calf_straight" {
+				x.Rail.Name = "Calf, straight knee" + []string{"", " (ours)"}[r.IntN(2)]
+				return d.KeepRail(ctx, d.Actor, x.Rail.ID, x.Version, x.Rail)
+			}
+		}
+		return nil
+	},
+	"day": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		d.Shift(d.Ahead() + time.Duration(1+r.IntN(60))*time.Hour)
+		return nil
+	},
+	"archive": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		return d.Touch(ctx, d.Actor, o.ID, func(tx *store.Tx) error { return tx.Archive(ctx, o.ID, !o.Archived) })
+	},
+}
+
+// What stands is never out of date: whatever was written, whichever day it became and whichever rule changed, the very
+// next Today and roster show what a fresh computation shows.
+func TestPropertyWhatStandsIsFresh(t *testing.T) {
+	names := []string{}
+	for n := range deeds {
+		names = append(names, n)
+	}
+	slices.Sort(names)
+	done := map[string]int{}
+	for seed := range uint64(6) {
+		r := rand.New(rand.NewPCG(seed, 13))
+		d := testkit.NewDesk(t, "a@test.example")
+		runners := []string{programmed(t, d, testkit.Profile()), d.Runner(t, testkit.Profile())}
+		for range 24 {
+			name := names[r.IntN(len(names))]
+			o := look(t, d, runners[r.IntN(len(runners))])
+			err := deeds[name](t, r, d, o)
+			var refused *body.FieldError
+			if err != nil && !errors.As(err, &refused) && !errors.Is(err, store.ErrNotFound) {
+				require.NoError(t, err, name)
+			}
+			if err == nil {
+				done[name]++
+			}
+			sameAsFresh(t, d, seed, name)
+		}
+	}
+	for _, n := range names {
+		assert.Positive(t, done[n], "%s was never done", n)
+	}
+}
+
+// sameAsFresh compares Today and the roster with what all charts say now.
+func sameAsFresh(t *testing.T, d *testkit.Desk, seed uint64, after string) {
+	t.Helper()
+	lines, err := d.Today(ctx, d.Actor)
+	require.NoError(t, err)
+	for _, archived := range []bool{false, true} {
+		rows, err := d.Roster(ctx, d.Actor, "", archived)
+		require.NoError(t, err)
+		charts, err := d.All(ctx, d.Actor, archived)
+		require.NoError(t, err)
+		require.Len(t, rows, len(charts))
+		for i, o := range charts {
+			fresh := o.Standing()
+			assert.Equal(t, room.RosterRow{ID: o.ID, Name: o.Name, Age: fresh.Age, Phase: fresh.Phase.Name(), Screened: fresh.Screened, Archived: archived, Locked: fresh.Locked}, rows[i], "seed %d, after %s", seed, after)
+			got, want := []room.QueueItem{}, []room.QueueItem{}
+			for _, l := range lines {
+				if l.Runner == o.ID {
+					got = append(got, l)
+				}
+			}
+			for _, l := range fresh.Lines {
+				l.Runner, l.Name = o.ID, o.Name
+				want = append(want, l)
+			}
+			if archived {
+				want = []room.QueueItem{}
+			}
+			key := func(a, b room.QueueItem) int { return len(asJSON(t, a)) - len(asJSON(t, b)) }
+			slices.SortStableFunc(got, key)
+			slices.SortStableFunc(want, key)
+			require.JSONEq(t, asJSON(t, want), asJSON(t, got), "seed %d, after %s", seed, after)
+		}
+	}
+}
+
+func asJSON(t *testing.T, x any) string {
+	t.Helper()
+	b, err := json.Marshal(x)
+	require.NoError(t, err)
+	return string(b)
+}
+
+// Two servers that are asked at once compute each runner once between them, and both show all of it.
+func TestTwoServersComputeOnce(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	for range 6 {
+		programmed(t, d, testkit.Profile())
+	}
+	_, err := d.Today(ctx, d.Actor)
+	require.NoError(t, err)
+	d.Shift(day)
+	admin := testkit.Admin(t, testkit.LastDatabase())
+	_, err = admin.Exec(ctx, `CREATE TABLE kept (runner uuid);
+		CREATE FUNCTION keep() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER AS 'BEGIN INSERT INTO kept VALUES (NEW.runner_id); RETURN NEW; END';
+		CREATE TRIGGER keep AFTER INSERT OR UPDATE ON standings FOR EACH ROW EXECUTE FUNCTION keep()`)
+	require.NoError(t, err)
+	var both sync.WaitGroup
+	shown := [2][]room.QueueItem{}
+	for i := range shown {
+		both.Go(func() {
+			other := &room.Desk{Store: d.Store, Now: d.Now}
+			lines, err := other.Today(ctx, d.Actor)
+			assert.NoError(t, err)
+			shown[i] = lines
+		})
+	}
+	both.Wait()
+	assert.Equal(t, shown[0], shown[1])
+	for _, l := range shown[0] {
+		assert.NotEqual(t, "computing", l.Kind)
+	}
+	var n, of int
+	require.NoError(t, admin.QueryRow(ctx, `SELECT count(*), count(DISTINCT runner) FROM kept`).Scan(&n, &of))
+	assert.Equal(t, [2]int{6, 6}, [2]int{n, of}, "each once")
+}
+
+// While a runner is being computed elsewhere Today says so instead of showing what stood before, and a log goes in.
+func TestWhatIsBeingComputedSaysSo(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	assert.Equal(t, "", kinds(t, d))
+	d.Shift(6 * day)
+	ran, err := d.Store.Compute(ctx, d.Actor.Practice, runner, func(*store.Tx) error {
+		assert.Equal(t, "computing", kinds(t, d))
+		rows, err := d.Roster(ctx, d.Actor, "", false)
+		require.NoError(t, err)
+		assert.True(t, rows[0].Pending)
+		o := look(t, d, runner)
+		return d.AddLog(ctx, d.Actor, runner, o.Prescriptions[0].ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{4}, RPE: 6, Source: "phone"})
+	})
+	require.NoError(t, err)
+	assert.True(t, ran)
+	assert.NotContains(t, kinds(t, d), "computing")
+}
