@@ -207,6 +207,7 @@ func flushing(next http.Handler) http.Handler {
 // guard wraps everything: bodies are bounded, requests from other sites refused, sessions loaded for
 // the API only.
 func (s *server) guard(next http.Handler) http.Handler {
+	next = squeeze(next)
 	cross := http.NewCrossOriginProtection()
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		problem(w, http.StatusForbidden, "This request came from another site and was refused.")

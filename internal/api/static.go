@@ -11,7 +11,17 @@ import (
 	"sync"
 
 	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
 )
+
+// squeeze compresses the API's answers for clients that take it; a stream goes as it comes.
+func squeeze(next http.Handler) http.Handler {
+	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.ContentTypes([]string{"application/json", "application/problem+json"}))
+	if err != nil {
+		return next
+	}
+	return wrap(next)
+}
 
 var squeezed sync.Map // path → gzip bytes; built files never change while the server runs
 

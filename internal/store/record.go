@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"fmt"
+	"io"
+	"strings"
 
 	"github.com/jackc/pgx/v5"
 
@@ -268,4 +270,23 @@ func queueDoor(b *batch, runner string) *record.Door {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Profile)
 	}, `SELECT id::text, on_day::text, profile FROM intake_forms WHERE runner_id = $1 AND taken_at IS NULL ORDER BY at DESC LIMIT 3`, runner)
 	return d
+}
+
+// Explain prints how the database answers the queries of a record.
+func (tx *Tx) Explain(ctx context.Context, runner string, need record.Need, w io.Writer) error {
+	var b batch
+	queueHouse(&b)
+	queueRecord(&b, runner, "2000-01-01", need)
+	for _, q := range b.QueuedQueries {
+		rows, err := tx.Query(ctx, "EXPLAIN (ANALYZE, COSTS OFF, SUMMARY OFF) "+q.SQL, q.Arguments...)
+		if err != nil {
+			return err
+		}
+		lines, err := pgx.CollectRows(rows, pgx.RowTo[string])
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(w, "\n%s\n%s\n", q.SQL, strings.Join(lines, "\n"))
+	}
+	return nil
 }

@@ -33,8 +33,16 @@ func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 // Store is a pool of connections in the application's own role, which cannot bypass row security.
 type Store struct{ pool *pgxpool.Pool }
 
+// Option changes how a store connects.
+type Option func(*pgxpool.Config)
+
+// Traced has every statement seen by a tracer.
+func Traced(t pgx.QueryTracer) Option {
+	return func(c *pgxpool.Config) { c.ConnConfig.Tracer = t }
+}
+
 // Open connects as the application role.
-func Open(ctx context.Context, url string) (*Store, error) {
+func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	cfg, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
@@ -42,6 +50,9 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	cfg.MaxConns = 12
 	cfg.ConnConfig.RuntimeParams["jit"] = "off" // short queries; compiling them costs more than running
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
+	for _, o := range options {
+		o(cfg)
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
