@@ -16,7 +16,10 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"regexp"
 	"runtime"
+	"runtime/debug"
+	"runtime/pprof"
 	"slices"
 	"strconv"
 	"strings"
@@ -29,6 +32,7 @@ import (
 
 	"notchback/internal/api"
 	"notchback/internal/cluster"
+	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
@@ -42,8 +46,12 @@ func main() {
 	size := flag.String("practice", "80x104", "runners × weeks")
 	times := flag.Int("times", 25, "how often each request is measured")
 	explain := flag.Bool("explain", false, "print the plans of the record's queries")
+	dir := flag.String("dir", "", "folder to keep the practice in and use it again; empty: a new one each time")
+	only := flag.String("only", "", "measure what matches this pattern")
+	profile := flag.String("cpuprofile", "", "file for a profile of what is measured")
 	flag.Parse()
-	if err := run(context.Background(), *size, *times, *explain); err != nil {
+	b := &bench{sql: &counter{}, times: *times, only: regexp.MustCompile(*only), profile: *profile}
+	if err := b.run(context.Background(), *size, *dir, *explain); err != nil {
 		fmt.Fprintln(os.Stderr, "bench: "+err.Error())
 		os.Exit(1)
 	}
@@ -75,6 +83,8 @@ type bench struct {
 	runners []string
 	times   int
 	admin   *pgx.Conn
+	only    *regexp.Regexp
+	profile string
 }
 
 const (
@@ -82,19 +92,20 @@ const (
 	password = "a-long-made-up-one"
 )
 
-func run(ctx context.Context, size string, times int, explain bool) error {
+func (b *bench) run(ctx context.Context, size, dir string, explain bool) error {
 	n, w, ok := strings.Cut(size, "x")
 	runners, err := strconv.Atoi(n)
 	weeks, err2 := strconv.Atoi(w)
 	if !ok || errors.Join(err, err2) != nil || runners < 1 || weeks < 12 {
 		return fmt.Errorf("-practice %q: say runners x weeks, such as 80x104; at least 12 weeks", size)
 	}
-	dir, err := os.MkdirTemp("", "notchback-bench-")
-	if err != nil {
-		return err
+	if dir == "" {
+		if dir, err = os.MkdirTemp("", "notchback-bench-"); err != nil {
+			return err
+		}
+		defer os.RemoveAll(dir)
 	}
-	defer os.RemoveAll(dir)
-	if err := os.Chmod(dir, 0o755); err != nil {
+	if err := errors.Join(os.MkdirAll(dir, 0o755), os.Chmod(dir, 0o755)); err != nil {
 		return err
 	}
 	c, err := cluster.Start(ctx, cluster.Options{Dir: filepath.Join(dir, "pg")})
@@ -109,7 +120,6 @@ func run(ctx context.Context, size string, times int, explain bool) error {
 	if err := store.Prepare(ctx, c.AdminURL("postgres"), "crowd", c.AppPassword(), store.Keep{Bin: bin, Dir: dir}); err != nil {
 		return err
 	}
-	b := &bench{sql: &counter{}, times: times}
 	if b.store, err = store.Open(ctx, c.AppURL("crowd"), store.Traced(b.sql)); err != nil {
 		return err
 	}
@@ -127,6 +137,7 @@ func run(ctx context.Context, size string, times int, explain bool) error {
 	if explain {
 		return b.plans(ctx)
 	}
+	debug.SetGCPercent(api.GCPercent) // as it is served
 	b.desk = &room.Desk{Store: b.store, Now: func() time.Time { return time.Now().Add(time.Duration(b.ahead.Load())) }}
 	background := room.NewBackground(b.desk)
 	defer background.Stop()
@@ -143,6 +154,14 @@ func run(ctx context.Context, size string, times int, explain bool) error {
 
 // fill makes the practice.
 func (b *bench) fill(ctx context.Context, runners, weeks int) error {
+	if acc, err := b.store.Account(ctx, email); err == nil { // kept from an earlier time
+		b.a = room.Actor{Practice: acc.Practice, Coach: acc.ID}
+		rows, err := b.admin.Query(ctx, `SELECT id::text FROM runners ORDER BY name`)
+		if err == nil {
+			b.runners, err = pgx.CollectRows(rows, pgx.RowTo[string])
+		}
+		return err
+	}
 	id, coach, err := b.store.CreatePractice(ctx, "Crowd", "Maren", email)
 	if err != nil {
 		return err
@@ -172,7 +191,7 @@ func (b *bench) rows(ctx context.Context) {
 // plans prints how the database answers the queries of one record.
 func (b *bench) plans(ctx context.Context) error {
 	return b.store.Read(ctx, b.a.Practice, func(tx *store.Tx) error {
-		return tx.Explain(ctx, b.runners[0], record.NeedAll, os.Stdout)
+		return tx.Explain(ctx, b.runners[0], body.DateOf(time.Now()).Add(-90), record.NeedAll, os.Stdout)
 	})
 }
 
@@ -286,10 +305,27 @@ func (b *bench) measure(ctx context.Context) error {
 		{"a phone log", "10 ms", b.logs(token), 0},
 		{"a phone morning", "10 ms", b.mornings(token), 0},
 	}
+	if b.profile != "" {
+		f, err := os.Create(b.profile)
+		if err != nil {
+			return err
+		}
+		defer f.Close()
+		if err := pprof.StartCPUProfile(f); err != nil {
+			return err
+		}
+		defer pprof.StopCPUProfile()
+	}
 	for _, r := range rows {
+		if !b.only.MatchString(r.name) {
+			continue
+		}
 		if err := b.print(r); err != nil {
 			return err
 		}
+	}
+	if !b.only.MatchString("clients") {
+		return nil
 	}
 	return b.clients(20)
 }
@@ -325,7 +361,7 @@ func (b *bench) first(change func(int) error) func(int) (int, error) {
 		}
 		sent, raw, err := b.ask("GET", "/api/today", nil, nil)
 		if err == nil && bytes.Contains(raw, []byte(`"kind":"computing"`)) {
-			err = errors.New("some runners were still being computed")
+			fmt.Printf("%d runners were still being computed: ", bytes.Count(raw, []byte(`"kind":"computing"`)))
 		}
 		return sent, err
 	}

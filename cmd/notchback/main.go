@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strconv"
 	"syscall"
 	"time"
@@ -300,6 +301,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 		return err
 	}
 	defer closeDB()
+	debug.SetGCPercent(api.GCPercent)
 	desk := &room.Desk{Store: s, Now: time.Now}
 	scheme := "http"
 	if o.cert != "" {
@@ -322,6 +324,8 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 			fmt.Println("The demo club is loaded.")
 		}
 	}
+	background := room.NewBackground(desk)
+	defer background.Stop()
 	cfg := api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log}
 	if withDemo { // made-up angles never fill a real practice's records
 		cfg.Inclinometer = standin.Demo()

@@ -34,6 +34,9 @@ type Config struct {
 	Log          *slog.Logger
 }
 
+// GCPercent is how much the heap of a server may grow between two collections: charts come and go in bursts.
+const GCPercent = 400
+
 const maxBody = 256 << 10 // bytes; the largest honest request is an intake of a few KB
 
 type server struct {
@@ -74,8 +77,7 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	if desk != nil {
 		s.sessions.Store = store.Sessions{S: desk.Store}
 	}
-	s.sessions.Lifetime = 14 * 24 * time.Hour
-	s.sessions.IdleTimeout = 3 * 24 * time.Hour
+	s.sessions.Lifetime = 14 * 24 * time.Hour // how long it may be idle is judged by seen
 	s.sessions.Cookie.Name = "notchback"
 	s.sessions.Cookie.HttpOnly = true
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
@@ -229,6 +231,12 @@ func (s *server) guard(next http.Handler) http.Handler {
 
 type actorKey struct{}
 
+// A session ends when nothing was asked for so long; that it is in use is written no more often than so.
+const (
+	idleMost  = 3 * 24 * time.Hour
+	seenEvery = time.Hour
+)
+
 type who struct {
 	room.Actor
 	coach store.Coach
@@ -244,9 +252,10 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "Sign in first.")
 		return
 	}
+	idle := s.desk.Now().Unix() - s.sessions.GetInt64(c, "seen")
 	coach, err := s.desk.Store.SignedIn(c, id, s.sessions.GetInt(c, "epoch"))
 	switch {
-	case errors.Is(err, store.ErrNotFound):
+	case idle > int64(idleMost/time.Second), errors.Is(err, store.ErrNotFound):
 		_ = s.sessions.Destroy(c)
 		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "You were signed out. Sign in again.")
 		return
@@ -254,6 +263,9 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 		s.cfg.Log.Error("session", "err", err)
 		_ = huma.WriteErr(s.huma, ctx, http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.")
 		return
+	}
+	if idle > int64(seenEvery/time.Second) {
+		s.sessions.Put(c, "seen", s.desk.Now().Unix())
 	}
 	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID}, coach}))
 }

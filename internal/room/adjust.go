@@ -19,12 +19,7 @@ import (
 func (o Chart) AdjustInput(p catalog.Prescription) adjust.Input {
 	rail, _ := o.Catalogue.Find(p.Rail)
 	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House, Begun: p.From, Watched: o.Watched(),
-		Logs: []adjust.Log{}, Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
-	for _, l := range o.Logs {
-		if l.Prescription.Rail == p.Rail {
-			in.Logs = append(in.Logs, l)
-		}
-	}
+		Logs: o.logsOf(p.Rail), Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
 	for _, d := range o.Decisions {
 		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule, Alone: d.Coach == ""}
 		switch {
@@ -40,9 +35,30 @@ func (o Chart) AdjustInput(p catalog.Prescription) adjust.Input {
 	return in
 }
 
+// logsOf are the sessions of a rail, gathered once for a chart.
+func (o Chart) logsOf(rail string) []adjust.Log {
+	if o.memo.logs == nil {
+		o.memo.logs = map[string][]adjust.Log{}
+		for _, l := range o.Logs {
+			o.memo.logs[l.Prescription.Rail] = append(o.memo.logs[l.Prescription.Rail], l)
+		}
+	}
+	if logs := o.memo.logs[rail]; logs != nil {
+		return logs
+	}
+	return []adjust.Log{}
+}
+
 // Watched are the places asked about each morning: those named at intake or in a report of the last weeks,
 // and the main places of what is trained hard.
 func (o Chart) Watched() []body.Symptom {
+	if o.memo.watched == nil {
+		o.memo.watched = o.watch()
+	}
+	return o.memo.watched
+}
+
+func (o Chart) watch() []body.Symptom {
 	hard := []build.Hard{}
 	for _, p := range o.Prescriptions {
 		rail, _ := o.Catalogue.Find(p.Rail)

@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/permit"
+	"notchback/internal/core/screen"
 	"notchback/internal/record"
 	"notchback/internal/store"
 )
@@ -28,6 +29,10 @@ type Chart struct {
 // memo keeps what one reading of a chart computes once.
 type memo struct {
 	calendar  *build.Calendar
+	logs      map[string][]adjust.Log // by rail
+	watched   []body.Symptom
+	trials    []screen.Trial
+	findings  []screen.Finding
 	days      map[body.Date]training
 	limits    map[body.Side]catalog.Limits
 	input     *build.Input // of the choices in force
@@ -86,8 +91,16 @@ func NewChart(c record.Record, r rules, today body.Date) Chart {
 	}
 	if c.Reports != nil {
 		c.Logs = adjust.Corrected(c.Logs)
-		for i, l := range c.Logs {
-			c.Logs[i].Prescription.Name = r.cat.NameOf(l.Prescription.Rail, l.Prescription.Exercise)
+		names := map[[2]string]string{}
+		for i := range c.Logs {
+			p := &c.Logs[i].Prescription
+			key := [2]string{p.Rail, p.Exercise}
+			name, known := names[key]
+			if !known {
+				name = r.cat.NameOf(p.Rail, p.Exercise)
+				names[key] = name
+			}
+			p.Name = name
 		}
 	}
 	return Chart{c, today, r.house, r.own, r.cat, dropped, newMemo()}

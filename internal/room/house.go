@@ -30,6 +30,7 @@ func (d *Desk) Effects(ctx context.Context, a Actor, change func(*house.Rules)) 
 		all, err := d.everyone(ctx, tx, false, record.NeedTests)
 		for _, o := range all {
 			with := o
+			with.memo = newMemo()
 			with.House.Changed, with.House.Approaches = maps.Clone(o.House.Changed), maps.Clone(o.House.Approaches)
 			change(&with.House)
 			if changes := differences(o.ranking(), with.ranking()); len(changes) > 0 {
@@ -61,7 +62,7 @@ type ranking struct {
 }
 
 func (o Chart) ranking() ranking {
-	f := screen.Findings(o.Trials(), o.Profile, o.Today, o.House)
+	f := o.findings()
 	return ranking{f, screen.Limiters(f, o.Profile, o.House)}
 }
 

@@ -39,7 +39,7 @@ var ReferralRoom = Room[Referral]{record.NeedFacts, always(Chart.Referral)}
 // Read computes the findings of the newest trials.
 func (o Chart) Read() Read {
 	trials := o.Trials()
-	r := Read{Findings: screen.Findings(trials, o.Profile, o.Today, o.House), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
+	r := Read{Findings: o.findings(), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
 	r.Answers = map[string][]string{}
 	for _, l := range r.Limiters {

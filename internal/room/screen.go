@@ -17,7 +17,20 @@ import (
 
 // Trials gives, for every measure, side and context, the trials of the newest screen that holds a
 // counting one. What was taken only to compare before and after a session stays out.
-func (o Chart) Trials() []screen.Trial { return newest(o.Visits()) }
+func (o Chart) Trials() []screen.Trial {
+	if o.memo.trials == nil {
+		o.memo.trials = newest(o.Visits())
+	}
+	return slices.Clone(o.memo.trials)
+}
+
+// findings are those of the newest trials, read once for a chart.
+func (o Chart) findings() []screen.Finding {
+	if o.memo.findings == nil {
+		o.memo.findings = screen.Findings(o.Trials(), o.Profile, o.Today, o.House)
+	}
+	return slices.Clone(o.memo.findings)
+}
 
 // newest does it for visits, newest first.
 func newest(visits []record.Screen) []screen.Trial {
@@ -86,7 +99,7 @@ func (o Chart) Due() []screen.Due {
 			}
 		}
 	}
-	return screen.DueOn(last, screen.Findings(o.Trials(), o.Profile, o.Today, o.House), o.Today, o.House)
+	return screen.DueOn(last, o.findings(), o.Today, o.House)
 }
 
 // RetestDue is since when measures are due after their interval, and how many; borderline ones, which

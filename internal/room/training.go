@@ -201,10 +201,21 @@ func (o Chart) standing(rail catalog.Rail, x catalog.Exercise, slot catalog.Slot
 	return s
 }
 
+// done are the sessions there were, as the calendar looks at them.
+func (o Chart) done(yield func(build.Standing) bool) {
+	for i := range o.Logs {
+		l := &o.Logs[i]
+		rail, _ := o.Catalogue.Find(l.Prescription.Rail)
+		if x, ok := rail.Exercise(l.Prescription.Exercise); ok && l.Share() > 0 && !yield(o.standing(rail, x, catalog.Own, l.On, l.Prescription)) {
+			return
+		}
+	}
+}
+
 // calendar judges the dated days of the programme.
 func (o Chart) calendar() build.Calendar {
 	if o.memo.calendar == nil {
-		planned, done := []build.Standing{}, []build.Standing{}
+		planned := []build.Standing{}
 		inForce := []catalog.Prescription{}
 		for _, row := range o.Prescriptions {
 			inForce = append(inForce, o.proposal(row).InForce())
@@ -222,13 +233,7 @@ func (o Chart) calendar() build.Calendar {
 				}
 			}
 		}
-		for _, l := range o.Logs {
-			rail, _ := o.Catalogue.Find(l.Prescription.Rail)
-			if x, ok := rail.Exercise(l.Prescription.Exercise); ok && l.Share() > 0 {
-				done = append(done, o.standing(rail, x, catalog.Own, l.On, l.Prescription))
-			}
-		}
-		c := build.NewCalendar(o.Profile, o.House, o.Today, planned, done)
+		c := build.NewCalendar(o.Profile, o.House, o.Today, planned, o.done)
 		o.memo.calendar = &c
 	}
 	return *o.memo.calendar

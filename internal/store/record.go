@@ -1,10 +1,13 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 
@@ -82,6 +85,10 @@ func (tx *Tx) Records(ctx context.Context, archived bool, since body.Date, need 
 func queueRecord(b *batch, runner string, since body.Date, need record.Need) (finish func() (record.Record, error)) {
 	r := &record.Record{}
 	people := queuePerson(b, runner, &r.Person)
+	doses := &rows{}
+	if need&(record.NeedPlan|record.NeedPast) != 0 {
+		doses = queueRows(b, runner)
+	}
 	if need.Has(record.NeedTests) {
 		r.Tests = queueTests(b, runner)
 	}
@@ -100,6 +107,12 @@ func queueRecord(b *batch, runner string, since body.Date, need record.Need) (fi
 	return func() (record.Record, error) {
 		if len(*people) == 0 {
 			return record.Record{}, fmt.Errorf("reading the runner: %w", ErrNotFound)
+		}
+		if r.Plan != nil && r.Programme != nil {
+			r.Prescriptions, r.Rested = doses.inForce(r.Programme.ID)
+		}
+		if r.Past != nil {
+			doses.led(r.Decisions)
 		}
 		return *r, nil
 	}
@@ -181,32 +194,83 @@ func trialInto(screenID *string, x *screen.Trial) []any {
 		&x.Context, &x.Where, &x.Moment, &x.SE, &x.Clip, &x.By}
 }
 
-const (
-	programmeInForce = `(SELECT g.id FROM programmes g WHERE g.runner_id = $1 ORDER BY g.seq DESC LIMIT 1)`
-	prescriptionSQL  = `q.id::text, q.rail, q.side, q.exercise, q.dose, q.from_day::text, q.cause, q.parked, q.at`
-)
+const programmeInForce = `(SELECT g.id FROM programmes g WHERE g.runner_id = $1 ORDER BY g.seq DESC LIMIT 1)`
 
-func scanPrescription(row pgx.CollectableRow, x *catalog.Prescription) error {
-	return row.Scan(&x.ID, &x.Rail, &x.Side, &x.Exercise, &x.Dose, (*string)(&x.From), &x.Cause, &x.Parked, &x.Set)
+// row is a prescription with the programme it belongs to.
+type row struct {
+	catalog.Prescription
+	programme string
+}
+
+// rows are all prescriptions of a runner, the newest first.
+type rows struct{ all []row }
+
+func queueRows(b *batch, runner string) *rows {
+	r := &rows{}
+	all(b, "the doses", &r.all, func(c pgx.CollectableRow, x *row) error {
+		return c.Scan(&x.programme, &x.ID, &x.Rail, &x.Side, &x.Exercise, &x.Dose, (*string)(&x.From), &x.Cause, &x.Parked, &x.Set)
+	}, `SELECT programme_id::text, id::text, rail, side, exercise, dose, from_day::text, cause, parked, at FROM prescriptions WHERE runner_id = $1 ORDER BY seq DESC`, runner)
+	return r
+}
+
+// inForce are the newest of each rail and side of a programme; rested those of the rails it has none of.
+func (r *rows) inForce(programme string) (now, rested []catalog.Prescription) {
+	type place struct {
+		rail string
+		side body.Side
+	}
+	has := map[string]bool{}
+	for _, x := range r.all {
+		if x.programme == programme {
+			has[x.Rail] = true
+		}
+	}
+	seen := map[place]bool{}
+	for _, x := range r.all {
+		at, mine := place{x.Rail, x.Side}, x.programme == programme
+		if seen[at] || has[x.Rail] != mine {
+			continue
+		}
+		seen[at] = true
+		if mine {
+			now = append(now, x.Prescription)
+		} else {
+			rested = append(rested, x.Prescription)
+		}
+	}
+	order := func(a, b catalog.Prescription) int {
+		return cmp.Or(cmp.Compare(a.Rail, b.Rail), cmp.Compare(a.Side, b.Side))
+	}
+	slices.SortFunc(now, order)
+	slices.SortFunc(rested, order)
+	return now, rested
+}
+
+// led says of decisions what they led to.
+func (r *rows) led(decisions []record.Decision) {
+	to := make(map[string]*row, len(r.all))
+	for i := range r.all {
+		to[r.all[i].ID] = &r.all[i]
+	}
+	for i := range decisions {
+		if x := to[decisions[i].To]; x != nil {
+			decisions[i].ToExercise, decisions[i].ToDose = x.Exercise, x.Dose
+		}
+	}
 }
 
 func queuePlan(b *batch, runner string) *record.Plan {
 	p := &record.Plan{}
-	var programmes []record.Programme
-	all(b, "the programme", &programmes, func(row pgx.CollectableRow, x *record.Programme) error {
+	var programmes []struct{}
+	all(b, "the programme", &programmes, func(row pgx.CollectableRow, _ *struct{}) error {
 		var plan []byte
 		var doc int
-		if err := row.Scan(&x.ID, (*string)(&x.On), &plan, &doc); err != nil {
+		p.Programme = &record.Programme{}
+		if err := row.Scan(&p.Programme.ID, (*string)(&p.Programme.On), &plan, &doc); err != nil {
 			return err
 		}
-		p.Programme = x
-		return document("the programme", doc, plan, &x.Plan)
+		return document("the programme", doc, plan, &p.Programme.Plan)
 	}, `SELECT id::text, on_day::text, plan::text, doc FROM programmes WHERE runner_id = $1 ORDER BY seq DESC LIMIT 1`, runner)
-	all(b, "the doses in force", &p.Prescriptions, scanPrescription,
-		`SELECT DISTINCT ON (q.rail, q.side) `+prescriptionSQL+` FROM prescriptions q WHERE q.programme_id = `+programmeInForce+` ORDER BY q.rail, q.side, q.seq DESC`, runner)
-	all(b, "the doses left out", &p.Rested, scanPrescription,
-		`SELECT DISTINCT ON (q.rail, q.side) `+prescriptionSQL+` FROM prescriptions q WHERE q.runner_id = $1
-		AND q.rail NOT IN (SELECT i.rail FROM prescriptions i WHERE i.programme_id = `+programmeInForce+`) ORDER BY q.rail, q.side, q.seq DESC`, runner)
 	all(b, "the usual mornings", &p.Usual, func(row pgx.CollectableRow, x *build.Usual) error {
 		return row.Scan(&x.Region, &x.Side, &x.Level, &x.Reason, (*string)(&x.On), &x.Raised)
 	}, `SELECT u.region, u.side, u.level, u.reason, (u.at AT TIME ZONE r.timezone)::date::text, u.raised
@@ -231,14 +295,38 @@ func queuePlan(b *batch, runner string) *record.Plan {
 
 func queueReports(b *batch, runner string, since body.Date) *record.Reports {
 	r := &record.Reports{}
-	all(b, "the logs", &r.Logs, func(row pgx.CollectableRow, x *adjust.Log) error {
-		var shown []byte
+	// The same dose is shown day after day: each is sent once, and the sessions name it by its hash.
+	type shown struct {
+		of   string
+		hash int64
+	}
+	doses := map[shown]catalog.Prescription{}
+	var sent []struct{}
+	all(b, "the doses that were shown", &sent, func(row pgx.CollectableRow, _ *struct{}) error {
+		var key shown
+		var raw []byte
 		var doc int
-		if err := row.Scan(&x.ID, (*string)(&x.On), &shown, &doc, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
+		if err := row.Scan(&key.of, &key.hash, &raw, &doc); err != nil {
 			return err
 		}
-		return document("the session", doc, shown, &x.Prescription)
-	}, `SELECT id::text, on_day::text, prescription::text, doc, done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
+		var p catalog.Prescription
+		err := document("the session", doc, raw, &p)
+		doses[key] = p
+		return err
+	}, `SELECT DISTINCT ON (prescription_id, jsonb_hash_extended(prescription, 0)) prescription_id::text, jsonb_hash_extended(prescription, 0), prescription::text, doc
+		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY prescription_id, jsonb_hash_extended(prescription, 0)`, runner, since)
+	all(b, "the logs", &r.Logs, func(row pgx.CollectableRow, x *adjust.Log) error {
+		var key shown
+		if err := row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
+			return err
+		}
+		p, known := doses[key]
+		if !known {
+			return fmt.Errorf("the dose of a session of %s is missing", x.On)
+		}
+		x.Prescription = p
+		return nil
+	}, `SELECT id::text, on_day::text, prescription_id::text, jsonb_hash_extended(prescription, 0), done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
 		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
 	all(b, "the mornings", &r.Mornings, func(row pgx.CollectableRow, x *build.Morning) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Region, &x.Side, &x.Pain, &x.Stiffness, &x.Quiet, &x.Seq)
@@ -252,12 +340,12 @@ func queueReports(b *batch, runner string, since body.Date) *record.Reports {
 func queuePast(b *batch, runner string) *record.Past {
 	p := &record.Past{}
 	all(b, "the decisions", &p.Decisions, func(row pgx.CollectableRow, x *record.Decision) error {
-		return row.Scan(&x.ID, (*string)(&x.On), &x.Rail, &x.Side, &x.Proposed, &x.Verdict, &x.Steps, &x.Word, &x.Coach, &x.From, &x.To, &x.Seen, &x.Rule, &x.Why, &x.ToExercise, &x.ToDose)
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Rail, &x.Side, &x.Proposed, &x.Verdict, &x.Steps, &x.Word, &x.Coach, &x.From, &x.To, &x.Seen, &x.Rule, &x.Why)
 	}, `WITH d AS (
 			SELECT x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NOT NULL
 			UNION ALL (SELECT DISTINCT ON (rail, side) x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NULL ORDER BY rail, side, seq DESC))
-		SELECT d.id::text, d.on_day::text, d.rail, d.side, d.proposed, d.verdict, d.steps, d.word, coalesce(c.name, ''), d.from_prescription::text, d.to_prescription::text, d.seen, d.rule, d.why, q.exercise, q.dose
-		FROM d LEFT JOIN coaches c ON c.id = d.coach_id JOIN prescriptions q ON q.id = d.to_prescription ORDER BY d.seq`, runner)
+		SELECT d.id::text, d.on_day::text, d.rail, d.side, d.proposed, d.verdict, d.steps, d.word, coalesce(c.name, ''), d.from_prescription::text, d.to_prescription::text, d.seen, d.rule, d.why
+		FROM d LEFT JOIN coaches c ON c.id = d.coach_id ORDER BY d.seq`, runner)
 	return p
 }
 
@@ -273,12 +361,26 @@ func queueDoor(b *batch, runner string) *record.Door {
 }
 
 // Explain prints how the database answers the queries of a record.
-func (tx *Tx) Explain(ctx context.Context, runner string, need record.Need, w io.Writer) error {
+func (tx *Tx) Explain(ctx context.Context, runner string, since body.Date, need record.Need, w io.Writer) error {
 	var b batch
 	queueHouse(&b)
-	queueRecord(&b, runner, "2000-01-01", need)
+	queueRecord(&b, runner, since, need)
 	for _, q := range b.QueuedQueries {
-		rows, err := tx.Query(ctx, "EXPLAIN (ANALYZE, COSTS OFF, SUMMARY OFF) "+q.SQL, q.Arguments...)
+		args := make([]string, len(q.Arguments))
+		for i, a := range q.Arguments {
+			args[i] = quote(fmt.Sprint(a))
+		}
+		run := "EXPLAIN (ANALYZE, COSTS OFF, TIMING ON) EXECUTE asked"
+		if len(args) > 0 {
+			run += "(" + strings.Join(args, ", ") + ")"
+		}
+		if _, err := tx.Exec(ctx, "DEALLOCATE ALL"); err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, "PREPARE asked AS "+q.SQL, pgx.QueryExecModeSimpleProtocol); err != nil {
+			return err
+		}
+		rows, err := tx.Query(ctx, run, pgx.QueryExecModeSimpleProtocol)
 		if err != nil {
 			return err
 		}
@@ -286,7 +388,18 @@ func (tx *Tx) Explain(ctx context.Context, runner string, need record.Need, w io
 		if err != nil {
 			return err
 		}
-		fmt.Fprintf(w, "\n%s\n%s\n", q.SQL, strings.Join(lines, "\n"))
+		const times = 50
+		begun := time.Now()
+		for range times {
+			rows, err := tx.Query(ctx, q.SQL, q.Arguments...)
+			if err != nil {
+				return err
+			}
+			for rows.Next() {
+			}
+			rows.Close()
+		}
+		fmt.Fprintf(w, "\n%s\n%s\nprepared: %s\n", q.SQL, strings.Join(lines, "\n"), time.Since(begun)/times)
 	}
 	return nil
 }

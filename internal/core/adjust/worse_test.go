@@ -283,7 +283,7 @@ func (l life) by(day body.Date) life {
 	last := numbered(day, 9999)
 	l.logs = slices.DeleteFunc(slices.Clone(l.logs), func(x Log) bool { return x.Seq > last })
 	l.mornings = slices.DeleteFunc(slices.Clone(l.mornings), func(m build.Morning) bool { return m.Seq > last })
-	l.runs = slices.DeleteFunc(slices.Clone(l.runs), func(x load.Run) bool { return x.On > day })
+	l.runs = slices.DeleteFunc(slices.Clone(l.runs), func(x load.Run) bool { return x.Seq > last })
 	l.stops = slices.DeleteFunc(slices.Clone(l.stops), func(s refer.Stop) bool { return s.On > day })
 	l.moves = slices.DeleteFunc(slices.Clone(l.moves), func(m Move) bool { return m.Seen > last })
 	l.rows = slices.DeleteFunc(slices.Clone(l.rows), func(p catalog.Prescription) bool { return p.From > day })

@@ -2,6 +2,7 @@ package build
 
 import (
 	"fmt"
+	"iter"
 	"maps"
 	"slices"
 
@@ -34,9 +35,9 @@ type Calendar struct {
 
 // NewCalendar gathers what stands and what was done. What was planned for a day gone by and not done
 // asks for no rest.
-func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned, done []Standing) Calendar {
+func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned []Standing, done iter.Seq[Standing]) Calendar {
 	c := Calendar{profile: p, house: h, planned: planned, done: map[string]body.Date{}, hard: map[body.Date]map[string]bool{}}
-	for _, s := range done {
+	for s := range done {
 		c.done[s.Exercise.ID] = max(c.done[s.Exercise.ID], s.On)
 		if c.isHard(s) {
 			c.tires(s)

@@ -34,7 +34,7 @@ func TestFreeBouncesKeepTheirDayInAWeekLaidForSupportedOnes(t *testing.T) {
 		}
 		p := profile()
 		p.Runs = nil
-		c := NewCalendar(p, house.Rules{}, today, planned, nil)
+		c := NewCalendar(p, house.Rules{}, today, planned, slices.Values([]Standing(nil)))
 		for d, s := range planned {
 			if _, no, _ := c.Judge(s); no == nil {
 				days = append(days, d)
@@ -53,7 +53,7 @@ func TestHeavyWorkAndFreeBouncesAreOneClass(t *testing.T) {
 	p := profile()
 	p.Runs = nil
 	judge := func(s Standing, planned, done []Standing) bool {
-		_, no, _ := NewCalendar(p, house.Rules{}, today, planned, done).Judge(s)
+		_, no, _ := NewCalendar(p, house.Rules{}, today, planned, slices.Values(done)).Judge(s)
 		return no == nil
 	}
 	bounce := standing(t, 1, catalog.Own, "free_two", body.Left)
@@ -77,7 +77,7 @@ func TestTheDaysBeforeARace(t *testing.T) {
 	p.Runs = nil
 	done := []Standing{standing(t, -3, catalog.Own, "lower_straight", body.Left), standing(t, -3, catalog.Own, "one_floor", body.Left), standing(t, -40, catalog.Own, "two_floor", body.Left), standing(t, -3, catalog.Own, "ankle_rocks", body.Left)}
 	judge := func(exercise string) (string, string) {
-		dose, no, note := NewCalendar(p, house.Rules{}, today, nil, done).Judge(standing(t, 0, catalog.Evening, exercise, body.Left))
+		dose, no, note := NewCalendar(p, house.Rules{}, today, nil, slices.Values(done)).Judge(standing(t, 0, catalog.Evening, exercise, body.Left))
 		if no != nil {
 			return "", no.Cut
 		}
@@ -151,7 +151,7 @@ func TestNoRoomInTheWeek(t *testing.T) {
 		for _, d := range []int{-2, 0, 2, 4} {
 			planned = append(planned, standing(t, d, catalog.Own, "one_dumbbell", body.Left), standing(t, d, catalog.Own, "short_seated", body.Left))
 		}
-		got := NewCalendar(p, house.Rules{}, today, planned, nil).NoRoom(today)
+		got := NewCalendar(p, house.Rules{}, today, planned, slices.Values([]Standing(nil))).NoRoom(today)
 		assert.Len(t, got, want, "%d quality runs", quality)
 		if want > 0 {
 			assert.Contains(t, got["calf_straight"].Says, "quality run")
@@ -263,7 +263,7 @@ func TestPropertyTheCalendar(t *testing.T) {
 			return out
 		}
 		planned, done := draw(0, 13, 12), draw(-35, -1, 8)
-		c := NewCalendar(p, house.Rules{}, today, planned, done)
+		c := NewCalendar(p, house.Rules{}, today, planned, slices.Values(done))
 		class := func(s Standing) bool {
 			return s.Exercise.Level == 4 || s.Exercise.Impact == body.FreeHops || s.Best > 0 && s.Best <= 12 && s.Exercise.Level == 3 && s.Dose.Kind == body.Repetitions && s.Dose.Reps >= s.Best-2
 		}

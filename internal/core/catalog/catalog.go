@@ -446,11 +446,12 @@ func (c Catalogue) SetAside(rail string) string {
 
 // Find returns the rail with this id.
 func (c Catalogue) Find(rail string) (Rail, bool) {
-	i := slices.IndexFunc(c.Rails, func(r Rail) bool { return r.ID == rail })
-	if i < 0 {
-		return Rail{}, false
+	for i := range c.Rails { // asked all the time: nothing is copied on the way
+		if c.Rails[i].ID == rail {
+			return c.Rails[i], true
+		}
 	}
-	return c.Rails[i], true
+	return Rail{}, false
 }
 
 // NameOf returns an exercise's name; its id when the catalogue no longer has it.
@@ -514,7 +515,12 @@ func (c Catalogue) Remedies(place body.Region, calm bool, chosen func(question s
 
 // At is the place of an exercise on the rail, from 0; −1 where it does not stand there.
 func (r Rail) At(id string) int {
-	return slices.IndexFunc(r.Exercises, func(x Exercise) bool { return x.ID == id })
+	for i := range r.Exercises {
+		if r.Exercises[i].ID == id {
+			return i
+		}
+	}
+	return -1
 }
 
 // Exercise returns the rail's exercise with this id.

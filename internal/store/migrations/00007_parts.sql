@@ -40,6 +40,15 @@ BEGIN
     GRANT SELECT, INSERT, UPDATE ON standings TO notchback_app;
 END $$;
 
+-- The practice is read once a query, not once a row.
+DO $$
+DECLARE t record;
+BEGIN
+    FOR t IN SELECT tablename, CASE tablename WHEN 'practices' THEN 'id' ELSE 'practice_id' END AS col FROM pg_policies WHERE schemaname = 'public' AND policyname = 'practice_only' LOOP
+        EXECUTE format('ALTER POLICY practice_only ON %1$I USING (%2$I = (SELECT NULLIF(current_setting(%3$L, true), %4$L)::uuid)) WITH CHECK (%2$I = (SELECT NULLIF(current_setting(%3$L, true), %4$L)::uuid))', t.tablename, t.col, 'app.practice_id', '');
+    END LOOP;
+END $$;
+
 -- A change enters the practice, holds the runner until it ends, and counts itself.
 CREATE FUNCTION enter_change(p_practice text, p_runner uuid) RETURNS bigint
     LANGUAGE plpgsql SET search_path = public AS
