@@ -102,12 +102,14 @@ func (s *server) roster() {
 	}) ([]room.RosterRow, error) {
 		return s.desk.Roster(ctx, actor(ctx), in.Q, in.Archived)
 	})
-	look(s, "/api/runners/{runner}", "runner", "One runner", room.RunnerRoom)
+	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (room.RunnerView, error) {
+		return s.desk.Runner(ctx, actor(ctx), in.Runner)
+	})
 	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (room.RunnerView, error) {
 		if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
 			return room.RunnerView{}, err
 		}
-		return room.RunnerRoom.Look(ctx, s.desk, actor(ctx), in.Runner)
+		return s.desk.Runner(ctx, actor(ctx), in.Runner)
 	})
 	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back", func(ctx context.Context, in *archiveIn) (nothing, error) {
 		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))

@@ -1,12 +1,16 @@
 package room
 
 import (
+	"context"
+	"encoding/json"
+	"fmt"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/core/steps"
 	"notchback/internal/record"
+	"notchback/internal/store"
 	"slices"
 )
 
@@ -37,13 +41,35 @@ type StopView struct {
 	What refer.Sign `json:"what"`
 }
 
-// RunnerRoom is a runner as the intake page shows one.
-var RunnerRoom = Room[RunnerView]{record.NeedAll, always(Chart.Runner)}
+// Runner reads a runner as the intake page shows one. What stands on every page is read where it is up to date, and
+// computed from the whole record where it is not.
+func (d *Desk) Runner(ctx context.Context, a Actor, runner string) (v RunnerView, err error) {
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		r, h, was, err := tx.Stands(ctx, runner, d.since(), record.NeedDoor)
+		if err != nil {
+			return err
+		}
+		o := NewChart(r, rulesOf(h), d.day(r.Timezone))
+		var b Bearing
+		if was.From == d.state(r.Timezone, r.Touched, h) {
+			if err := json.Unmarshal(was.Page, &b); err != nil {
+				return fmt.Errorf("reading what stands: %w", err)
+			}
+		} else if o, err = d.Load(ctx, tx, runner, record.NeedAll); err != nil {
+			return err
+		} else {
+			b = o.Bearing()
+		}
+		v = o.runner(b)
+		return nil
+	})
+	return v, err
+}
 
-// Runner assembles it.
-func (o Chart) Runner() RunnerView {
-	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today),
-		Profile: o.Profile, Stops: []StopView{}, Permissions: o.Permissions(), Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}}
+// runner assembles the view.
+func (o Chart) runner(b Bearing) RunnerView {
+	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today), Profile: o.Profile,
+		Stops: []StopView{}, Permissions: b.Permissions, Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Steps: b.Steps}
 	for _, f := range o.Forms {
 		f.Profile = f.Profile.Normalise()
 		v.Forms = append(v.Forms, f)
@@ -55,7 +81,6 @@ func (o Chart) Runner() RunnerView {
 		sign, _ := refer.FindSign(st.Sign)
 		v.Stops = append(v.Stops, StopView{st, st.Open(), sign})
 	}
-	v.Steps = o.steps()
 	return v
 }
 

@@ -22,20 +22,29 @@ import (
 // Standing is what Today, the roster and the steps of the job need of a runner. It is computed when something of the
 // runner, the day, the rules or the engine changed, and kept as one row.
 type Standing struct {
-	Lines    []QueueItem   `json:"lines"` // without the runner
-	Steps    []steps.State `json:"steps"`
-	Age      int           `json:"age"`
-	Phase    build.Phase   `json:"phase"`
-	Screened body.Date     `json:"screened"`
-	Locked   bool          `json:"locked"`
+	Lines    []QueueItem `json:"lines"` // without the runner
+	Age      int         `json:"age"`
+	Phase    build.Phase `json:"phase"`
+	Screened body.Date   `json:"screened"`
+	Locked   bool        `json:"locked"`
 }
+
+// Bearing is what stands on every page of a runner: what may be done, and how the steps of the job stand. It is kept
+// beside the standing, for the same state.
+type Bearing struct {
+	Permissions Permissions   `json:"permissions"`
+	Steps       []steps.State `json:"steps"`
+}
+
+// Bearing computes it.
+func (o Chart) Bearing() Bearing { return Bearing{o.Permissions(), o.steps()} }
 
 // standingShape changes with what a standing holds: an earlier one is computed again.
 const standingShape = "1"
 
 // Standing computes it.
 func (o Chart) Standing() Standing {
-	s := Standing{Lines: o.queue(), Steps: o.steps(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase()}
+	s := Standing{Lines: o.queue(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase()}
 	if visits := o.Visits(); len(visits) > 0 {
 		s.Screened = visits[0].On
 	}
@@ -172,7 +181,11 @@ func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, 
 			if err != nil {
 				return fmt.Errorf("writing the standing: %w", err)
 			}
-			return tx.KeepStanding(ctx, runner, from, doc)
+			page, err := json.Marshal(o.Bearing())
+			if err != nil {
+				return fmt.Errorf("writing the standing: %w", err)
+			}
+			return tx.KeepStanding(ctx, runner, from, doc, page)
 		})
 		if err != nil || !ran || holds == nil {
 			return ran, err

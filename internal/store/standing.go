@@ -28,6 +28,7 @@ type Standing struct {
 	Touched  int64 // how often the record was changed by now
 	From     State
 	Doc      []byte
+	Page     []byte // where a single runner is read
 }
 
 const standingSQL = `SELECT r.id::text, r.name, r.timezone, r.touched, coalesce(s.touched, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.standing::text, '')
@@ -49,12 +50,16 @@ func (tx *Tx) Standings(ctx context.Context, archived bool) ([]Standing, House, 
 }
 
 // Stands loads parts of a runner as Record does, with what stands of them.
+// The page is what stands on every page of the runner.
 func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need record.Need) (record.Record, House, Standing, error) {
 	var b batch
 	var stands []Standing
 	h := queueHouse(&b)
 	finish := queueRecord(&b, runner, since, need)
-	all(&b, "the standing", &stands, scanStanding, standingSQL+` WHERE r.id = $1`, runner)
+	all(&b, "the standing", &stands, func(row pgx.CollectableRow, x *Standing) error {
+		return row.Scan(&x.Runner, &x.Touched, &x.From.Touched, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Page)
+	}, `SELECT r.id::text, r.touched, coalesce(s.touched, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, '')
+		FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`, runner)
 	if err := tx.run(ctx, &b); err != nil {
 		return record.Record{}, House{}, Standing{}, err
 	}
@@ -82,10 +87,10 @@ func (s *Store) Compute(ctx context.Context, practice, runner string, f func(*Tx
 }
 
 // KeepStanding keeps what was computed, unless a later state was computed meanwhile.
-func (tx *Tx) KeepStanding(ctx context.Context, runner string, from State, doc []byte) error {
-	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, on_day, rules, engine, standing) VALUES ($1, $2, $3, $4, $5, $6, $7)
-		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, on_day = excluded.on_day, rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, at = now()
-		WHERE standings.touched <= excluded.touched`, runner, tx.Practice, from.Touched, from.On, from.Rules, from.Engine, doc)
+func (tx *Tx) KeepStanding(ctx context.Context, runner string, from State, doc, page []byte) error {
+	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, on_day, rules, engine, standing, page) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, on_day = excluded.on_day, rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, page = excluded.page, at = now()
+		WHERE standings.touched <= excluded.touched`, runner, tx.Practice, from.Touched, from.On, from.Rules, from.Engine, doc, page)
 	if err != nil {
 		return fmt.Errorf("keeping the standing: %w", err)
 	}

@@ -22,7 +22,8 @@ CREATE TABLE standings (
     on_day date NOT NULL,
     rules text NOT NULL,
     engine text NOT NULL,
-    standing jsonb NOT NULL,
+    standing jsonb NOT NULL, -- for the desk
+    page jsonb NOT NULL,     -- for the runner's own pages
     at timestamptz NOT NULL DEFAULT now(),
     FOREIGN KEY (practice_id, runner_id) REFERENCES runners (practice_id, id)
 );
