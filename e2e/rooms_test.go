@@ -11,6 +11,7 @@ import (
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -122,7 +123,7 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	p := w.signedIn()
 	for day, rpe := range []int{7, -1} { // one session told whole, one without its effort, each on a day of its own
 		for _, x := range o.Prescriptions {
-			require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today.Add(day), Done: []int{20, 20, 20}, RPE: rpe, Source: "phone"}))
+			require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(day), Done: []int{20, 20, 20}, RPE: rpe, Source: "phone"}, Prescription: x.ID}))
 		}
 		w.shift(p, time.Duration(day+1)*24*time.Hour)
 	}
@@ -236,7 +237,7 @@ func TestAHoldThatNeedsNoCoach(t *testing.T) {
 	x := o.Prescriptions[0]
 	first := store.NewID()
 	l := adjust.Log{ID: first, On: o.Today, Done: []int{4, 4}, RPE: 6, Pain: 4, Source: "phone"}
-	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, "", false, l))
+	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, room.Entry{Log: l, Prescription: x.ID}))
 	p := w.signedIn()
 	reads(t, p, "1 line", "To ask first")
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
@@ -245,7 +246,7 @@ func TestAHoldThatNeedsNoCoach(t *testing.T) {
 	reads(t, p, "hold by itself")
 
 	l.ID, l.Pain = store.NewID(), 1
-	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, x.ID, first, false, l))
+	require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, room.Entry{Log: l, Prescription: x.ID, Supersedes: first}))
 	p.MustReload()
 	reads(t, p, "some pain during work: hold")
 	choose(p, "nav a", "^Today$")

@@ -297,7 +297,7 @@ func TestInstruments(t *testing.T) {
 	// A colleague enters at the same time on another device; both stand there.
 	o, err := w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
-	require.NoError(t, w.desk.AddTrial(ctx, w.desk.Actor, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "balance.open", Side: body.Left, Value: 41}))
+	require.NoError(t, w.desk.Try(ctx, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "balance.open", Side: body.Left, Value: 41}))
 	reads(t, p, "41 s")
 
 	station(t, p, "Walks")

@@ -404,10 +404,15 @@ func (b *bench) trials(ctx context.Context) func(int) (int, error) {
 			if _, _, err := b.ask("PUT", base+"/checks/"+store.NewID(), map[string]any{"denied": denied, "source": "screen"}, nil); err != nil {
 				return 0, err
 			}
-			open[runner] = store.NewID()
-			if _, _, err := b.ask("PUT", base+"/screens/"+open[runner], map[string]any{"kind": screen.FullScreen}, nil); err != nil {
+			_, raw, err := b.ask("PUT", base+"/screens/"+store.NewID(), map[string]any{"kind": screen.FullScreen}, nil)
+			if err != nil {
 				return 0, err
 			}
+			var v struct{ Current struct{ ID string } }
+			if err := json.Unmarshal(raw, &v); err != nil {
+				return 0, err
+			}
+			open[runner] = v.Current.ID
 		}
 		sent, _, err := b.ask("PUT", "/api/runners/"+runner+"/screens/"+open[runner]+"/trials/"+store.NewID(), map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9.5}, nil)
 		return sent, err
@@ -432,7 +437,10 @@ func (b *bench) logs(token []string) func(int) (int, error) {
 			Sessions []struct {
 				Items []struct {
 					Exercise catalog.Exercise
-					Sides    []struct{ Prescriptions []string }
+					Sides    []struct {
+						Prescriptions []string
+						Exact         body.Dose
+					}
 				}
 			}
 		}
@@ -441,7 +449,7 @@ func (b *bench) logs(token []string) func(int) (int, error) {
 		}
 		for _, s := range page.Sessions {
 			for _, it := range s.Items {
-				body := map[string]any{"prescription": it.Sides[0].Prescriptions[0], "on": page.Today, "done": []int{8, 8}, "rpe": 6, "pain": 0}
+				body := map[string]any{"prescription": it.Sides[0].Prescriptions[0], "on": page.Today, "done": []int{8, 8}, "rpe": 6, "pain": 0, "shown": map[string]any{"exercise": it.Exercise.ID, "dose": it.Sides[0].Exact}}
 				sent, _, err := b.ask("PUT", "/api/phone/logs/"+store.NewID(), body, header)
 				return sent, err
 			}

@@ -23,10 +23,13 @@ type logBody struct {
 	Times        int       `json:"times,omitempty" minimum:"0" maximum:"20" doc:"how many times that day; 0 once"`
 	Short        bool      `json:"short,omitempty" doc:"the short version was shown"`
 	Supersedes   string    `json:"supersedes,omitempty" format:"uuid" doc:"log this one corrects"`
+
+	Shown *adjust.Shown `json:"shown,omitempty" doc:"what the runner saw; absent: as the day's dose is computed on arrival"`
 }
 
-func (b logBody) log(id, source string) adjust.Log {
-	return adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
+func (b logBody) entry(id, source string) room.Entry {
+	l := adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
+	return room.Entry{Log: l, Prescription: b.Prescription, Supersedes: b.Supersedes, Short: b.Short, Shown: b.Shown}
 }
 
 type morningBody struct {
@@ -87,7 +90,7 @@ func (s *server) adjusting() {
 		RecordPath
 		Body logBody
 	}) (nothing, error) {
-		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.Prescription, in.Body.Supersedes, in.Body.Short, in.Body.log(in.ID, "coach")))
+		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.entry(in.ID, "coach")))
 	})
 	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner", func(ctx context.Context, in *struct {
 		RunnerPath

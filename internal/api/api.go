@@ -267,7 +267,7 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 	if idle > int64(seenEvery/time.Second) {
 		s.sessions.Put(c, "seen", s.desk.Now().Unix())
 	}
-	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID}, coach}))
+	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID, Name: coach.Name}, coach}))
 }
 
 // do registers an operation of a signed-in coach.

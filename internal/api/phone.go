@@ -48,7 +48,7 @@ func (s *server) phone() {
 		Body logBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
-		return ok(s.desk.AddLog(ctx, a, runner, in.Body.Prescription, in.Body.Supersedes, in.Body.Short, in.Body.log(in.ID, "phone")))
+		return ok(s.desk.AddLog(ctx, a, runner, in.Body.entry(in.ID, "phone")))
 	})
 	register(s, http.MethodPut, "/api/phone/mornings/{id}", "phone-morning", "First steps this morning", m, func(ctx context.Context, in *struct {
 		RecordPath

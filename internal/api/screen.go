@@ -89,14 +89,14 @@ func (s *server) screens() {
 	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (room.Screening, error) {
 		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial", func(ctx context.Context, in *trialIn) (room.Screening, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial; answers with what it changed", func(ctx context.Context, in *trialIn) (room.Taking, error) {
 		b := in.Body
 		t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop, Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
-		return then(ctx, in.Runner, s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t))
+		return s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t)
 	})
-	remove := func(out bool) func(context.Context, *trialPath) (room.Screening, error) {
-		return func(ctx context.Context, in *trialPath) (room.Screening, error) {
-			return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.RemoveTrial(ctx, in.Screen, in.Trial, out) }))
+	remove := func(out bool) func(context.Context, *trialPath) (room.Taking, error) {
+		return func(ctx context.Context, in *trialPath) (room.Taking, error) {
+			return s.desk.RemoveTrial(ctx, actor(ctx), in.Runner, in.Screen, in.Trial, out)
 		}
 	}
 	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept", remove(true))

@@ -125,7 +125,7 @@ func (g *life) visit(ctx context.Context, tx *store.Tx, at time.Time, n int, on,
 		for _, side := range m.Sides() {
 			if t, ok := g.trial(m, side, n); ok {
 				t.On = on
-				if err := tx.AddTrial(ctx, screenID, t, g.a.Coach); err != nil {
+				if err := tx.AddTrial(ctx, g.id, screenID, t, g.a.Coach); err != nil {
 					return err
 				}
 			}

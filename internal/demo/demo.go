@@ -292,7 +292,7 @@ func (m member) screen(ctx context.Context, tx *store.Tx, a room.Actor, runner s
 	}
 	for _, f := range taken {
 		for _, t := range f.trials(m, today) {
-			if err := m.enter(ctx, tx, a, id, t); err != nil {
+			if err := m.enter(ctx, tx, a, runner, id, t); err != nil {
 				return err
 			}
 		}
@@ -300,13 +300,13 @@ func (m member) screen(ctx context.Context, tx *store.Tx, a room.Actor, runner s
 	return tx.FinishScreen(ctx, runner, id)
 }
 
-func (m member) enter(ctx context.Context, tx *store.Tx, a room.Actor, id string, t screen.Trial) error {
+func (m member) enter(ctx context.Context, tx *store.Tx, a room.Actor, runner, id string, t screen.Trial) error {
 	t.ID = store.NewID()
 	t, err := screen.Enter(t, 0, m.profile())
 	if err != nil {
 		return fmt.Errorf("%s: %w", t.Measure, err)
 	}
-	return tx.AddTrial(ctx, id, t, a.Coach)
+	return tx.AddTrial(ctx, runner, id, t, a.Coach)
 }
 
 // trials are the single attempts behind a visit's figures.
@@ -368,7 +368,7 @@ func (m member) quickTest(ctx context.Context, tx *store.Tx, a room.Actor, runne
 			if x, _ := screen.FindMeasure(q.measure); x.Place && t.Value > 0 {
 				t.Where = body.HeelSole
 			}
-			if err := m.enter(ctx, tx, a, id, t); err != nil {
+			if err := m.enter(ctx, tx, a, runner, id, t); err != nil {
 				return err
 			}
 		}

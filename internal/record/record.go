@@ -51,6 +51,7 @@ type Person struct {
 	Profile     body.Profile
 	Version     int   // of the intake
 	Touched     int64 // how often the record was changed
+	Tested      int64 // how often of them by a trial of a screen
 	Archived    bool
 	Created     body.Date
 	FeelingFrom body.Date // day from which the practice has to know the feeling of a sole

@@ -32,6 +32,7 @@ type memo struct {
 	logs      map[string][]adjust.Log // by rail
 	watched   []body.Symptom
 	trials    []screen.Trial
+	pain      *int
 	findings  []screen.Finding
 	days      map[body.Date]training
 	limits    map[body.Side]catalog.Limits
@@ -74,8 +75,8 @@ func NewChart(c record.Record, r rules, today body.Date) Chart {
 		c.Profile.AskedOn = c.Created
 	}
 	c = moved{cat: r.cat}.record(c)
-	if c.Tests != nil { // a screen put away before anything was entered never was
-		c.Screens = slices.DeleteFunc(c.Screens, func(s record.Screen) bool { return s.Finished && len(s.Trials) == 0 })
+	if c.Tests != nil {
+		c.Tests = &record.Tests{Screens: worth(c.Screens)}
 	}
 	if c.Plan != nil {
 		c.Prescriptions = adjust.Joint(r.cat, c.Prescriptions, c.Profile.MassKg)
@@ -104,6 +105,11 @@ func NewChart(c record.Record, r rules, today body.Date) Chart {
 		}
 	}
 	return Chart{c, today, r.house, r.own, r.cat, dropped, newMemo()}
+}
+
+// worth are the screens that were: one put away before anything was entered never was.
+func worth(screens []record.Screen) []record.Screen {
+	return slices.DeleteFunc(slices.Clone(screens), func(s record.Screen) bool { return s.Finished && len(s.Trials) == 0 })
 }
 
 // withScreens is the chart as if those screens alone had been taken.

@@ -157,7 +157,7 @@ func (o Chart) KeepClipIn(ctx context.Context, tx *store.Tx, a Actor, screenID, 
 		if no, why := screen.Barred(m, t.Side, s.Trials, o.Circumstances(screenID), o.House); no {
 			return body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
 		}
-		if err := tx.AddTrial(ctx, screenID, t, a.Coach); err != nil {
+		if err := tx.AddTrial(ctx, o.ID, screenID, t, a.Coach); err != nil {
 			return err
 		}
 	}

@@ -77,7 +77,7 @@ func TestOneLineForTwoSides(t *testing.T) {
 	o := look(t, d, runner)
 	for _, p := range o.Prescriptions {
 		if p.Rail == "calf_straight" {
-			require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}))
+			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}, Prescription: p.ID}))
 		}
 	}
 	q, err := d.Today(ctx, d.Actor)
@@ -161,7 +161,7 @@ func TestASkippedTestIsNotAFinding(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := d.Runner(t, testkit.Profile())
 	id := d.Begin(t, runner)
-	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Skipped: "pain"}))
+	require.NoError(t, d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Skipped: "pain"}))
 	r := look(t, d, runner).Read()
 	assert.Empty(t, r.Findings)
 	assert.Contains(t, r.Missing, "Knee to wall, left")
@@ -231,12 +231,12 @@ func TestACorrectedLogReplacesTheOldInTheReading(t *testing.T) {
 	o := look(t, d, runner)
 	p := o.Prescriptions[0]
 	first := store.NewID()
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}))
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, first, false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}, Prescription: p.ID}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}, Prescription: p.ID, Supersedes: first}))
 	logs := look(t, d, runner).Logs
 	require.Len(t, logs, 1)
 	assert.Equal(t, 6, logs[0].RPE)
-	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}), "not after today")
+	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}, Prescription: p.ID}), "not after today")
 }
 
 // Two coaches accept the same proposal at once: one decision stands, the other is told.
@@ -304,7 +304,7 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	p := before.Prescriptions[0]
 	first := store.NewID()
 	enter := func(id, supersedes string, pain int) room.Chart {
-		require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, supersedes, false, adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}))
+		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}, Prescription: p.ID, Supersedes: supersedes}))
 		return look(t, d, runner)
 	}
 	o := enter(first, "", 4)

@@ -103,6 +103,8 @@ type PhoneSide struct {
 	Dose          PhoneDose  `json:"dose"`
 	Short         *PhoneDose `json:"short,omitempty" doc:"in the short version; absent: left out of it"`
 	Prescriptions []string   `json:"prescriptions" doc:"what a log of it is written for"`
+	Exact         body.Dose  `json:"exact" doc:"the dose as it is sent back with a log"`
+	ExactShort    *body.Dose `json:"exactShort,omitempty" doc:"that of the short version"`
 }
 
 // PhoneDose is a dose with what a page needs to count it.
@@ -229,10 +231,10 @@ func (o Chart) phoneSession(on body.Date) PhoneSession {
 			p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
 		}
 		for _, s := range it.sides {
-			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}}
+			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}, Exact: s.dose}
 			if s.short != nil {
 				short := phoneDose(*s.short)
-				side.Short = &short
+				side.Short, side.ExactShort = &short, s.short
 			}
 			for _, pr := range s.prescriptions {
 				side.Prescriptions = append(side.Prescriptions, pr.ID)

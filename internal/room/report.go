@@ -10,21 +10,44 @@ import (
 	"notchback/internal/store"
 )
 
-// AddLog stores a session of a prescription of this runner, current or past, with the dose that was
-// shown that day: halved before a race, or the short version.
-func (d *Desk) AddLog(ctx context.Context, a Actor, runner, prescription, supersedes string, short bool, l adjust.Log) error {
-	return d.report(ctx, a, runner, record.NeedProposals, func(tx *store.Tx, o Chart) error {
+// AddLog stores a session of a prescription of this runner, current or past, with the dose that was shown: the one the
+// phone says, as far as it can be; else the one of that day as it is computed now, halved before a race, or the short
+// version.
+func (d *Desk) AddLog(ctx context.Context, a Actor, runner string, e Entry) error {
+	return d.report(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
+		l := e.Log
 		if err := l.Check(o.Today); err != nil {
 			return err
 		}
-		p, err := tx.Prescription(ctx, runner, prescription)
+		set, err := tx.Prescription(ctx, runner, e.Prescription)
 		if err != nil {
 			return err
 		}
+		p := o.Catalogue.Now(set)
 		p.Name = o.Catalogue.NameOf(p.Rail, p.Exercise)
-		l.Prescription = o.shown(p, l.On, short)
-		return tx.AddLog(ctx, runner, l, supersedes)
+		rail, _ := o.Catalogue.Find(p.Rail)
+		known := false
+		if e.Shown != nil {
+			l.Prescription, known = adjust.AsShown(rail, p, *e.Shown, o.Profile.MassKg)
+		}
+		if !known { // an earlier phone does not say, and nothing that was reported is turned away
+			if o, err = d.Load(ctx, tx, runner, record.NeedProposals); err != nil {
+				return err
+			}
+			set.Name = o.Catalogue.NameOf(set.Rail, set.Exercise)
+			l.Prescription = o.shown(set, l.On, e.Short)
+		}
+		return tx.AddLog(ctx, runner, l, e.Supersedes)
 	})
+}
+
+// Entry is a session as it is entered.
+type Entry struct {
+	adjust.Log
+	Prescription string // id of the one it was done for
+	Supersedes   string // log it corrects; empty for none
+	Short        bool   // the short version was shown
+	Shown        *adjust.Shown
 }
 
 // AddMorning stores a morning mark.

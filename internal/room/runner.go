@@ -51,7 +51,7 @@ func (d *Desk) Runner(ctx context.Context, a Actor, runner string) (v RunnerView
 		}
 		o := NewChart(r, rulesOf(h), d.day(r.Timezone))
 		var b Bearing
-		if was.From == d.state(r.Timezone, r.Touched, h) {
+		if was.From == d.state(r.Timezone, r.Touched, r.Tested, h.State()) {
 			if err := json.Unmarshal(was.Page, &b); err != nil {
 				return fmt.Errorf("reading what stands: %w", err)
 			}

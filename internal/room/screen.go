@@ -2,6 +2,7 @@ package room
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -68,16 +69,25 @@ func (o Chart) Visits() []record.Screen {
 
 // Circumstances are what limits a screen today. exceptScreen is the screen being taken.
 func (o Chart) Circumstances(exceptScreen string) screen.Circumstances {
-	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts()}
+	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts(), Pain: o.usualPain()}
 	for _, s := range o.Visits() {
 		if s.Finished && s.ID != exceptScreen && s.Kind != screen.GaitScreen { // a clip is no visit to the foot
 			c.FirstVisit = false
 		}
 	}
-	for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
-		c.Pain = max(c.Pain, int(u.Level+0.5))
-	}
 	return c
+}
+
+// usualPain is how much mornings usually hurt, at the worst place.
+func (o Chart) usualPain() int {
+	if o.memo.pain == nil {
+		pain := 0
+		for _, u := range build.UsualMornings(o.Profile, o.Mornings, o.Today) {
+			pain = max(pain, int(u.Level+0.5))
+		}
+		o.memo.pain = &pain
+	}
+	return *o.memo.pain
 }
 
 // visits are the same, oldest first, as the core compares them.
@@ -163,35 +173,126 @@ func (d *Desk) StartScreen(ctx context.Context, a Actor, runner, id string, in S
 	})
 }
 
-// AddTrial checks and stores a trial of a screen.
-func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) error {
-	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
+// AddTrial checks and stores a trial of a screen that is open, and answers with what it changed.
+func (d *Desk) AddTrial(ctx context.Context, a Actor, runner, screenID string, t screen.Trial) (Taking, error) {
+	return d.tried(ctx, a, runner, func(tx *store.Tx, o Chart) (Chart, error) {
 		s, err := o.screen(screenID)
 		if err != nil {
-			return err
+			return o, err
 		}
 		n := 0
 		for _, x := range s.Trials {
 			if x.ID == t.ID {
-				return nil // repeated: the same write
+				return o, nil // repeated: the same write
 			}
 			if x.Measure == t.Measure && x.Side == t.Side && x.Key() == t.Key() && x.Moment == t.Moment {
 				n++
 			}
 		}
+		if s.Finished {
+			return o, body.Refuse("screen", "is finished; start a new one and enter it there")
+		}
 		t.On = o.Today
 		if t, err = screen.Enter(t, n, o.Profile); err != nil {
-			return err
+			return o, err
 		}
 		m, _ := screen.FindMeasure(t.Measure)
 		if no, why := screen.Barred(m, t.Side, s.Trials, o.Circumstances(screenID), o.House); no && t.Skipped == "" {
-			return body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
+			return o, body.Refuse("measure", "%s, %s: %s", m.Name, t.Side, why.Says)
 		}
 		if (s.Kind == screen.Session) != (t.Moment == "before" || t.Moment == "after") {
-			return body.Refuse("moment", "before and after belong to a session's quick test, and it needs one of them")
+			return o, body.Refuse("moment", "before and after belong to a session's quick test, and it needs one of them")
 		}
-		return tx.AddTrial(ctx, screenID, t, a.Coach)
+		if err := tx.AddTrial(ctx, runner, screenID, t, a.Coach); err != nil {
+			return o, err
+		}
+		t.By, t.Faults, t.Parts = a.Name, append([]string{}, t.Faults...), append([]float64{}, t.Parts...)
+		return o.withTrials(screenID, append(slices.Clone(s.Trials), t)), nil
 	})
+}
+
+// RemoveTrial takes a trial out of the reading, or puts it back.
+func (d *Desk) RemoveTrial(ctx context.Context, a Actor, runner, screenID, id string, out bool) (Taking, error) {
+	return d.tried(ctx, a, runner, func(tx *store.Tx, o Chart) (Chart, error) {
+		if _, err := o.screen(screenID); err != nil {
+			return o, err
+		}
+		if err := tx.RemoveTrial(ctx, screenID, id, out); err != nil {
+			return o, err
+		}
+		_, screens, err := tx.Page(ctx, runner)
+		return o.retested(screens), err
+	})
+}
+
+// tried is a change of the trials of a screen. What trials do not change of the runner is read where it was computed
+// before; the whole record is loaded only where it was not.
+func (d *Desk) tried(ctx context.Context, a Actor, runner string, f func(*store.Tx, Chart) (Chart, error)) (v Taking, err error) {
+	err = d.Store.ChangeTrial(ctx, a.Practice, runner, func(tx *store.Tx) error {
+		was, screens, err := tx.Page(ctx, runner)
+		if err != nil {
+			return err
+		}
+		o, known, err := d.bare(was, screens)
+		if err != nil {
+			return err
+		}
+		if !known {
+			if o, err = d.Load(ctx, tx, runner, record.NeedFacts); err != nil {
+				return err
+			}
+		}
+		if o, err = f(tx, o); err != nil {
+			return err
+		}
+		v = o.taking()
+		return nil
+	})
+	if err == nil {
+		d.changed(a.Practice, runner)
+	}
+	return v, err
+}
+
+// bare is a chart of nothing but visits and the facts computed of all else, if those still hold: nothing but trials
+// changed since.
+func (d *Desk) bare(was store.Standing, screens []record.Screen) (o Chart, known bool, err error) {
+	now := d.state(was.Timezone, was.Touched, was.Tested, was.Rules)
+	from := was.From
+	if from.Touched-from.Tested != now.Touched-now.Tested {
+		return o, false, nil
+	}
+	if from.Touched, from.Tested = now.Touched, now.Tested; from != now {
+		return o, false, nil
+	}
+	var b Bearing
+	if err := json.Unmarshal(was.Page, &b); err != nil {
+		return o, false, fmt.Errorf("reading what stands: %w", err)
+	}
+	o = Chart{Today: now.On, House: b.Facts.House, memo: newMemo()}
+	o.ID, o.Profile = was.Runner, b.Facts.Profile
+	o.memo.pain, o.memo.facts = &b.Pain, &b.Facts
+	return o.retested(screens), true, nil
+}
+
+// withTrials is the chart with other trials of a screen.
+func (o Chart) withTrials(screenID string, trials []screen.Trial) Chart {
+	screens := slices.Clone(o.Screens)
+	for i := range screens {
+		if screens[i].ID == screenID {
+			screens[i].Trials = trials
+		}
+	}
+	return o.retested(screens)
+}
+
+// retested is the chart with other screens: its facts are those it had, but for what tests show.
+func (o Chart) retested(screens []record.Screen) Chart {
+	facts, pain := o.Facts(), o.usualPain()
+	o = o.withScreens(worth(screens))
+	facts = build.Tested(facts, o.Trials(), o.flatter())
+	o.memo.facts, o.memo.pain = &facts, &pain
+	return o
 }
 
 func (o Chart) screen(id string) (record.Screen, error) {
@@ -237,9 +338,8 @@ type Kind struct {
 	Most     int      `json:"most" doc:"minutes it should not exceed; 0 none"`
 }
 
-// Screening is the room where a screen is taken.
-type Screening struct {
-	Today      body.Date         `json:"today"`
+// Taking is what changes with every trial of the screen being taken.
+type Taking struct {
 	Current    *record.Screen    `json:"current,omitempty" doc:"the screen being taken"`
 	Findings   []screen.Finding  `json:"findings" doc:"of the current screen"`
 	Readings   []screen.Reading  `json:"readings"`
@@ -249,16 +349,22 @@ type Screening struct {
 	Shut       []Shut            `json:"shut"`
 	Ceiling    int               `json:"ceiling" doc:"heel raises stop here on purpose; 0 none"`
 	CeilingWhy body.Reason       `json:"ceilingWhy"`
-	SignsAsked bool              `json:"signsAsked"`
-	Heels      []body.Side       `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
-	Cautions   []string          `json:"cautions" doc:"what limits this runner"`
-	Kinds      []Kind            `json:"kinds"`
-	Stations   []string          `json:"stations" doc:"of the practice's core screen"`
-	Due        []screen.Due      `json:"due"`
-	Past       []Past            `json:"past"`
-	BigToeMm   float64           `json:"bigToeMm"`
-	LegMm      float64           `json:"legMm"`
-	Stacks     []screen.Stack    `json:"stacks" doc:"heights the plates can build, lowest first"`
+}
+
+// Screening is the room where a screen is taken.
+type Screening struct {
+	Taking
+	Today      body.Date      `json:"today"`
+	SignsAsked bool           `json:"signsAsked"`
+	Heels      []body.Side    `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
+	Cautions   []string       `json:"cautions" doc:"what limits this runner"`
+	Kinds      []Kind         `json:"kinds"`
+	Stations   []string       `json:"stations" doc:"of the practice's core screen"`
+	Due        []screen.Due   `json:"due"`
+	Past       []Past         `json:"past"`
+	BigToeMm   float64        `json:"bigToeMm"`
+	LegMm      float64        `json:"legMm"`
+	Stacks     []screen.Stack `json:"stacks" doc:"heights the plates can build, lowest first"`
 }
 
 // ScreenRoom is where a screen is taken.
@@ -266,7 +372,7 @@ var ScreenRoom = Room[Screening]{record.NeedFacts, always(Chart.Screening)}
 
 // Screening assembles the room.
 func (o Chart) Screening() Screening {
-	v := Screening{Today: o.Today, Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
+	v := Screening{Taking: o.taking(), Today: o.Today, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
 		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
 	due := []string{}
 	for _, x := range v.Due {
@@ -279,17 +385,28 @@ func (o Chart) Screening() Screening {
 		ms := screen.Plan(k, v.Stations, due)
 		v.Kinds = append(v.Kinds, Kind{k, ms, screen.Minutes(ms), screen.Most(k, o.House)})
 	}
-	for i, s := range o.Screens {
+	for _, s := range o.Screens {
 		taken := []string{}
 		for _, t := range s.Trials {
 			if t.Counts() && !slices.Contains(taken, t.Measure) {
 				taken = append(taken, t.Measure)
 			}
+		}
+		v.Past = append(v.Past, Past{s.ID, s.On, s.Kind, s.Finished, len(taken)})
+	}
+	return v
+}
+
+// taking is what the trials so far make of the screen being taken. It asks for no more than the person, the tests and
+// the circumstances.
+func (o Chart) taking() Taking {
+	v := Taking{Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}}
+	for i, s := range o.Screens {
+		for _, t := range s.Trials {
 			if t.Context != nil && t.Skipped == "" && !slices.ContainsFunc(v.Contexts, func(c screen.Context) bool { return c.Key() == t.Context.Key() }) {
 				v.Contexts = append(v.Contexts, *t.Context)
 			}
 		}
-		v.Past = append(v.Past, Past{s.ID, s.On, s.Kind, s.Finished, len(taken)})
 		if !s.Finished && v.Current == nil {
 			v.Current = &o.Screens[i]
 		}
@@ -308,9 +425,10 @@ func (o Chart) Screening() Screening {
 		}
 		v.Findings = screen.Findings(trials, o.Profile, o.Today, o.House)
 		v.Since = since(v.Findings, before)
+		circumstances := o.Circumstances(c.ID)
 		for _, m := range screen.Measures {
 			for _, side := range m.Sides() {
-				if no, why := screen.Barred(m, side, c.Trials, o.Circumstances(c.ID), o.House); no {
+				if no, why := screen.Barred(m, side, c.Trials, circumstances, o.House); no {
 					v.Shut = append(v.Shut, Shut{m.ID, side, why})
 				}
 				for _, key := range screen.Contexts(trials, m) {

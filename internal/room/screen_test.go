@@ -53,7 +53,7 @@ func TestRepeatPairsForTheTypicalError(t *testing.T) {
 	d.Shift(0)
 	trained := programmed(t, d, testkit.Profile())
 	p := look(t, d, trained).Prescriptions[0]
-	require.NoError(t, d.AddLog(ctx, d.Actor, trained, p.ID, "", false, adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today, Done: []int{8, 8}, RPE: 7, Source: "phone"}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, trained, room.Entry{Log: adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today, Done: []int{8, 8}, RPE: 7, Source: "phone"}, Prescription: p.ID}))
 	d.Shift(2 * day)
 	d.Screen(t, trained, map[string]float64{"ankle.knee_to_wall": 9})
 	assert.Equal(t, 20, typical(t, d).Pairs, "training between")
@@ -67,7 +67,7 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	id := store.NewID()
 	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id, room.Start{Kind: screen.Session}))
 	walk := func(v float64, moment string) error {
-		return d.AddTrial(ctx, d.Actor, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole, Moment: moment})
+		return d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole, Moment: moment})
 	}
 	assert.ErrorContains(t, walk(4, ""), "before and after")
 	require.NoError(t, walk(4, "before"))
@@ -146,7 +146,7 @@ func TestTwoCoachesStartAtOnce(t *testing.T) {
 	require.Len(t, o.Screens, 1)
 	for range 4 {
 		go func() {
-			errs <- d.AddTrial(ctx, d.Actor, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9})
+			errs <- d.Try(ctx, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9})
 		}()
 	}
 	for range 4 {
@@ -175,13 +175,13 @@ func TestALockedTestIsRefused(t *testing.T) {
 	id := d.Begin(t, runner)
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "bone", Which: []string{"outer_bone"}, Side: body.Left, Source: "screen"}))
 	knee := screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9}
-	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "the left leg is locked: a warning sign is open")
+	assert.ErrorContains(t, d.Try(ctx, runner, id, knee), "the left leg is locked: a warning sign is open")
 	knee.Skipped = "not safe today"
-	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, knee))
+	require.NoError(t, d.Try(ctx, runner, id, knee))
 	knee.ID, knee.Skipped, knee.Side = store.NewID(), "", body.Right
-	assert.ErrorContains(t, d.AddTrial(ctx, d.Actor, runner, id, knee), "the left leg is locked", "the lunge stands on both feet")
+	assert.ErrorContains(t, d.Try(ctx, runner, id, knee), "the left leg is locked", "the lunge stands on both feet")
 	toes := screen.Trial{ID: store.NewID(), Measure: "toes.big_alone", Side: body.Right, Value: 2}
-	require.NoError(t, d.AddTrial(ctx, d.Actor, runner, id, toes), "seated, on the free leg")
+	require.NoError(t, d.Try(ctx, runner, id, toes), "seated, on the free leg")
 	o := look(t, d, runner)
 	assert.Equal(t, body.OuterAnkle, o.Stops[0].Region, "what exactly it is gives the place")
 	var shut []string

@@ -13,6 +13,7 @@ import (
 	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/steps"
 	"notchback/internal/record"
@@ -34,10 +35,14 @@ type Standing struct {
 type Bearing struct {
 	Permissions Permissions   `json:"permissions"`
 	Steps       []steps.State `json:"steps"`
+	Facts       permit.Facts  `json:"facts"` // what a trial is judged by
+	Pain        int           `json:"pain"`  // of usual mornings
 }
 
 // Bearing computes it.
-func (o Chart) Bearing() Bearing { return Bearing{o.Permissions(), o.steps()} }
+func (o Chart) Bearing() Bearing {
+	return Bearing{o.Permissions(), o.steps(), o.Facts(), o.usualPain()}
+}
 
 // standingShape changes with what a standing holds: an earlier one is computed again.
 const standingShape = "1"
@@ -60,8 +65,8 @@ type stands struct {
 // patience is how long a page waits for standings that are being computed before it says so.
 const patience = 900 * time.Millisecond
 
-func (d *Desk) state(zone string, touched int64, h store.House) store.State {
-	return store.State{Touched: touched, On: d.day(zone), Rules: h.State(), Engine: core.EngineVersion + "/" + standingShape}
+func (d *Desk) state(zone string, touched, tested int64, rules string) store.State {
+	return store.State{Touched: touched, Tested: tested, On: d.day(zone), Rules: rules, Engine: core.EngineVersion + "/" + standingShape}
 }
 
 // standings gives every runner's standing. Those out of date are computed first; what is not ready in time is nil, and
@@ -99,7 +104,7 @@ func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out [
 		out = make([]stands, len(rows))
 		for i, row := range rows {
 			out[i].Standing = row
-			if row.From == d.state(row.Timezone, row.Touched, h) {
+			if row.From == d.state(row.Timezone, row.Touched, row.Tested, h.State()) {
 				if out[i].now, err = decodeStanding(row.Doc); err != nil {
 					return err
 				}
@@ -168,7 +173,7 @@ func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, 
 			if err != nil {
 				return err
 			}
-			from := d.state(r.Timezone, r.Touched, h)
+			from := d.state(r.Timezone, r.Touched, r.Tested, h.State())
 			if was.From == from {
 				return nil
 			}

@@ -31,7 +31,7 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 			return nil
 		}
 		p := o.Prescriptions[r.IntN(len(o.Prescriptions))]
-		return d.AddLog(ctx, d.Actor, o.ID, p.ID, "", r.IntN(4) == 0, adjust.Log{ID: store.NewID(), On: o.Today.Add(-r.IntN(3)), Done: []int{p.Dose.Amount(), p.Dose.Amount()}, RPE: 6 + r.IntN(4), Pain: r.IntN(3) * r.IntN(4), Source: "phone"})
+		return d.AddLog(ctx, d.Actor, o.ID, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(-r.IntN(3)), Done: []int{p.Dose.Amount(), p.Dose.Amount()}, RPE: 6 + r.IntN(4), Pain: r.IntN(3) * r.IntN(4), Source: "phone"}, Prescription: p.ID, Short: r.IntN(4) == 0})
 	},
 	"correction": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		if len(o.Logs) == 0 {
@@ -39,7 +39,7 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 		}
 		l := o.Logs[r.IntN(len(o.Logs))]
 		l.ID, l.Pain, l.Supersedes = store.NewID(), r.IntN(9), l.ID
-		return d.AddLog(ctx, d.Actor, o.ID, l.Prescription.ID, l.Supersedes, false, l)
+		return d.AddLog(ctx, d.Actor, o.ID, room.Entry{Log: l, Prescription: l.Prescription.ID, Supersedes: l.Supersedes})
 	},
 	"morning": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		return d.AddMorning(ctx, d.Actor, o.ID, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(-r.IntN(2)), Region: body.HeelSole, Side: body.Sides[r.IntN(2)], Pain: r.IntN(9)})
@@ -257,7 +257,7 @@ func TestWhatIsBeingComputedSaysSo(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, rows[0].Pending)
 		o := look(t, d, runner)
-		return d.AddLog(ctx, d.Actor, runner, o.Prescriptions[0].ID, "", false, adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{4}, RPE: 6, Source: "phone"})
+		return d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{4}, RPE: 6, Source: "phone"}, Prescription: o.Prescriptions[0].ID})
 	})
 	require.NoError(t, err)
 	assert.True(t, ran)

@@ -140,7 +140,7 @@ func TestTheShortVersionIsLoggedAsShown(t *testing.T) {
 				for k := range done {
 					done[k] = s.Short.Amount
 				}
-				require.NoError(t, d.AddLog(ctx, d.Actor, runner, s.Prescriptions[0], "", true, adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 5, Source: "phone"}))
+				require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 5, Source: "phone"}, Prescription: s.Prescriptions[0], Short: true}))
 				o = look(t, d, runner)
 				l := o.Logs[len(o.Logs)-1]
 				assert.Equal(t, s.Short.Text, l.Prescription.Dose.String())

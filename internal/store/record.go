@@ -123,12 +123,12 @@ func queuePerson(b *batch, runner string, p *record.Person) *[]record.Person {
 	all(b, "the runner", found, func(row pgx.CollectableRow, x *record.Person) error {
 		var profile []byte
 		var doc int
-		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Archived, (*string)(&x.Created), (*string)(&x.FeelingFrom)); err != nil {
+		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Tested, &x.Archived, (*string)(&x.Created), (*string)(&x.FeelingFrom)); err != nil {
 			return err
 		}
 		*p = *x // what is read beside it comes after
 		return document("the profile", doc, profile, &p.Profile)
-	}, `SELECT r.id::text, r.name, r.timezone, r.profile::text, r.doc, r.version, r.touched, r.archived_at IS NOT NULL, (r.created_at AT TIME ZONE r.timezone)::date::text, p.feeling_from::text
+	}, `SELECT r.id::text, r.name, r.timezone, r.profile::text, r.doc, r.version, r.touched, r.tested, r.archived_at IS NOT NULL, (r.created_at AT TIME ZONE r.timezone)::date::text, p.feeling_from::text
 		FROM runners r JOIN practices p ON p.id = r.practice_id WHERE r.id = $1`, runner)
 	all(b, "the warning signs", &p.Stops, func(row pgx.CollectableRow, x *refer.Stop) error {
 		x.Clearances = []refer.Clearance{}
@@ -181,12 +181,14 @@ func queueTests(b *batch, runner string) *record.Tests {
 			s.Trials = append(s.Trials, x)
 		}
 		return err
-	}, trialSQL+` WHERE s.runner_id = $1 AND t.removed_at IS NULL ORDER BY t.at`, runner)
+	}, trialsSQL, runner)
 	return t
 }
 
 const trialSQL = `SELECT t.screen_id::text, t.id::text, t.measure, t.side, t.value, t.faults, t.stop, t.skipped, t.on_day::text, t.parts, t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, '')
 	FROM trials t JOIN screens s ON s.id = t.screen_id LEFT JOIN coaches k ON k.id = t.coach_id`
+
+const trialsSQL = trialSQL + ` WHERE s.runner_id = $1 AND t.removed_at IS NULL ORDER BY t.at`
 
 // trialInto is where the columns of trialSQL go.
 func trialInto(screenID *string, x *screen.Trial) []any {

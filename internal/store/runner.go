@@ -60,23 +60,13 @@ func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
 	return nil
 }
 
-// report gives the next number of a runner's reports and holds the runner until the transaction ends, so
-// that two reports at once are numbered one after the other.
-func (tx *Tx) report(ctx context.Context, runner string) (n int64, err error) {
-	err = tx.QueryRow(ctx, `UPDATE runners SET reports = reports + 1 WHERE id = $1 RETURNING reports`, runner).Scan(&n)
-	if err != nil {
-		return 0, fmt.Errorf("numbering the report: %w", known(err))
-	}
-	return n, nil
-}
+// numbered begins a statement that stores a report of the runner $3: n.reports is its number. The runner is held until
+// the transaction ends, so that two reports at once are numbered one after the other.
+const numbered = `WITH n AS (UPDATE runners SET reports = reports + 1 WHERE id = $3 RETURNING reports) `
 
-// addReport numbers a report of a runner and stores it once: sql takes the number as its last argument.
+// addReport stores a report of a runner once; sql begins with numbered.
 func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql string, args ...any) error {
-	n, err := tx.report(ctx, runner)
-	if err != nil {
-		return fmt.Errorf("%s: %w", doing, err)
-	}
-	_, err = tx.insertOnce(ctx, doing, `SELECT FROM `+table+ownRunner, []any{id, runner}, sql, append(args, n)...)
+	_, err := tx.insertOnce(ctx, doing, `SELECT FROM `+table+ownRunner, []any{id, runner}, sql, args...)
 	return err
 }
 

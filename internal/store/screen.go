@@ -29,23 +29,16 @@ func (tx *Tx) FinishScreen(ctx context.Context, runner, id string) error {
 }
 
 // AddTrial stores one trial of a screen.
-func (tx *Tx) AddTrial(ctx context.Context, screenID string, t screen.Trial, coach string) error {
+func (tx *Tx) AddTrial(ctx context.Context, runner, screenID string, t screen.Trial, coach string) error {
 	parts := t.Parts
 	if parts == nil {
 		parts = []float64{}
 	}
 	m, _ := screen.FindMeasure(t.Measure)
-	var runner string
-	if err := tx.QueryRow(ctx, `SELECT runner_id::text FROM screens WHERE id = $1`, screenID).Scan(&runner); err != nil {
-		return fmt.Errorf("storing the trial: %w", known(err))
-	}
-	n, err := tx.report(ctx, runner)
-	if err != nil {
-		return fmt.Errorf("storing the trial: %w", err)
-	}
-	_, err = tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
-		`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, se, clip_id, coach_id, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18, $19) ON CONFLICT (id) DO NOTHING`,
-		t.ID, tx.Practice, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, t.SE, t.Clip, coach, n)
+	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
+		numbered+`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context, place, moment, se, clip_id, coach_id, report)
+		SELECT $1, $2, s.id, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, NULLIF($18, '')::uuid, $19, n.reports FROM n, screens s WHERE s.id = $4 AND s.runner_id = $3 ON CONFLICT (id) DO NOTHING`,
+		t.ID, tx.Practice, runner, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context, t.Where, t.Moment, t.SE, t.Clip, coach)
 	return err
 }
 

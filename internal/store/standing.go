@@ -9,12 +9,14 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/screen"
 	"notchback/internal/record"
 )
 
 // State is what a standing was computed from: a standing of another state is out of date.
 type State struct {
 	Touched int64     // how often the record was changed
+	Tested  int64     // how often of them by a trial of a screen
 	On      body.Date // the runner's day
 	Rules   string    // the practice's rules and rails
 	Engine  string
@@ -26,16 +28,19 @@ type Standing struct {
 	Name     string
 	Timezone string
 	Touched  int64 // how often the record was changed by now
+	Tested   int64
+	Rules    string // in force now, where a single runner is read
+	visits   []visitRow
 	From     State
 	Doc      []byte
 	Page     []byte // where a single runner is read
 }
 
-const standingSQL = `SELECT r.id::text, r.name, r.timezone, r.touched, coalesce(s.touched, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.standing::text, '')
+const standingSQL = `SELECT r.id::text, r.name, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.standing::text, '')
 	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id`
 
 func scanStanding(row pgx.CollectableRow, x *Standing) error {
-	return row.Scan(&x.Runner, &x.Name, &x.Timezone, &x.Touched, &x.From.Touched, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Doc)
+	return row.Scan(&x.Runner, &x.Name, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Doc)
 }
 
 // Standings lists the practice's runners by name with what stands of each, in one batch with the rules in force;
@@ -57,9 +62,8 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 	h := queueHouse(&b)
 	finish := queueRecord(&b, runner, since, need)
 	all(&b, "the standing", &stands, func(row pgx.CollectableRow, x *Standing) error {
-		return row.Scan(&x.Runner, &x.Touched, &x.From.Touched, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Page)
-	}, `SELECT r.id::text, r.touched, coalesce(s.touched, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, '')
-		FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`, runner)
+		return scanPage(row, x)
+	}, pageSQL, runner)
 	if err := tx.run(ctx, &b); err != nil {
 		return record.Record{}, House{}, Standing{}, err
 	}
@@ -68,6 +72,54 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 		return record.Record{}, House{}, Standing{}, err
 	}
 	return r, *h, stands[0], nil
+}
+
+const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, ''),
+	(SELECT count(*) FROM house_changes) || '.' || (SELECT coalesce(sum(v), 0) FROM (SELECT max(version) AS v FROM own_rails GROUP BY rail_id) x),
+	(SELECT coalesce(json_agg(v), '[]') FROM (SELECT id, on_day, finished_at IS NOT NULL AS finished, kind, measures FROM screens WHERE runner_id = r.id ORDER BY on_day DESC, at DESC) v)
+	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`
+
+func scanPage(row pgx.CollectableRow, x *Standing) error {
+	return row.Scan(&x.Runner, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Page, &x.Rules, &x.visits)
+}
+
+// Page loads what stands of a runner and every visit, newest first: what a trial is judged by.
+func (tx *Tx) Page(ctx context.Context, runner string) (Standing, []record.Screen, error) {
+	var b batch
+	var stands []Standing
+	all(&b, "the standing", &stands, scanPage, pageSQL, runner)
+	var trials []screen.Trial
+	var of []string
+	all(&b, "the trials", &trials, func(row pgx.CollectableRow, x *screen.Trial) error {
+		of = append(of, "")
+		return row.Scan(trialInto(&of[len(of)-1], x)...)
+	}, trialsSQL, runner)
+	if err := tx.run(ctx, &b); err != nil {
+		return Standing{}, nil, err
+	}
+	if len(stands) == 0 {
+		return Standing{}, nil, fmt.Errorf("reading the runner: %w", ErrNotFound)
+	}
+	visits := stands[0].visits
+	out := make([]record.Screen, len(visits))
+	for i, v := range visits {
+		out[i] = record.Screen{ID: v.ID, On: v.On, Finished: v.Finished, Kind: v.Kind, Measures: v.Measures, Trials: []screen.Trial{}}
+		for k, id := range of {
+			if id == v.ID {
+				out[i].Trials = append(out[i].Trials, trials[k])
+			}
+		}
+	}
+	return stands[0], out, nil
+}
+
+// visitRow is a screen as pageSQL names its columns.
+type visitRow struct {
+	ID       string    `json:"id"`
+	On       body.Date `json:"on_day"`
+	Finished bool      `json:"finished"`
+	Kind     string    `json:"kind"`
+	Measures []string  `json:"measures"`
 }
 
 // Compute runs f on one snapshot of the practice, unless somebody else computes the runner just now: then ran is false.
@@ -88,9 +140,9 @@ func (s *Store) Compute(ctx context.Context, practice, runner string, f func(*Tx
 
 // KeepStanding keeps what was computed, unless a later state was computed meanwhile.
 func (tx *Tx) KeepStanding(ctx context.Context, runner string, from State, doc, page []byte) error {
-	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, on_day, rules, engine, standing, page) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, on_day = excluded.on_day, rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, page = excluded.page, at = now()
-		WHERE standings.touched <= excluded.touched`, runner, tx.Practice, from.Touched, from.On, from.Rules, from.Engine, doc, page)
+	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, tested, on_day, rules, engine, standing, page) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, tested = excluded.tested, on_day = excluded.on_day, rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, page = excluded.page, at = now()
+		WHERE standings.touched <= excluded.touched`, runner, tx.Practice, from.Touched, from.Tested, from.On, from.Rules, from.Engine, doc, page)
 	if err != nil {
 		return fmt.Errorf("keeping the standing: %w", err)
 	}

@@ -8,7 +8,7 @@ import (
 // AddStop stores a warning sign answered yes.
 func (tx *Tx) AddStop(ctx context.Context, runner string, s refer.Stop) error {
 	return tx.addReport(ctx, "recording the warning sign", "stops", runner, s.ID,
-		`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source, which, report) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) ON CONFLICT (id) DO NOTHING`,
+		numbered+`INSERT INTO stops (id, practice_id, runner_id, sign, region, side, on_day, source, which, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
 		s.ID, tx.Practice, runner, s.Sign, s.Region, s.Side, s.On, s.Source, orEmpty(s.Which))
 }
 
@@ -31,6 +31,6 @@ func (tx *Tx) AddClearance(ctx context.Context, stop string, c refer.Clearance, 
 // AddCheck stores one asking of the warning signs. coach is empty when the runner answered alone.
 func (tx *Tx) AddCheck(ctx context.Context, runner string, c refer.Check, coach string) error {
 	return tx.addReport(ctx, "keeping the answers", "sign_checks", runner, c.ID,
-		`INSERT INTO sign_checks (id, practice_id, runner_id, on_day, source, denied, coach_id, report) VALUES ($1, $2, $3, $4, $5, $6, NULLIF($7, '')::uuid, $8) ON CONFLICT (id) DO NOTHING`,
+		numbered+`INSERT INTO sign_checks (id, practice_id, runner_id, on_day, source, denied, coach_id, report) SELECT $1, $2, $3, $4, $5, $6, NULLIF($7, '')::uuid, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
 		c.ID, tx.Practice, runner, c.On, c.Source, orEmpty(c.Denied), coach)
 }

@@ -207,9 +207,18 @@ func (s *Store) begin(ctx context.Context, practice string, o pgx.TxOptions, f f
 // Change runs f while it holds the runner, so that two changes of one record come one after the other, and counts the
 // change. A runner of another practice gives ErrNotFound.
 func (s *Store) Change(ctx context.Context, practice, runner string, f func(*Tx) error) error {
+	return s.change(ctx, practice, runner, false, f)
+}
+
+// ChangeTrial is Change for a trial of a screen, put in or taken out: what was computed of all else still holds.
+func (s *Store) ChangeTrial(ctx context.Context, practice, runner string, f func(*Tx) error) error {
+	return s.change(ctx, practice, runner, true, f)
+}
+
+func (s *Store) change(ctx context.Context, practice, runner string, trial bool, f func(*Tx) error) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		var touched *int64
-		if err := tx.QueryRow(ctx, `SELECT enter_change($1, $2)`, practice, runner).Scan(&touched); err != nil {
+		if err := tx.QueryRow(ctx, `SELECT enter_change($1, $2, $3)`, practice, runner, trial).Scan(&touched); err != nil {
 			return fmt.Errorf("holding the runner: %w", known(err))
 		}
 		if touched == nil {

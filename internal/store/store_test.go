@@ -99,7 +99,7 @@ func TestADecisionReplays(t *testing.T) {
 	require.NoError(t, err)
 	p := o.Prescriptions[0]
 	l := adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{2}, RPE: 7, Pain: 6, Source: "phone"}
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, p.ID, "", false, l))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: l, Prescription: p.ID}))
 	o, _ = d.Chart(ctx, d.Actor, runner)
 	proposal := adjust.Propose(o.AdjustInput(p))
 	assert.Equal(t, adjust.Back, proposal.Verdict, "pain 6")

@@ -142,6 +142,12 @@ func (d *Desk) AskSigns(t testing.TB, runner string) {
 	require.NoError(t, d.AnswerSigns(context.Background(), d.Actor, runner, refer.Check{ID: store.NewID(), Source: "screen", Denied: denied}))
 }
 
+// Try enters a trial.
+func (d *Desk) Try(ctx context.Context, runner, screenID string, t screen.Trial) error {
+	_, err := d.AddTrial(ctx, d.Actor, runner, screenID, t)
+	return err
+}
+
 // Begin asks the warning signs and starts a full screen.
 func (d *Desk) Begin(t testing.TB, runner string) string {
 	t.Helper()
@@ -182,7 +188,7 @@ func (d *Desk) screen(t testing.TB, runner string, values map[string]float64, to
 			if m.InContext {
 				x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
 			}
-			took(d.AddTrial(ctx, d.Actor, runner, id, x))
+			took(d.Try(ctx, runner, id, x))
 		}
 	}
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))

@@ -161,14 +161,14 @@ func made(t *testing.T, d *testkit.Desk) {
 						done[k] = pr.Dose.Amount()
 					}
 					x := adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 7, Pain: l.pain(day + i), Source: "phone"}
-					require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, "", false, x))
+					require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID}))
 					if i == 0 && day%14 == 0 {
 						was := x.ID
 						x.ID, x.Note = store.NewID(), "corrected"
 						if x.Source = "coach"; day == 42 { // one by the runner, which waits
 							x.Source, x.Pain = "phone", 0
 						}
-						require.NoError(t, d.AddLog(ctx, a, runner, pr.ID, was, false, x))
+						require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID, Supersedes: was}))
 					}
 				}
 			}

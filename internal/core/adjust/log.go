@@ -27,6 +27,28 @@ type Log struct {
 	Supersedes   string               `json:"supersedes,omitempty" doc:"log it corrects"`
 }
 
+// Shown is the exercise and dose a runner saw when a session was done.
+type Shown struct {
+	Exercise string    `json:"exercise" maxLength:"60"`
+	Dose     body.Dose `json:"dose"`
+}
+
+// AsShown gives a prescription as it was shown. What was shown may have been lowered since the coach set it, never
+// raised: ok is false when it asks more than the prescription does, counts otherwise, or is of another rail.
+func AsShown(rail catalog.Rail, p catalog.Prescription, s Shown, massKg float64) (_ catalog.Prescription, ok bool) {
+	x, known := rail.Exercise(s.Exercise)
+	set, had := rail.Exercise(p.Exercise)
+	in := Input{Rail: rail, Profile: body.Profile{MassKg: massKg}}
+	switch {
+	case !known || !had || s.Dose.Sets < 1 || s.Dose.Amount() < 1:
+		return p, false
+	case x.ID == set.ID && s.Dose.Kind != p.Dose.Kind, rail.At(x.ID) > rail.At(set.ID), in.harder(x, s.Dose, set, p.Dose):
+		return p, false
+	}
+	p.Exercise, p.Name, p.Dose = x.ID, x.Name, s.Dose
+	return p, true
+}
+
 // Check refuses a log that cannot be.
 func (l Log) Check(today body.Date) error {
 	switch {

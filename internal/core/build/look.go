@@ -112,11 +112,22 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 // Facts gathers what core/permit judges by.
 func (in Input) Facts() permit.Facts {
 	f := permit.Facts{Today: in.Today, Profile: in.Profile, House: in.House, Stops: in.Stops, Limits: in.Limits, Since: in.FeelingSince,
-		Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}, Taken: map[string]body.Date{}, Faults: map[body.Side][]string{}, Flatter: map[body.Side]bool{}, Stiff: map[body.Side]int{},
-		Marks: []permit.Mark{}, Sore: []permit.Mark{}, Pauses: []permit.Mark{}}
+		Stiff: map[body.Side]int{}, Marks: []permit.Mark{}, Sore: []permit.Mark{}, Pauses: []permit.Mark{}}
+	f = Tested(f, in.Trials, in.Flatter)
+	in.marks(&f)
+	f.Back = in.back()
+	f.Before = load.Before(in.Runs, in.Profile, in.before())
+	return f
+}
+
+// Tested gives facts what the newest trials show: readings, the days they were taken, faults that refer, and arches
+// newly flatter. All else of the facts stays.
+func Tested(f permit.Facts, trials []screen.Trial, flatter []body.Side) permit.Facts {
+	f.Tests = map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}
+	f.Taken, f.Faults, f.Flatter = map[string]body.Date{}, map[body.Side][]string{}, map[body.Side]bool{}
 	for _, m := range screen.Measures {
 		for _, side := range m.Sides() {
-			rd, ok := screen.ReadEasy(in.Trials, m.ID, side)
+			rd, ok := screen.ReadEasy(trials, m.ID, side)
 			if !ok {
 				continue
 			}
@@ -126,7 +137,7 @@ func (in Input) Facts() permit.Facts {
 			}
 		}
 	}
-	for _, t := range in.Trials {
+	for _, t := range trials {
 		m, _ := screen.FindMeasure(t.Measure)
 		if t.Counts() {
 			f.Taken[t.Measure+"|"+string(t.Side)] = max(f.Taken[t.Measure+"|"+string(t.Side)], t.On)
@@ -137,12 +148,9 @@ func (in Input) Facts() permit.Facts {
 			}
 		}
 	}
-	for _, side := range in.Flatter {
+	for _, side := range flatter {
 		f.Flatter[side] = true
 	}
-	in.marks(&f)
-	f.Back = in.back()
-	f.Before = load.Before(in.Runs, in.Profile, in.before())
 	return f
 }
 

@@ -8,8 +8,9 @@ ALTER TABLE logs ADD doc int NOT NULL DEFAULT 1;
 ALTER TABLE runners ADD doc int NOT NULL DEFAULT 1;
 
 -- How often a runner's record was changed: what is computed from it says which state it was computed from.
-ALTER TABLE runners ADD touched bigint NOT NULL DEFAULT 0;
-GRANT UPDATE (touched) ON runners TO notchback_app;
+-- tested counts the changes that were trials of a screen alone.
+ALTER TABLE runners ADD touched bigint NOT NULL DEFAULT 0, ADD tested bigint NOT NULL DEFAULT 0;
+GRANT UPDATE (touched, tested) ON runners TO notchback_app;
 
 -- The reason a decision was stored with, so that a list of decisions opens none of their documents.
 ALTER TABLE decisions ADD why text NOT NULL DEFAULT '';
@@ -19,6 +20,7 @@ CREATE TABLE standings (
     runner_id uuid PRIMARY KEY,
     practice_id uuid NOT NULL,
     touched bigint NOT NULL,
+    tested bigint NOT NULL,
     on_day date NOT NULL,
     rules text NOT NULL,
     engine text NOT NULL,
@@ -50,14 +52,14 @@ BEGIN
     END LOOP;
 END $$;
 
--- A change enters the practice, holds the runner until it ends, and counts itself.
-CREATE FUNCTION enter_change(p_practice text, p_runner uuid) RETURNS bigint
+-- A change enters the practice, holds the runner until it ends, and counts itself; a trial of a screen apart.
+CREATE FUNCTION enter_change(p_practice text, p_runner uuid, p_trial boolean) RETURNS bigint
     LANGUAGE plpgsql SET search_path = public AS
 $f$
 DECLARE n bigint;
 BEGIN
     PERFORM set_config('app.practice_id', p_practice, true);
-    UPDATE runners SET touched = touched + 1 WHERE id = p_runner RETURNING touched INTO n;
+    UPDATE runners SET touched = touched + 1, tested = tested + p_trial::int WHERE id = p_runner RETURNING touched INTO n;
     RETURN n;
 END $f$;
 

@@ -1019,7 +1019,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Store one trial */
+        /** Store one trial; answers with what it changed */
         put: operations["add-trial"];
         post?: never;
         /** Take a trial out; it is kept */
@@ -1327,6 +1327,10 @@ export interface components {
             to: components["schemas"]["CatalogPrescription"];
             /** @enum {string} */
             verdict: "up" | "hold" | "pending" | "return" | "back" | "park";
+        };
+        AdjustShown: {
+            dose: components["schemas"]["Dose"];
+            exercise: string;
         };
         AdjustView: {
             /** @description newest first, up to three weeks */
@@ -2598,6 +2602,8 @@ export interface components {
             rpe: number;
             /** @description the short version was shown */
             short?: boolean;
+            /** @description what the runner saw; absent: as the day's dose is computed on arrival */
+            shown?: components["schemas"]["AdjustShown"];
             /**
              * Format: uuid
              * @description log this one corrects
@@ -2889,6 +2895,10 @@ export interface components {
         };
         PhoneSide: {
             dose: components["schemas"]["PhoneDose"];
+            /** @description the dose as it is sent back with a log */
+            exact: components["schemas"]["Dose"];
+            /** @description that of the short version */
+            exactShort?: components["schemas"]["Dose"];
             /** @description what a log of it is written for */
             prescriptions: string[];
             /** @description in the short version; absent: left out of it */
@@ -3976,6 +3986,26 @@ export interface components {
              * @description worst pain of the last week, 0–10
              */
             worst: number;
+        };
+        Taking: {
+            /**
+             * Format: int64
+             * @description heel raises stop here on purpose; 0 none
+             */
+            ceiling: number;
+            ceilingWhy: components["schemas"]["Reason"];
+            /** @description how they ran in earlier screens, to take it the same way */
+            contexts: components["schemas"]["ScreenContext"][];
+            /** @description the screen being taken */
+            current?: components["schemas"]["RecordScreen"];
+            /** @description of the current screen */
+            findings: components["schemas"]["ScreenFinding"][];
+            readings: components["schemas"]["ScreenReading"][];
+            /** @description after against before a session */
+            session: components["schemas"]["ScreenCompared"][];
+            shut: components["schemas"]["Shut"][];
+            /** @description the current values against the last ones; shown once entered */
+            since: components["schemas"]["ScreenCompared"][];
         };
         Tick: {
             /** Format: int64 */
@@ -6254,7 +6284,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Screening"];
+                    "application/json": components["schemas"]["Taking"];
                 };
             };
             /** @description Error */
@@ -6288,7 +6318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Screening"];
+                    "application/json": components["schemas"]["Taking"];
                 };
             };
             /** @description Error */
@@ -6322,7 +6352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Screening"];
+                    "application/json": components["schemas"]["Taking"];
                 };
             };
             /** @description Error */

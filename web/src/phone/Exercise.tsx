@@ -90,6 +90,7 @@ export function Exercise({
             faults,
             ...(perDay > 1 ? { times } : {}),
             ...(short ? { short } : {}),
+            shown: { exercise: x.id, dose: (short && s.exactShort) || s.exact },
           },
           x.name,
         );

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
-import { api, ask, newId } from "../api/client";
+import { api, ask, newId, type Schemas } from "../api/client";
 import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
 import { Button, day, Failure, Heading, Loading, Pick, useDeed } from "../ui/basics";
@@ -82,8 +82,9 @@ export function Screen() {
     window.addEventListener("keydown", keys);
     return () => window.removeEventListener("keydown", keys);
   }, []);
-  const keep = async (v: View) => {
-    queries.setQueryData(["screens", id], v);
+  // A trial answers with what it changed; the rest of the room stays.
+  const keep = async (v: View | Schemas["Taking"]) => {
+    queries.setQueryData(["screens", id], (was: View | undefined) => ({ ...was, current: undefined, ...v }));
     await queries.invalidateQueries({ predicate: (k) => k.queryKey[0] !== "screens" && k.queryKey[0] !== "reference" });
   };
   if (q.isPending || ref.isPending || runner.isPending) return <Loading what="the screen" />;
