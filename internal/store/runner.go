@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"notchback/internal/core/body"
 	"notchback/internal/record"
@@ -67,6 +68,11 @@ const numbered = `WITH n AS (UPDATE runners SET reports = reports + 1 WHERE id =
 // addReport stores a report of a runner once; sql begins with numbered.
 func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql string, args ...any) error {
 	_, err := tx.insertOnce(ctx, doing, `SELECT FROM `+table+ownRunner, []any{id, runner}, sql, args...)
+	if errors.Is(err, ErrTaken) {
+		if _, missing := tx.Touched(ctx, runner); missing != nil { // nothing was stored because nobody is there
+			return fmt.Errorf("%s: %w", doing, missing)
+		}
+	}
 	return err
 }
 
