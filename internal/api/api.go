@@ -20,6 +20,8 @@ import (
 
 	"notchback/internal/core"
 	"notchback/internal/core/body"
+	"notchback/internal/core/gait"
+	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
@@ -97,6 +99,8 @@ func (s *server) routes(engine *gin.Engine) {
 	cfg.SchemasPath = ""
 	cfg.CreateHooks = nil // no $schema links in bodies
 	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	alias[record.Kept[gait.Clip], gait.Clip](cfg)
+	alias[record.Kept[[]gait.Figure], []gait.Figure](cfg)
 	s.huma = humagin.New(engine, cfg)
 	s.account()
 	s.roster()
@@ -118,6 +122,11 @@ func (s *server) routes(engine *gin.Engine) {
 		}
 		c.String(http.StatusOK, "ok")
 	})
+}
+
+// alias describes one type as another that it is sent as.
+func alias[Sent, As any](cfg huma.Config) {
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[Sent](), reflect.TypeFor[As]())
 }
 
 // schemaName puts the room before a core or store type's name, so that two rooms may use one word.

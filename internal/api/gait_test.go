@@ -55,8 +55,12 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 		c.must("PUT", base+"/screens/"+scr+"/clips/"+first, map[string]any{"clip": marked}, &shown)
 	}
 	require.Len(t, shown.Clips, 1)
-	assert.Equal(t, marked.Marks, shown.Clips[0].Clip.Marks)
-	assert.Equal(t, len(read.Figures), len(shown.Clips[0].Figures))
+	clip, err := shown.Clips[0].Clip.Read()
+	require.NoError(t, err)
+	figures, err := shown.Clips[0].Figures.Read()
+	require.NoError(t, err)
+	assert.Equal(t, marked.Marks, clip.Marks)
+	assert.Equal(t, len(read.Figures), len(figures))
 	assert.Equal(t, scr, shown.Current)
 	var v room.Screening
 	c.must("GET", base+"/screens", nil, &v)

@@ -59,6 +59,7 @@ func (d *Desk) Runner(ctx context.Context, a Actor, runner string) (v RunnerView
 			return err
 		} else {
 			b = o.Bearing()
+			defer d.changed(a.Practice, runner) // the next page reads it
 		}
 		v = o.runner(b)
 		return nil

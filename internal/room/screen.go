@@ -69,7 +69,7 @@ func (o Chart) Visits() []record.Screen {
 
 // Circumstances are what limits a screen today. exceptScreen is the screen being taken.
 func (o Chart) Circumstances(exceptScreen string) screen.Circumstances {
-	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts(), Pain: o.usualPain()}
+	c := screen.Circumstances{FirstVisit: true, Facts: o.Facts(), Cuts: o.Facts().Cuts(), Pain: o.usualPain()}
 	for _, s := range o.Visits() {
 		if s.Finished && s.ID != exceptScreen && s.Kind != screen.GaitScreen { // a clip is no visit to the foot
 			c.FirstVisit = false

@@ -235,6 +235,7 @@ type Background struct {
 	done   sync.WaitGroup
 	mu     sync.Mutex
 	queued map[[2]string]bool
+	busy   bool
 }
 
 // NewBackground starts it for a desk; Stop ends it.
@@ -243,6 +244,19 @@ func NewBackground(d *Desk) *Background {
 	d.Background = b
 	b.done.Go(b.work)
 	return b
+}
+
+// Idle waits until nothing is left to compute.
+func (b *Background) Idle() {
+	for {
+		b.mu.Lock()
+		busy := len(b.queued) > 0 || b.busy
+		b.mu.Unlock()
+		if !busy {
+			return
+		}
+		time.Sleep(time.Millisecond)
+	}
 }
 
 // Stop ends it after what it is at; what is left is computed when it is asked for.
@@ -273,12 +287,16 @@ func (b *Background) work() {
 		case key := <-b.queue:
 			b.mu.Lock()
 			delete(b.queued, key)
+			b.busy = true
 			b.mu.Unlock()
 			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 			if _, err := b.desk.refresh(ctx, key[0], key[1]); err != nil && !errors.Is(err, store.ErrNotFound) {
 				slog.Error("computing a standing", "runner", key[1], "error", err)
 			}
 			cancel()
+			b.mu.Lock()
+			b.busy = false
+			b.mu.Unlock()
 		}
 	}
 }

@@ -9,33 +9,32 @@ import (
 	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
+	"notchback/internal/record"
 )
 
 // Clip is what was kept of a clip: its marks and what they came to.
 type Clip struct {
-	ID      string        `json:"id"`
-	Screen  string        `json:"screen"`
-	On      body.Date     `json:"on"`
-	Coach   string        `json:"coach"`
-	Clip    gait.Clip     `json:"clip"`
-	Figures []gait.Figure `json:"figures"`
-	Stills  []string      `json:"stills" doc:"ids of the stills whose picture is kept"`
+	ID      string                     `json:"id"`
+	Screen  string                     `json:"screen"`
+	On      body.Date                  `json:"on"`
+	Coach   string                     `json:"coach"`
+	Clip    record.Kept[gait.Clip]     `json:"clip"`
+	Figures record.Kept[[]gait.Figure] `json:"figures"`
+	Stills  []string                   `json:"stills" doc:"ids of the stills whose picture is kept"`
 }
 
 // Clips lists a runner's clips as they stand, newest first.
 func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
-	rows, err := tx.Query(ctx, `SELECT c.id::text, c.screen_id::text AS screen, c.on_day::text AS on, k.name AS coach, c.clip, c.figures,
-		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id))) AS stills
+	var b batch
+	var out []Clip
+	all(&b, "the clips", &out, func(row pgx.CollectableRow, x *Clip) error {
+		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Clip), (*[]byte)(&x.Figures), &x.Stills)
+	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text, c.figures::text,
+		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
 		FROM clips c JOIN coaches k ON k.id = c.coach_id
 		WHERE c.runner_id = $1 AND c.removed_at IS NULL AND NOT EXISTS (SELECT FROM clips n WHERE n.replaces = c.id) ORDER BY c.on_day DESC, c.at DESC`, runner)
-	if err != nil {
-		return nil, fmt.Errorf("reading the clips: %w", err)
-	}
-	out, err := pgx.CollectRows(rows, pgx.RowToStructByName[Clip])
-	if err != nil {
-		return nil, fmt.Errorf("reading the clips: %w", err)
-	}
-	return out, nil
+	err := tx.run(ctx, &b)
+	return out, err
 }
 
 // AddClip keeps what was marked. It reports false when it is there already. replaces is the clip it

@@ -219,6 +219,7 @@ type Circumstances struct {
 	FirstVisit bool
 	Pain       int // highest usual pain, 0–10
 	Facts      permit.Facts
+	Cuts       []permit.Cut // of the facts, gathered once where many measures are asked; nil: gathered each time
 }
 
 // tendon reports a tendon at risk.
@@ -261,7 +262,11 @@ func (c Circumstances) seen(r body.Reason) body.Reason {
 // easier tests first.
 func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.Rules) (bool, body.Reason) {
 	demand := m.Demand()
-	if a := c.Facts.May(permit.Ask{Demand: demand, Side: side, Test: true}); !a.May() && !c.shows(m, side, a) {
+	cuts := c.Cuts
+	if cuts == nil {
+		cuts = c.Facts.Cuts()
+	}
+	if a := c.Facts.Judge(cuts, permit.Ask{Demand: demand, Side: side, Test: true}); !a.May() && !c.shows(m, side, a) {
 		r := a.Reasons[0].Reason
 		if len(r.Saw) == 0 {
 			r = r.See("what opens it", "%s", a.Reasons[0].Opens)
