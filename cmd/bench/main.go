@@ -434,6 +434,7 @@ func (b *bench) trials(ctx context.Context) func(int) (int, error) {
 // logs enters sessions as phones do: what was shown is in them.
 func (b *bench) logs(token []string) func(int) (int, error) {
 	shown := map[int][]byte{}
+	tried := 0
 	var again func(int) (int, error)
 	again = func(n int) (int, error) {
 		k := n % min(5, len(token))
@@ -466,6 +467,9 @@ func (b *bench) logs(token []string) func(int) (int, error) {
 				sent, _, err := b.ask("PUT", "/api/phone/logs/"+store.NewID(), body, header)
 				return sent, err
 			}
+		}
+		if tried++; tried > 20 {
+			return 0, errors.New("no session on any of twenty days to log")
 		}
 		delete(shown, k)
 		b.ahead.Add(int64(24 * time.Hour)) // a day that has one

@@ -91,8 +91,8 @@ func (g *life) live(ctx context.Context, admin *pgx.Conn) error {
 			return err
 		}
 		for n := range screens {
-			day := begun.AddDate(0, 0, 7*g.weeks*n/screens)
-			next := begun.AddDate(0, 0, 7*g.weeks*(n+1)/screens)
+			visit := func(n int) time.Time { return begun.AddDate(0, 0, 7*(g.weeks-4)*n/(screens-1)) } // the last four weeks ago
+			day, next := visit(n), visit(n+1)
 			if err := g.visit(ctx, tx, day, n, body.DateOf(day.In(loc)), body.DateOf(next.In(loc))); err != nil {
 				return err
 			}
@@ -148,7 +148,7 @@ func (g *life) visit(ctx context.Context, tx *store.Tx, at time.Time, n int, on,
 	if err != nil {
 		return err
 	}
-	if n < builds {
+	if n != builds-1 { // all but one are built from, the last among them
 		if err := o.BuildIn(ctx, tx, g.a, store.NewID(), build.Choices{}); err != nil {
 			return err
 		}
