@@ -3,6 +3,8 @@ package permit_test
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -338,6 +340,80 @@ func TestACollapseForbidsBareSquats(t *testing.T) {
 	}
 	assert.False(t, f.May(squat(true)).May())
 	assert.True(t, f.May(squat(false)).May(), "%v", f.May(squat(false)).Reasons)
+}
+
+// What an answer does to a dose in force is the most protective of its reasons, in whatever order they stand.
+func TestTheMostProtectiveReasonCounts(t *testing.T) {
+	for _, order := range [][]permit.Sort{{permit.Holds, permit.Safety}, {permit.Safety, permit.Holds}, {permit.Waits, permit.Safety, permit.Calendar}} {
+		a := permit.Answer{}
+		for _, sort := range order {
+			a.Reasons = append(a.Reasons, permit.Reason{Sort: sort})
+		}
+		assert.Equal(t, permit.Safety, a.Sort(), "%v", order)
+	}
+}
+
+// Where running is barred, that is the whole of what is said of strides; where it is not, strides are named.
+func TestWhatIsSaidOfStrides(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "pregnancy", plain.States[2])
+	said := func() (out []string) {
+		for _, r := range f.May(ask("run strides", body.Both)).Reasons {
+			out = append(out, r.Says)
+		}
+		return out
+	}
+	assert.Contains(t, strings.Join(said(), "; "), "strides")
+	f.Profile.CautionNotes = body.CautionNotes{"pregnancy": {Answered: today, Until: today.Add(-7)}} // born
+	assert.Contains(t, strings.Join(said(), "; "), "no running")
+	assert.NotContains(t, strings.Join(said(), "; "), "no strides or jumping drills")
+}
+
+// A bone that healed is a caution no more, unless the energy was low: then it stays one beside it.
+func TestAHealedBone(t *testing.T) {
+	inForce := func(cautions ...string) (out []string) {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Profile.Cautions = cautions
+		f.Profile.CautionNotes = body.CautionNotes{"bone": {Answered: today, Healed: true}, "energy": {Answered: today}}
+		for _, c := range f.InForce() {
+			out = append(out, c.ID)
+		}
+		return out
+	}
+	assert.NotContains(t, inForce("bone"), "bone")
+	assert.Contains(t, inForce("bone", "energy"), "bone")
+}
+
+// Standing on one leg for just the least that is asked is steady enough; a second less is not.
+func TestJustSteadyEnough(t *testing.T) {
+	for less, unsteady := range map[float64]bool{0: false, 1: true} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		for _, s := range body.Sides {
+			f.Tests[s]["balance.open"] = f.House.Get("permit.balance.least") - less
+		}
+		is := slices.ContainsFunc(f.InForce(), func(c permit.InForce) bool { return c.ID == "balance" })
+		assert.Equal(t, unsteady, is, "%g s less", less)
+	}
+}
+
+// What was recorded for a pattern of one leg opens nothing of the other; words of an earlier release open nothing.
+func TestALimitOpensItsOwnPattern(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	f.Faults = map[body.Side][]string{body.Left: {"ankle.end_feel:painful"}, body.Right: {"ankle.end_feel:painful"}}
+	opened := func() map[body.Side]int {
+		out := map[body.Side]int{}
+		for _, p := range f.Patterns() {
+			if p.ID == "pattern.front_pinch" {
+				out[p.Side] = len(p.Opened)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
+	yes := true
+	f.Limits = []refer.Limit{{ID: "l", For: "pattern.front_pinch", Side: body.Left, Kind: "clinician", Who: "Dr Vane", On: today, Opens: refer.Opening{Range: &yes}}}
+	assert.Equal(t, map[body.Side]int{body.Left: 1, body.Right: 0}, opened())
+	f.Limits[0].Earlier = true
+	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
 }
 
 // Two answers joined leave the fewer contacts, whichever comes first; no bound stays no bound.

@@ -262,6 +262,21 @@ func TestWhatIsRecordedIsChecked(t *testing.T) {
 		}
 	}
 	assert.Error(t, limit(func(l *Limit) { l.On = "soon" }), "no day at all")
+	swollen := Stop{Sign: "swelling", Region: body.Calf, Side: body.Left}
+	assert.NoError(t, CheckStop(swollen))
+	for field, change := range map[string]func(*Stop){
+		"sign":   func(s *Stop) { s.Sign = "gloom" },
+		"which":  func(s *Stop) { s.Which = []string{"gloom"} },
+		"region": func(s *Stop) { s.Region = "wing" },
+		"side":   func(s *Stop) { s.Side = "middle" },
+	} {
+		s := swollen
+		change(&s)
+		var f *body.FieldError
+		if assert.ErrorAs(t, CheckStop(s), &f, field) {
+			assert.Equal(t, field, f.Field)
+		}
+	}
 	for _, fine := range []func(*Limit){func(*Limit) {}, func(l *Limit) { l.On = today.Add(-400) }, func(l *Limit) { l.For = "pattern.shin" }, func(l *Limit) { l.Opens, l.Words = Opening{}, "nothing yet" }} {
 		assert.NoError(t, limit(fine))
 	}
