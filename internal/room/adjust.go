@@ -104,9 +104,11 @@ type RailView struct {
 	Name      string            `json:"name"`
 	Notches   []catalog.Notch   `json:"notches"`
 	Sides     []SideView        `json:"sides"`
-	History   []record.Decision `json:"history"`
+	History   []record.Decision `json:"history" doc:"the last ones, oldest first"`
+	Decided   int               `json:"decided" doc:"how many there are"`
 	Proposals []adjust.Proposal `json:"proposals"`
-	Logs      []adjust.Log      `json:"logs" doc:"newest first"`
+	Logs      []adjust.Log      `json:"logs" doc:"the newest, and those whose effort is not entered; newest first"`
+	Logged    int               `json:"logged" doc:"how many there are of the last weeks"`
 	Both      []string          `json:"both" doc:"exercises that train both legs at once: shown once"`
 }
 
@@ -134,6 +136,9 @@ type VolumeView struct {
 	State  load.State  `json:"state" enum:"usual,high,unknown"`
 	Reason body.Reason `json:"reason"`
 }
+
+// shown is how many sessions and decisions of a rail are listed.
+const shown = 12
 
 // Rails draws every rail of the programme in force.
 func (o Chart) Rails() []RailView {
@@ -163,8 +168,12 @@ func (o Chart) Rails() []RailView {
 				v.History = append(v.History, d)
 			}
 		}
-		for _, l := range slices.Backward(o.Logs) {
-			if l.Prescription.Rail == rail.ID && len(v.Logs) < 60 {
+		v.Decided = len(v.History)
+		v.History = v.History[max(0, v.Decided-shown):]
+		logs := o.logsOf(rail.ID)
+		v.Logged = len(logs)
+		for i := range logs {
+			if l := logs[len(logs)-1-i]; i < shown || l.RPE < 0 {
 				v.Logs = append(v.Logs, l)
 			}
 		}

@@ -362,15 +362,25 @@ func ReadEasy(trials []Trial, measure string, side body.Side) (Reading, bool) {
 // last one, for pain the worst. A count stopped with two in reserve reads as two more.
 func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 	out := Reading{Measure: measure, Side: side, Faults: []string{}, Trials: []string{}}
+	taken := 0
+	for i := range trials { // most measures were never taken: they are asked for all the time
+		if trials[i].Measure == measure && trials[i].Side == side {
+			taken++
+		}
+	}
+	if taken == 0 {
+		return out, false
+	}
 	m, _ := FindMeasure(measure)
 	r := house.Rules{}.Because("screen.mean", "mean of the trials that count")
 	r.Provenance, r.Source = body.Common, ""
 	var x, done, own []float64
 	out.Capped = m.Cap > 0
-	for _, t := range trials {
-		if t.Measure != measure || t.Side != side {
+	for i := range trials {
+		if trials[i].Measure != measure || trials[i].Side != side {
 			continue
 		}
+		t := trials[i]
 		if t.Skipped != "" {
 			out.Skipped = t.Skipped
 			continue
@@ -495,8 +505,8 @@ func Contexts(trials []Trial, m Measure) []string {
 		return []string{""}
 	}
 	out := []string{}
-	for _, t := range trials {
-		if t.Measure == m.ID && t.Counts() && !slices.Contains(out, t.Key()) {
+	for i := range trials {
+		if t := &trials[i]; t.Measure == m.ID && t.Counts() && !slices.Contains(out, t.Key()) {
 			out = append(out, t.Key())
 		}
 	}

@@ -192,11 +192,11 @@ function Side({
 
 function History({ rail }: { rail: Schemas["RailView"] }) {
   const moves = rail.history.slice(-6).reverse();
-  if (moves.length === 0 && rail.logs.length === 0) return <p className="mt-3 text-quiet">Nothing logged yet.</p>;
+  if (moves.length === 0 && rail.logged === 0) return <p className="mt-3 text-quiet">Nothing logged yet.</p>;
   return (
     <details className="mt-3">
       <summary className="min-h-11 cursor-pointer py-2 font-medium">
-        Sessions and decisions ({rail.logs.length} and {rail.history.length})
+        Sessions and decisions ({rail.logged} and {rail.decided})
       </summary>
       <div className="grid gap-6 md:grid-cols-2">
         <ul>

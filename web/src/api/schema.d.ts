@@ -3037,8 +3037,19 @@ export interface components {
         RailView: {
             /** @description exercises that train both legs at once: shown once */
             both: string[];
+            /**
+             * Format: int64
+             * @description how many there are
+             */
+            decided: number;
+            /** @description the last ones, oldest first */
             history: components["schemas"]["RecordDecision"][];
-            /** @description newest first */
+            /**
+             * Format: int64
+             * @description how many there are of the last weeks
+             */
+            logged: number;
+            /** @description the newest, and those whose effort is not entered; newest first */
             logs: components["schemas"]["AdjustLog"][];
             name: string;
             notches: components["schemas"]["CatalogNotch"][];
