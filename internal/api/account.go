@@ -241,6 +241,6 @@ func (s *server) enter(ctx context.Context, email, coach string, epoch int) erro
 	}
 	s.sessions.Put(ctx, "coach", coach)
 	s.sessions.Put(ctx, "epoch", epoch)
-	s.sessions.Put(ctx, "seen", s.desk.Now().Unix())
+	s.sessions.Put(ctx, "seen", s.cfg.Clock().Unix())
 	return s.desk.Store.ForgetAttempts(ctx, "mail "+strings.ToLower(email))
 }

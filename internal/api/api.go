@@ -34,6 +34,7 @@ type Config struct {
 	Web          fs.FS        // built web pages
 	Inclinometer Inclinometer // nil: none is there
 	Log          *slog.Logger
+	Clock        func() time.Time // by which a session is idle; nil: the machine's
 }
 
 // GCPercent is how much the heap of a server may grow between two collections: charts come and go in bursts.
@@ -74,6 +75,9 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	gin.SetMode(gin.ReleaseMode)
 	if cfg.Log == nil {
 		cfg.Log = slog.New(slog.DiscardHandler)
+	}
+	if cfg.Clock == nil {
+		cfg.Clock = time.Now
 	}
 	s := &server{desk: desk, cfg: cfg, sessions: scs.New()}
 	if desk != nil {
@@ -261,7 +265,8 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "Sign in first.")
 		return
 	}
-	idle := s.desk.Now().Unix() - s.sessions.GetInt64(c, "seen")
+	now := s.cfg.Clock().Unix()
+	idle := now - s.sessions.GetInt64(c, "seen")
 	coach, err := s.desk.Store.SignedIn(c, id, s.sessions.GetInt(c, "epoch"))
 	switch {
 	case idle > int64(idleMost/time.Second), errors.Is(err, store.ErrNotFound):
@@ -274,7 +279,7 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 		return
 	}
 	if idle > int64(seenEvery/time.Second) {
-		s.sessions.Put(c, "seen", s.desk.Now().Unix())
+		s.sessions.Put(c, "seen", now)
 	}
 	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID, Name: coach.Name}, coach}))
 }

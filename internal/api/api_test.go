@@ -53,6 +53,36 @@ func server(t *testing.T) (*testkit.Desk, *httptest.Server) {
 	return d, srv
 }
 
+// A session in use stays; three days in which nothing was asked end it. That it is in use is written once an hour.
+func TestAnIdleSessionEnds(t *testing.T) {
+	d := testkit.NewDesk(t, email)
+	give(t, d.Store, d.Actor.Practice, d.Actor.Coach)
+	now := time.Now()
+	srv := httptest.NewServer(api.New(d.Desk, api.Config{Clock: func() time.Time { return now }}))
+	t.Cleanup(srv.Close)
+	c := signedIn(t, srv.URL, email)
+	admin := testkit.Admin(t, testkit.LastDatabase())
+	written := func() (version string) {
+		require.NoError(t, admin.QueryRow(context.Background(), `SELECT string_agg(xmin::text, ' ') FROM web_sessions`).Scan(&version))
+		return version
+	}
+	first := written()
+	for range 3 {
+		now = now.Add(19 * time.Minute)
+		c.must("GET", "/api/me", nil, nil)
+	}
+	assert.Equal(t, first, written(), "three requests within the hour write nothing")
+	for range 4 {
+		now = now.Add(70 * time.Hour)
+		c.must("GET", "/api/me", nil, nil)
+	}
+	assert.NotEqual(t, first, written())
+	now = now.Add(73 * time.Hour)
+	status, body := c.do("GET", "/api/me", nil)
+	assert.Equal(t, 401, status, body)
+	assert.Contains(t, body, "Sign in again")
+}
+
 var hashed = api.HashPassword(password)
 
 func give(t *testing.T, s *store.Store, practice, coach string) {

@@ -24,7 +24,7 @@ func TestMain(m *testing.M) { testkit.Main(m) }
 // TestTheClubAgreesWithTheRules loads the club and holds it against the core.
 func TestTheClubAgreesWithTheRules(t *testing.T) {
 	ctx := context.Background()
-	desk := &room.Desk{Store: testkit.Store(t), Now: time.Now}
+	desk := &room.Desk{Store: testkit.Store(t), Now: time.Now, Patience: time.Minute}
 	loaded, err := Load(ctx, desk)
 	require.NoError(t, err)
 	assert.True(t, loaded)

@@ -21,6 +21,7 @@ type Desk struct {
 	Store      *store.Store
 	Now        func() time.Time
 	Background *Background
+	Patience   time.Duration // how long a page waits for what is being computed before it says so; 0: patience
 }
 
 // Actor is who acts, in which practice.

@@ -1,6 +1,7 @@
 package room
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -72,7 +73,7 @@ func (d *Desk) state(zone string, touched, tested int64, rules string) store.Sta
 // standings gives every runner's standing. Those out of date are computed first; what is not ready in time is nil, and
 // goes on being computed.
 func (d *Desk) standings(ctx context.Context, a Actor, archived bool) ([]stands, error) {
-	begun := time.Now() // how long somebody waits is no question of the day
+	begun, most := time.Now(), cmp.Or(d.Patience, patience) // how long somebody waits is no question of the day
 	var late []stands
 	for {
 		all, err := d.readStandings(ctx, a, archived)
@@ -80,10 +81,10 @@ func (d *Desk) standings(ctx context.Context, a Actor, archived bool) ([]stands,
 			return nil, err
 		}
 		late = slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil })
-		if len(late) == 0 || time.Since(begun) > patience {
+		if len(late) == 0 || time.Since(begun) > most {
 			return all, nil
 		}
-		if d.computeAll(ctx, a, late, patience-time.Since(begun)) == 0 { // all of them are being computed elsewhere
+		if d.computeAll(ctx, a, late, most-time.Since(begun)) == 0 { // all of them are being computed elsewhere
 			wait := time.NewTimer(20 * time.Millisecond)
 			select {
 			case <-ctx.Done():

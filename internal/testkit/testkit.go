@@ -97,7 +97,7 @@ type Desk struct {
 func NewDesk(t testing.TB, email string) *Desk {
 	t.Helper()
 	d := &Desk{}
-	d.Desk = &room.Desk{Store: Store(t), Now: func() time.Time { return time.Now().Add(time.Duration(d.shift.Load())) }}
+	d.Desk = &room.Desk{Store: Store(t), Patience: time.Minute, Now: func() time.Time { return time.Now().Add(time.Duration(d.shift.Load())) }}
 	p, c, err := d.Store.CreatePractice(context.Background(), "Test Practice", "Test Coach", email)
 	require.NoError(t, err)
 	d.Actor = room.Actor{Practice: p, Coach: c}

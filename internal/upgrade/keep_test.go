@@ -59,7 +59,7 @@ func look(t *testing.T, s *store.Store, database string, now time.Time) record {
 	t.Helper()
 	ctx := context.Background()
 	r := record{Now: now, Rows: testkit.Rows(t, database)}
-	desk := &room.Desk{Store: s, Now: func() time.Time { return now }}
+	desk := &room.Desk{Store: s, Patience: time.Minute, Now: func() time.Time { return now }}
 	for _, p := range testkit.Practices(t, database) {
 		for _, archived := range []bool{false, true} {
 			all, err := desk.All(ctx, room.Actor{Practice: p.Practice, Coach: p.Coach}, archived)
@@ -101,7 +101,7 @@ func TestKeep(t *testing.T) {
 		require.NoError(t, os.WriteFile(file+".json", append(text, '\n'), 0o644))
 	}
 	s := testkit.Store(t)
-	_, err := demo.Load(context.Background(), &room.Desk{Store: s, Now: func() time.Time { return now }})
+	_, err := demo.Load(context.Background(), &room.Desk{Store: s, Patience: time.Minute, Now: func() time.Time { return now }})
 	require.NoError(t, err)
 	write("demo", testkit.LastDatabase(), s)
 	d := testkit.NewDesk(t, "coach@kept.example")

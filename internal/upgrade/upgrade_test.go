@@ -150,7 +150,7 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		} `json:"paths"`
 	}
 	require.NoError(t, json.Unmarshal(doc, &spec))
-	srv := httptest.NewServer(api.New(&room.Desk{Store: s, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
+	srv := httptest.NewServer(api.New(&room.Desk{Store: s, Patience: time.Minute, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
 	defer srv.Close()
 	pages := 0
 	for _, owner := range testkit.Practices(t, database) {
