@@ -124,6 +124,9 @@ func decodeStanding(doc []byte) (*Standing, error) {
 	return s, nil
 }
 
+// computing is the longest that one standing may take.
+const computing = 20 * time.Second
+
 // workers is how many standings one page has computed at a time.
 const workers = 3
 
@@ -134,13 +137,14 @@ func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within ti
 		todo <- s.Runner
 	}
 	close(todo)
-	ctx = context.WithoutCancel(ctx)
 	done := make(chan bool, len(late))
 	var group sync.WaitGroup
 	for range min(workers, len(late)) {
 		group.Go(func() {
 			for runner := range todo {
+				ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), computing)
 				ran, err := d.refresh(ctx, a.Practice, runner)
+				cancel()
 				if err != nil && !errors.Is(err, store.ErrNotFound) {
 					slog.Error("computing a standing", "runner", runner, "error", err)
 				}
@@ -290,7 +294,7 @@ func (b *Background) work() {
 			delete(b.queued, key)
 			b.busy = true
 			b.mu.Unlock()
-			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+			ctx, cancel := context.WithTimeout(context.Background(), computing)
 			if _, err := b.desk.refresh(ctx, key[0], key[1]); err != nil && !errors.Is(err, store.ErrNotFound) {
 				slog.Error("computing a standing", "runner", key[1], "error", err)
 			}

@@ -90,7 +90,8 @@ export function Exercise({
             faults,
             ...(perDay > 1 ? { times } : {}),
             ...(short ? { short } : {}),
-            shown: { exercise: x.id, dose: (short && s.exactShort) || s.exact },
+            // A page kept from an earlier release does not say it: then the server computes what was shown.
+            ...(s.exact ? { shown: { exercise: x.id, dose: (short && s.exactShort) || s.exact } } : {}),
           },
           x.name,
         );
