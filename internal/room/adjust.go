@@ -304,13 +304,7 @@ func (o Chart) lowerUsual(ctx context.Context, tx *store.Tx) error {
 // RecordHolds records the holds that need no coach as the decisions that saw their reports. They change no
 // date, no count and no dose.
 func (o Chart) RecordHolds(ctx context.Context, tx *store.Tx) error {
-	if o.Programme == nil {
-		return nil
-	}
-	for _, p := range o.Proposals() {
-		if !p.Records() {
-			continue
-		}
+	for _, p := range o.holds() {
 		p.To = p.From
 		if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: store.NewID(), Programme: o.Programme.ID, On: o.Today, Proposed: p.Verdict, Taken: p, HouseVersion: o.House.Version}); err != nil {
 			return err
@@ -319,9 +313,22 @@ func (o Chart) RecordHolds(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
-// holdsToRecord reports whether a hold needs no coach and is not recorded yet.
-func (o Chart) holdsToRecord() bool {
-	return o.Programme != nil && slices.ContainsFunc(o.Proposals(), adjust.Proposal.Records)
+// holds are those that need no coach and are not recorded yet. One that saw as much is not recorded again: work of both
+// legs hears of the other leg's sessions until that leg's own row has decided on them.
+func (o Chart) holds() []adjust.Proposal {
+	out := []adjust.Proposal{}
+	if o.Programme == nil {
+		return out
+	}
+	for _, p := range o.Proposals() {
+		recorded := func(d record.Decision) bool {
+			return d.Coach == "" && d.Rail == p.Rail && d.Side == p.Side && d.Seen >= p.Seen && d.Verdict == p.Verdict
+		}
+		if p.Records() && !slices.ContainsFunc(o.Decisions, recorded) {
+			out = append(out, p)
+		}
+	}
+	return out
 }
 
 // lastScreen is the day of the newest finished screen.

@@ -183,7 +183,7 @@ func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, 
 				return nil
 			}
 			o := NewChart(r, rulesOf(h), from.On)
-			if o.holdsToRecord() {
+			if len(o.holds()) > 0 {
 				holds = &o
 				return nil
 			}

@@ -159,6 +159,11 @@ func TestPropertyWhatStandsIsFresh(t *testing.T) {
 				done[name]++
 			}
 			sameAsFresh(t, d, seed, name)
+			decided := len(look(t, d, o.ID).Decisions)
+			require.NoError(t, d.Touch(ctx, d.Actor, o.ID, func(*store.Tx) error { return nil }))
+			_, err = d.Today(ctx, d.Actor)
+			require.NoError(t, err)
+			assert.Len(t, look(t, d, o.ID).Decisions, decided, "computing again decides nothing: seed %d, after %s", seed, name)
 		}
 	}
 	for _, n := range names {
