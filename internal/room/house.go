@@ -48,9 +48,9 @@ func (d *Desk) everyone(ctx context.Context, tx *store.Tx, archived bool, need r
 	if err != nil {
 		return nil, err
 	}
-	out := make([]Chart, 0, len(records))
+	out, rules := make([]Chart, 0, len(records)), rulesOf(h)
 	for _, r := range records {
-		out = append(out, NewChart(r, rulesOf(h), d.day(r.Timezone)))
+		out = append(out, NewChart(r, rules, d.day(r.Timezone)))
 	}
 	return out, nil
 }

@@ -2,13 +2,14 @@ package room
 
 import (
 	"context"
+	"strings"
+	"time"
+
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/record"
 	"notchback/internal/store"
-	"strings"
-	"time"
 )
 
 // Intake is what the intake page sends.

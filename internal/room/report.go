@@ -3,6 +3,7 @@ package room
 import (
 	"context"
 	"log/slog"
+
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"
@@ -14,7 +15,7 @@ import (
 // phone says, as far as it can be; else the one of that day as it is computed now, halved before a race, or the short
 // version.
 func (d *Desk) AddLog(ctx context.Context, a Actor, runner string, e Entry) error {
-	return d.report(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
 		l := e.Log
 		if err := l.Check(o.Today); err != nil {
 			return err
@@ -52,7 +53,7 @@ type Entry struct {
 
 // AddMorning stores a morning mark.
 func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m build.Morning) error {
-	return d.report(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
 		if err := m.Check(o.Today); err != nil {
 			return err
 		}
@@ -62,7 +63,7 @@ func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m
 
 // AddRun stores a run.
 func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
-	return d.report(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
+	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
 		if err := r.Check(o.Today); err != nil {
 			return err
 		}
@@ -72,8 +73,8 @@ func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r loa
 
 // report stores what was reported, then records the clean holds that follow from it. The report stands whatever
 // becomes of the holds: they are recorded with the next one.
-func (d *Desk) report(ctx context.Context, a Actor, runner string, need record.Need, add func(*store.Tx, Chart) error) error {
-	if err := d.Change(ctx, a, runner, need, add); err != nil {
+func (d *Desk) report(ctx context.Context, a Actor, runner string, add func(*store.Tx, Chart) error) error {
+	if err := d.Change(ctx, a, runner, 0, add); err != nil {
 		return err
 	}
 	if d.Background == nil {

@@ -2,8 +2,8 @@ package room
 
 import (
 	"context"
-	"encoding/json"
-	"fmt"
+	"slices"
+
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
@@ -11,7 +11,6 @@ import (
 	"notchback/internal/core/steps"
 	"notchback/internal/record"
 	"notchback/internal/store"
-	"slices"
 )
 
 // RunnerView is a runner as the intake page shows one.
@@ -50,18 +49,18 @@ func (d *Desk) Runner(ctx context.Context, a Actor, runner string) (v RunnerView
 			return err
 		}
 		o := NewChart(r, rulesOf(h), d.day(r.Timezone))
-		var b Bearing
 		if was.From == d.state(r.Timezone, r.Touched, r.Tested, h.State()) {
-			if err := json.Unmarshal(was.Page, &b); err != nil {
-				return fmt.Errorf("reading what stands: %w", err)
+			b, err := decode[Bearing](was.Page)
+			if err == nil {
+				v = o.runner(*b)
 			}
-		} else if o, err = d.Load(ctx, tx, runner, record.NeedAll); err != nil {
 			return err
-		} else {
-			b = o.Bearing()
-			defer d.changed(a.Practice, runner) // the next page reads it
 		}
-		v = o.runner(b)
+		if o, err = d.Load(ctx, tx, runner, record.NeedAll); err != nil {
+			return err
+		}
+		defer d.changed(a.Practice, runner) // the next page reads it
+		v = o.runner(o.Bearing())
 		return nil
 	})
 	return v, err

@@ -2,7 +2,6 @@ package room
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -265,9 +264,9 @@ func (d *Desk) bare(was store.Standing, screens []record.Screen) (o Chart, known
 	if from.Touched, from.Tested = now.Touched, now.Tested; from != now {
 		return o, false, nil
 	}
-	var b Bearing
-	if err := json.Unmarshal(was.Page, &b); err != nil {
-		return o, false, fmt.Errorf("reading what stands: %w", err)
+	b, err := decode[Bearing](was.Page)
+	if err != nil {
+		return o, false, err
 	}
 	o = Chart{Today: now.On, House: b.Facts.House, memo: newMemo()}
 	o.ID, o.Profile = was.Runner, b.Facts.Profile

@@ -3,6 +3,7 @@ package room
 import (
 	"context"
 	"fmt"
+
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
 	"notchback/internal/store"

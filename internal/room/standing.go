@@ -74,13 +74,12 @@ func (d *Desk) state(zone string, touched, tested int64, rules string) store.Sta
 // goes on being computed.
 func (d *Desk) standings(ctx context.Context, a Actor, archived bool) ([]stands, error) {
 	begun, most := time.Now(), cmp.Or(d.Patience, patience) // how long somebody waits is no question of the day
-	var late []stands
 	for {
 		all, err := d.readStandings(ctx, a, archived)
 		if err != nil {
 			return nil, err
 		}
-		late = slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil })
+		late := slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil })
 		if len(late) == 0 || time.Since(begun) > most {
 			return all, nil
 		}
@@ -106,7 +105,7 @@ func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out [
 		for i, row := range rows {
 			out[i].Standing = row
 			if row.From == d.state(row.Timezone, row.Touched, row.Tested, h.State()) {
-				if out[i].now, err = decodeStanding(row.Doc); err != nil {
+				if out[i].now, err = decode[Standing](row.Doc); err != nil {
 					return err
 				}
 			}
@@ -116,12 +115,13 @@ func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out [
 	return out, err
 }
 
-func decodeStanding(doc []byte) (*Standing, error) {
-	s := &Standing{}
-	if err := json.Unmarshal(doc, s); err != nil {
-		return nil, fmt.Errorf("reading the standing: %w", err)
+// decode reads what was kept of a runner.
+func decode[T any](doc []byte) (*T, error) {
+	x := new(T)
+	if err := json.Unmarshal(doc, x); err != nil {
+		return nil, fmt.Errorf("reading what stands: %w", err)
 	}
-	return s, nil
+	return x, nil
 }
 
 // computing is the longest that one standing may take.

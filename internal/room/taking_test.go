@@ -154,6 +154,7 @@ func TestWhatWasShownIsWhatThePhoneSays(t *testing.T) {
 		"of another rail":           {&adjust.Shown{Exercise: "short_seated", Dose: reps(1, 1)}, "one_floor 2 × 4"},
 		"counted in another way":    {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 1}}, "one_floor 2 × 4"},
 		"no sets, which cannot be":  {&adjust.Shown{Exercise: "one_floor", Dose: reps(0, 4)}, "one_floor 2 × 4"},
+		"sets taken from it":        {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Extra: -2, Reps: 4}}, "one_floor 2 × 4"},
 		"no count, which cannot be": {&adjust.Shown{Exercise: "one_floor", Dose: reps(2, 0)}, "one_floor 2 × 4"},
 	} {
 		id := store.NewID()
@@ -165,5 +166,5 @@ func TestWhatWasShownIsWhatThePhoneSays(t *testing.T) {
 			}
 		}
 	}
-	assert.Len(t, look(t, d, runner).Logs, 10)
+	assert.Len(t, look(t, d, runner).Logs, 11)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+
 	"notchback/internal/core"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"

@@ -3,11 +3,12 @@ package store
 import (
 	"context"
 	"fmt"
-	"notchback/internal/core/house"
 	"strconv"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
+
+	"notchback/internal/core/house"
 )
 
 // approachKey and coreKey mark the changes that are a choice, not a figure.

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+
 	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"

@@ -4,10 +4,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"notchback/internal/core/body"
-	"notchback/internal/record"
 
 	"github.com/jackc/pgx/v5"
+
+	"notchback/internal/core/body"
+	"notchback/internal/record"
 )
 
 const ownRunner = ` WHERE id = $1 AND runner_id = $2`

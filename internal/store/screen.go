@@ -3,10 +3,11 @@ package store
 import (
 	"context"
 	"fmt"
-	"notchback/internal/core/body"
-	"notchback/internal/core/screen"
 
 	"github.com/jackc/pgx/v5"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/screen"
 )
 
 // AddScreen starts a screen of a kind that asks for the given measures.

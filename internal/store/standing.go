@@ -54,16 +54,13 @@ func (tx *Tx) Standings(ctx context.Context, archived bool) ([]Standing, House, 
 	return out, *h, err
 }
 
-// Stands loads parts of a runner as Record does, with what stands of them.
-// The page is what stands on every page of the runner.
+// Stands loads parts of a runner as Record does, with what stands on every page of them.
 func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need record.Need) (record.Record, House, Standing, error) {
 	var b batch
 	var stands []Standing
 	h := queueHouse(&b)
 	finish := queueRecord(&b, runner, since, need)
-	all(&b, "the standing", &stands, func(row pgx.CollectableRow, x *Standing) error {
-		return scanPage(row, x)
-	}, pageSQL, runner)
+	all(&b, "the standing", &stands, scanPage, pageSQL, runner)
 	if err := tx.run(ctx, &b); err != nil {
 		return record.Record{}, House{}, Standing{}, err
 	}

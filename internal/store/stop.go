@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+
 	"notchback/internal/core/refer"
 )
 

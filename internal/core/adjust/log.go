@@ -40,7 +40,7 @@ func AsShown(rail catalog.Rail, p catalog.Prescription, s Shown, massKg float64)
 	set, had := rail.Exercise(p.Exercise)
 	in := Input{Rail: rail, Profile: body.Profile{MassKg: massKg}}
 	switch {
-	case !known || !had || s.Dose.Sets < 1 || s.Dose.Amount() < 1:
+	case !known || !had || s.Dose.Sets < 1 || s.Dose.Extra < 0 || s.Dose.Amount() < 1:
 		return p, false
 	case x.ID == set.ID && s.Dose.Kind != p.Dose.Kind, rail.At(x.ID) > rail.At(set.ID), in.harder(x, s.Dose, set, p.Dose):
 		return p, false
