@@ -267,6 +267,9 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 	}
 	now := s.cfg.Clock().Unix()
 	idle := now - s.sessions.GetInt64(c, "seen")
+	if !s.sessions.Exists(c, "seen") { // begun under an earlier release, which did not write it: counted from now on
+		idle = int64(seenEvery/time.Second) + 1
+	}
 	coach, err := s.desk.Store.SignedIn(c, id, s.sessions.GetInt(c, "epoch"))
 	switch {
 	case idle > int64(idleMost/time.Second), errors.Is(err, store.ErrNotFound):

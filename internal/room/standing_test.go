@@ -105,6 +105,24 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 	"form": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		return d.FillIn(ctx, d.Actor, o.ID, record.Form{ID: store.NewID(), Profile: testkit.Profile()})
 	},
+	"form taken": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if len(o.Forms) == 0 {
+			return nil
+		}
+		return d.Touch(ctx, d.Actor, o.ID, func(tx *store.Tx) error { return tx.TakeForms(ctx, o.ID, o.Forms[0].ID) })
+	},
+	"trial out": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		if len(o.Screens) == 0 || len(o.Screens[0].Trials) == 0 {
+			return nil
+		}
+		x := o.Screens[0].Trials[r.IntN(len(o.Screens[0].Trials))]
+		_, err := d.RemoveTrial(ctx, d.Actor, o.ID, o.Screens[0].ID, x.ID, true)
+		return err
+	},
+	"plates": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, _ room.Chart) error {
+		mm := []float64{float64(5 + r.IntN(20))}
+		return d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.ChangePlates(ctx, mm, d.Actor.Coach) })
+	},
 	"rule": func(t *testing.T, r *rand.Rand, d *testkit.Desk, _ room.Chart) error {
 		quiet := float64(3 + r.IntN(6))
 		return d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.ChangeRule(ctx, "queue.quiet", &quiet, d.Actor.Coach) })
@@ -147,7 +165,7 @@ func TestPropertyWhatStandsIsFresh(t *testing.T) {
 		r := rand.New(rand.NewPCG(seed, 13))
 		d := testkit.NewDesk(t, "a@test.example")
 		runners := []string{programmed(t, d, testkit.Profile()), d.Runner(t, testkit.Profile())}
-		for range 24 {
+		for range 30 {
 			name := names[r.IntN(len(names))]
 			o := look(t, d, runners[r.IntN(len(runners))])
 			err := deeds[name](t, r, d, o)

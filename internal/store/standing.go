@@ -72,7 +72,7 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 }
 
 const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, ''),
-	(SELECT count(*) FROM house_changes) || '.' || (SELECT coalesce(sum(v), 0) FROM (SELECT max(version) AS v FROM own_rails GROUP BY rail_id) x),
+	` + houseState + `,
 	(SELECT coalesce(json_agg(v), '[]') FROM (SELECT id, on_day, finished_at IS NOT NULL AS finished, kind, measures FROM screens WHERE runner_id = r.id ORDER BY on_day DESC, at DESC) v)
 	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`
 
