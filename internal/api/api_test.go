@@ -659,3 +659,34 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 	assert.Len(t, o.Mornings, 3, "the whole heel is its sole and its back")
 	assert.Len(t, o.Logs, 2)
 }
+
+// The sessions that a phone of this release may hold say what was shown, and are kept with it.
+func TestWhatAPhoneOfThisReleaseHolds(t *testing.T) {
+	d, srv := server(t)
+	text, err := os.ReadFile("testdata/phone-2026.11.9.json")
+	require.NoError(t, err)
+	runner, _, phone := ready(t, d, signedIn(t, srv.URL, email))
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	for _, l := range o.Prescriptions {
+		if l.Rail == "calf_straight" {
+			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
+		}
+	}
+	var held []struct {
+		Kind string
+		Body any
+	}
+	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	for _, e := range held {
+		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
+		require.Less(t, status, 300, answer)
+	}
+	o, err = d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	doses := []string{}
+	for _, l := range o.Logs {
+		doses = append(doses, l.Prescription.Dose.String())
+	}
+	assert.Equal(t, []string{"2 × 4", "1 × 4"}, doses)
+}
