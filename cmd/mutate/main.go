@@ -31,18 +31,20 @@ type target struct {
 const core = "./internal/core/"
 
 var (
-	quickAdjust = []string{core + "adjust", "-skip", "^(TestWorse|TestTheTable|TestPropertyTheQuiet)"}
+	quickAdjust = []string{core + "adjust", "-skip", "^(TestWorse|TestTheTable|TestPropertyTheQuiet|TestOutcomes)"}
 	plainAdjust = []string{core + "adjust", "-run", "^TestTheTable", "-args", "-lives", "200"}
 	quickPermit = []string{core + "permit", "-skip", "^TestTheQuestion"}
+	keptAdjust  = []string{core + "adjust", "-run", "^TestOutcomes"}
+	keptBuild   = []string{core + "build", "-run", "^TestOutcomes"}
 	worse       = []string{core + "adjust", "-run", "^(TestWorse|TestPropertyTheQuiet)", "-args", "-pairs", "800"}
 )
 
 var targets = []target{
-	{"permit", []string{"permit/cut.go", "permit/cuts.go", "permit/patterns.go", "permit/permit.go", "permit/runs.go"}, [][]string{quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, {core + "catalog"}, quickAdjust, plainAdjust, worse}},
-	{"refer", []string{"refer/refer.go", "refer/cautions.go", "refer/signs.go"}, [][]string{{core + "refer"}, quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, quickAdjust, plainAdjust, worse}},
-	{"adjust", []string{"adjust/rules.go", "adjust/mornings.go", "adjust/stops.go", "adjust/earned.go", "adjust/facts.go", "adjust/dose.go", "adjust/adjust.go", "adjust/shared.go", "adjust/log.go"}, [][]string{quickAdjust, plainAdjust, worse}},
-	{"load", []string{"load/load.go", "load/ratio.go", "load/returning.go"}, [][]string{{core + "load"}, quickAdjust, plainAdjust, worse}},
-	{"build", []string{"build/place.go", "build/share.go", "build/kept.go", "build/ceiling.go", "build/calendar.go", "catalog/grades.go"}, [][]string{{core + "catalog"}, {core + "build"}, quickAdjust}},
+	{"permit", []string{"permit/cut.go", "permit/cuts.go", "permit/patterns.go", "permit/permit.go", "permit/runs.go"}, [][]string{quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, {core + "catalog"}, quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"refer", []string{"refer/refer.go", "refer/cautions.go", "refer/signs.go"}, [][]string{{core + "refer"}, quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"adjust", []string{"adjust/rules.go", "adjust/mornings.go", "adjust/stops.go", "adjust/earned.go", "adjust/facts.go", "adjust/dose.go", "adjust/adjust.go", "adjust/shared.go", "adjust/log.go"}, [][]string{quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"load", []string{"load/load.go", "load/ratio.go", "load/returning.go"}, [][]string{{core + "load"}, quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"build", []string{"build/place.go", "build/share.go", "build/kept.go", "build/ceiling.go", "build/calendar.go", "catalog/grades.go"}, [][]string{{core + "catalog"}, keptBuild, {core + "build"}, quickAdjust, keptAdjust}},
 }
 
 // mutant is one change: the bytes from..to of a file become text.
