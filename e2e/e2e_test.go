@@ -45,7 +45,8 @@ func TestTheWholePath(t *testing.T) {
 	screenAndBuild(t, p)
 	// Calf: (25 − 12) / 12.5 → 1 × 1.5 (goal: further) = 1.50. Toe control: (19.4 − 10) / 5 → 1 × 1.
 	// Side difference: (4 − 1.5) / 0.75 → 1 × 1. Ankle: (10 − 6.5) / 5 = 0.70.
-	reads(t, p, "1 Calf capacity", "1.00 × 1.5 × 1.0 = score 1.50", "2 Big-toe control", "3 Side difference", "4 Ankle bend", "score 0.70", "Retest before acting")
+	reads(t, p, "1 Calf capacity", "1.00 × 1.5 × 1.0 = score 1.50", "2 Big-toe control", "3 Side difference", "4 Ankle bend", "score 0.70",
+		"Retest before acting")
 	choose(p, "[role=button]", "score 0.70")
 	reads(t, p, "severity 0.70 × relevance 1.0 × confidence 1.0 = 0.70")
 
@@ -98,12 +99,14 @@ func TestTheWholePath(t *testing.T) {
 	p.MustReload()
 	calf := within(p, "Calf, straight knee")
 	reads(t, p, "notch up", "One-leg raises, floor, 2 × 7", "below the first notch")
-	assert.Contains(t, *calf.MustElement("svg").MustAttribute("aria-label"), "right at One-leg raises, floor, 2 × 5, below the first notch, proposed One-leg raises, floor, 2 × 7")
+	assert.Contains(t, *calf.MustElement("svg").MustAttribute("aria-label"),
+		"right at One-leg raises, floor, 2 × 5, below the first notch, proposed One-leg raises, floor, 2 × 7")
 	right := calf.MustElementR("h3", "/^right$/i").MustParent().MustParent()
 	right.MustElementR("[role=button]", "two complete, clean sessions").MustClick()
 	reads(t, p, "adjust.two-clean", "our own default")
 	tap(right.MustElementR("button", "Accept"))
-	until(t, p, "is as waited for", `() => document.querySelector('section[aria-label="Calf, straight knee"] svg').getAttribute("aria-label").includes("right at One-leg raises, floor, 2 × 7")`)
+	until(t, p, "is as waited for", `() => document.querySelector('section[aria-label="Calf, straight knee"] svg')
+		.getAttribute("aria-label").includes("right at One-leg raises, floor, 2 × 7")`)
 
 	// The left is held by the coach, who must say why.
 	left := within(p, "Calf, straight knee").MustElementR("h3", "/^left$/i").MustParent().MustParent()

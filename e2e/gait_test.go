@@ -73,19 +73,23 @@ func toFrame(t testing.TB, p *rod.Page, frame int) {
 	p.MustEval(`n => {
 		const s = document.querySelector('[role=slider][aria-label="Frame"]'), r = s.getBoundingClientRect();
 		s.setPointerCapture = () => {};
-		s.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true, pointerId: 1, buttons: 1, clientX: r.left + (n / s.ariaValueMax) * r.width, clientY: r.top + 5 }));
+		s.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true, pointerId: 1, buttons: 1,
+			clientX: r.left + (n / s.ariaValueMax) * r.width, clientY: r.top + 5 }));
 	}`, frame)
 	at(t, p, frame)
 }
 
-var keyOf = map[string]input.Key{"left touchdown": input.KeyA, "left toe_off": input.KeyS, "right touchdown": input.KeyK, "right toe_off": input.KeyL}
+var keyOf = map[string]input.Key{"left touchdown": input.KeyA, "left toe_off": input.KeyS, "right touchdown": input.KeyK,
+	"right toe_off": input.KeyL}
 
 // markAll goes through the clip and marks every true frame by key.
 func markAll(t testing.TB, p *rod.Page, c gait.Clip) {
 	for _, e := range c.Sorted() {
 		toFrame(t, p, e.Frame)
 		p.Keyboard.MustType(keyOf[string(e.Side)+" "+string(e.Kind)])
-		until(t, p, "has the mark", `w => [...document.querySelectorAll('[role=group][aria-label^="Mark the"] button[aria-pressed=true]')].some((b) => b.closest("[role=group]").getAttribute("aria-label").includes(w[0]) && b.innerText.includes(w[1]))`,
+		until(t, p, "has the mark",
+			`w => [...document.querySelectorAll('[role=group][aria-label^="Mark the"] button[aria-pressed=true]')].some((b) =>
+			b.closest("[role=group]").getAttribute("aria-label").includes(w[0]) && b.innerText.includes(w[1]))`,
 			[]string{string(e.Side), map[gait.Kind]string{gait.Touchdown: "Touchdown", gait.ToeOff: "Toe-off"}[e.Kind]})
 	}
 }
@@ -94,7 +98,8 @@ func markAll(t testing.TB, p *rod.Page, c gait.Clip) {
 func pointAt(p *rod.Page, at gait.Point) {
 	p.MustEval(`(x, y) => {
 		const svg = document.querySelector('svg[aria-label="Picture"]'), r = document.querySelector("canvas").getBoundingClientRect();
-		const e = (type) => svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, buttons: 1, clientX: r.left + x / 640 * r.width, clientY: r.top + y / 480 * r.height }));
+		const e = (type) => svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, buttons: 1,
+			clientX: r.left + x / 640 * r.width, clientY: r.top + y / 480 * r.height }));
 		svg.setPointerCapture = () => {};
 		e("pointerdown"); e("pointerup");
 	}`, at.X, at.Y)
@@ -164,12 +169,14 @@ func TestTheTrueFramesGiveTheTruth(t *testing.T) {
 							continue
 						}
 						p.MustEval(`(side, words) => {
-							const row = [...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) => d.querySelector("span")?.textContent === side);
+							const row = [...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) =>
+								d.querySelector("span")?.textContent === side);
 							[...row.querySelectorAll("button")].find((b) => b.innerText.includes(words)).click();
 						}`, string(side), map[gait.Moment]string{gait.AtTouchdown: "landing", gait.MidStance: "mid-stance"}[moment])
 						at(t, p, s.Frame)
 						for _, spot := range []string{"heel", "toe"} {
-							until(t, p, "asks for the "+spot, `w => document.querySelector('[role=status]')?.innerText.includes("Press on the shoe, " + w) || [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("shoe, " + w))`, spot)
+							until(t, p, "asks for the "+spot, `w => document.querySelector('[role=status]')?.innerText.includes("Press on the shoe, " + w) ||
+								[...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("shoe, " + w))`, spot)
 							pointAt(p, s.Points[spot])
 						}
 						break
@@ -224,7 +231,8 @@ func stepThrough(t *testing.T, wanted func(standin.Film) bool) {
 			}`, 2*x, bits)
 			out := f.Marked().Missing // left out of the file, or the same picture again
 			steps := f.Frames() - 1 - len(out)
-			p.MustEval(`n => { for (let i = 0; i < n; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight", bubbles: true, repeat: true })); }`, steps)
+			p.MustEval(`n => { for (let i = 0; i < n; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight",
+				bubbles: true, repeat: true })); }`, steps)
 			p.Timeout(2*time.Minute).MustWait(`n => window.painted.length >= n + 1`, steps)
 			var got []int
 			require.NoError(t, json.Unmarshal([]byte(p.MustEval(`() => JSON.stringify(window.painted)`).Str()), &got))
@@ -255,7 +263,8 @@ func TestMarkingUndoingAndKeeping(t *testing.T) {
 	p.Keyboard.MustType(input.KeyS)
 	reads(t, p, fmt.Sprintf("left foot: toe-off at frame %d and touchdown at %d", marks[0].Frame-4, marks[0].Frame), "are the two swapped")
 	p.Keyboard.MustType(input.KeyU)
-	until(t, p, "has it undone", `() => !document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]') && !document.body.innerText.includes("are the two swapped")`)
+	until(t, p, "has it undone", `() => !document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]') &&
+		!document.body.innerText.includes("are the two swapped")`)
 	toFrame(t, p, marks[0].Frame)
 	until(t, p, "has the first mark still", `() => !!document.querySelector('[aria-label="Mark the left foot"] [aria-pressed=true]')`)
 	markAll(t, p, c)
@@ -371,7 +380,8 @@ func wav() string {
 		}
 		return string(b)
 	}
-	return "RIFF" + le(36+n, 4) + "WAVEfmt " + le(16, 4) + le(1, 2) + le(1, 2) + le(8000, 4) + le(8000, 4) + le(1, 2) + le(8, 2) + "data" + le(n, 4) + strings.Repeat("\x80", n)
+	return "RIFF" + le(36+n, 4) + "WAVEfmt " + le(16, 4) + le(1, 2) + le(1, 2) + le(8000, 4) + le(8000, 4) + le(1, 2) + le(8, 2) + "data" +
+		le(n, 4) + strings.Repeat("\x80", n)
 }
 
 // Following the tape proposes marks; each is confirmed by the coach, and none counts before. The hit
@@ -400,7 +410,9 @@ func TestFollowedTapeProposesMarks(t *testing.T) {
 			p.MustEval(`() => document.querySelector('section[aria-label="Follow the tape"] button').click()`)
 			for _, side := range []body.Side{near, far} {
 				for _, spot := range []string{"heel", "toe"} {
-					until(t, p, "asks for the tape", `w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the tape: " + w))`, string(side)+" shoe, "+spot)
+					until(t, p, "asks for the tape",
+						`w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the tape: " + w))`,
+						string(side)+" shoe, "+spot)
 					pointAt(p, f.Points(side, label)[spot])
 				}
 			}
@@ -482,10 +494,13 @@ func TestTwoClipsSideBySide(t *testing.T) {
 	}
 	// Both stand at the left touchdown, whatever the foot chosen before.
 	choose(p, `[aria-label="Foot of the second"] button`, "left")
-	until(t, p, "stands at both touchdowns", `w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`, fmt.Sprintf("%d %d", first(a, body.Left), first(b, body.Left)))
+	until(t, p, "stands at both touchdowns",
+		`w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`,
+		fmt.Sprintf("%d %d", first(a, body.Left), first(b, body.Left)))
 	p.MustElement(`[aria-label="+1 frame"]`).MustEval(`() => { this.click(); }`)
 	reads(t, p, "touchdown + 4 ms")
-	until(t, p, "steps both", `w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`, fmt.Sprintf("%d %d", first(a, body.Left)+1, first(b, body.Left)+1))
+	until(t, p, "steps both", `w => [...document.querySelectorAll("canvas")].map((c) => Number(c.dataset.frame)).join(" ") === w`,
+		fmt.Sprintf("%d %d", first(a, body.Left)+1, first(b, body.Left)+1))
 	press(p, "Back to the clip")
 	reads(t, p, "uneven-240.mp4")
 }
@@ -542,7 +557,8 @@ func BenchmarkScrub(b *testing.B) {
 				draw(...a);
 				if (++painted >= last) { delete pen.drawImage; done((performance.now() - begin) / 1000); return; }
 			};
-			for (let i = 0; i < last; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight", bubbles: true, repeat: true }));
+			for (let i = 0; i < last; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight", bubbles: true,
+				repeat: true }));
 		})`).Num()
 		at(b, p, 2399)
 		b.ReportMetric(2399/seconds, "frames/s")
@@ -594,7 +610,8 @@ func TestAStillIsKeptAndDeleted(t *testing.T) {
 	press(p, "Keep with today's screen")
 	reads(t, p, "✓ Kept with today's screen")
 	press(p, "^Close$")
-	until(t, p, "shows the kept picture", `() => { const i = document.querySelector('img[alt^="left landing"]'); return !!i && i.naturalWidth === 640; }`)
+	until(t, p, "shows the kept picture",
+		`() => { const i = document.querySelector('img[alt^="left landing"]'); return !!i && i.naturalWidth === 640; }`)
 	press(p, "Delete picture")
 	press(p, "Delete it for good")
 	until(t, p, "has no picture any more", `() => !document.querySelector('img[alt^="left landing"]')`)
@@ -617,12 +634,14 @@ func TestTheViewFromBehind(t *testing.T) {
 	pointAt(p, c.Midline.A)
 	pointAt(p, c.Midline.B)
 	for i, side := range body.Sides {
-		p.MustEval(`side => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) => d.querySelector("span")?.textContent === side).querySelectorAll("button")][0].click()`, string(side))
+		p.MustEval(`side => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) =>
+			d.querySelector("span")?.textContent === side).querySelectorAll("button")][0].click()`, string(side))
 		for _, s := range c.Stills {
 			if s.Side == side {
 				at(t, p, s.Frame)
 				for _, spot := range gait.Spots("rear") {
-					until(t, p, "asks for it", `w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the " + w))`, spot.Name)
+					until(t, p, "asks for it",
+						`w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the " + w))`, spot.Name)
 					pointAt(p, s.Points[spot.ID])
 				}
 				break
@@ -652,27 +671,33 @@ func TestFollowedPointsAreConfirmed(t *testing.T) {
 	for _, x := range []struct {
 		side  body.Side
 		spots []string
-	}{{body.Right, []string{"heel", "toe"}}, {body.Left, []string{"heel", "toe"}}, {body.Right, []string{"ankle", "knee", "hip", "shoulder", "ear"}}} {
+	}{{body.Right, []string{"heel", "toe"}}, {body.Left, []string{"heel", "toe"}},
+		{body.Right, []string{"ankle", "knee", "hip", "shoulder", "ear"}}} {
 		for _, spot := range x.spots {
 			words := map[string]string{"heel": "shoe, heel", "toe": "shoe, toe"}[spot]
 			if words == "" {
 				words = spot
 			}
-			until(t, p, "asks for the tape", `w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the tape: " + w))`, string(x.side)+" "+words)
+			until(t, p, "asks for the tape",
+				`w => [...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("Press on the tape: " + w))`,
+				string(x.side)+" "+words)
 			pointAt(p, f.Points(x.side, label)[spot])
 		}
 	}
 	press(p, "Follow and propose marks")
 	p.MustElement(`section[aria-label="Proposal"]`)
 	p.MustEval(`() => document.activeElement?.blur()`)
-	for n := p.MustEval(`() => Number(document.querySelector('section[aria-label="Proposal"]').innerText.match(/(\d+) left/)[1])`).Int(); n > 0; n-- {
-		until(t, p, "stands at the proposal", `n => { const s = document.querySelector('section[aria-label="Proposal"]').innerText; return s.includes(n + " left.") && s.match(/frame (\d+)/)[1] === document.querySelector("canvas").dataset.frame; }`, n)
+	left := `() => Number(document.querySelector('section[aria-label="Proposal"]').innerText.match(/(\d+) left/)[1])`
+	for n := p.MustEval(left).Int(); n > 0; n-- {
+		until(t, p, "stands at the proposal", `n => { const s = document.querySelector('section[aria-label="Proposal"]').innerText;
+			return s.includes(n + " left.") && s.match(/frame (\d+)/)[1] === document.querySelector("canvas").dataset.frame; }`, n)
 		p.Keyboard.MustType(input.Enter)
 	}
 	until(t, p, "has no proposal left", `() => !document.querySelector('section[aria-label="Proposal"]')`)
 	v, half, _ := figureOf(t, p, "cadence", body.Both)
 	assert.InDelta(t, f.Cadence, v, half+1)
-	p.MustEval(`() => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) => d.querySelector("span")?.textContent === "right").querySelectorAll("button")].find((b) => b.innerText.includes("landing")).click()`)
+	p.MustEval(`() => [...[...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) =>
+		d.querySelector("span")?.textContent === "right").querySelectorAll("button")].find((b) => b.innerText.includes("landing")).click()`)
 	press(p, "Confirm 7 followed points")
 	reads(t, p, "7/7")
 	for id, truth := range map[string]float64{"shin": 0, "knee": 0} {

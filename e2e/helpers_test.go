@@ -79,7 +79,8 @@ func (w *world) up() {
 	l, err := net.Listen("tcp", at)
 	require.NoError(w.t, err)
 	w.addr = l.Addr().String()
-	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(), Inclinometer: standin.Demo()}), ReadHeaderTimeout: time.Second}
+	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(),
+		Inclinometer: standin.Demo()}), ReadHeaderTimeout: time.Second}
 	go func() { _ = w.srv.Serve(l) }()
 }
 
@@ -117,13 +118,16 @@ func (w *world) shift(p *rod.Page, by time.Duration) {
 
 // field finds an input by the label a person reads.
 func field(p *rod.Page, label string) *rod.Element {
-	return p.MustElementByJS(`l => { for (const x of document.querySelectorAll("label")) { const s = x.querySelector("span"); if (s && s.textContent.trim() === l) return x.querySelector("input, select"); } return document.querySelector('[aria-label="' + l + '"]'); }`, label)
+	return p.MustElementByJS(`l => { for (const x of document.querySelectorAll("label")) { const s = x.querySelector("span"); if (s &&
+		s.textContent.trim() === l) return x.querySelector("input, select"); } return document.querySelector('[aria-label="' + l + '"]');
+		}`, label)
 }
 
 func fill(p *rod.Page, label, text string) {
 	p.MustElementByJS(`(l, v) => {
 		let el = null;
-		for (const x of document.querySelectorAll("label")) { const s = x.querySelector("span"); if (s && s.textContent.trim() === l) el = x.querySelector("input"); }
+		for (const x of document.querySelectorAll("label")) { const s = x.querySelector("span"); if (s &&
+			s.textContent.trim() === l) el = x.querySelector("input"); }
 		el = el || document.querySelector('[aria-label="' + l + '"]');
 		if (!el) return null;
 		el.focus();
@@ -132,7 +136,8 @@ func fill(p *rod.Page, label, text string) {
 	}`, label)
 	el := field(p, label)
 	if el.MustProperty("type").Str() == "date" {
-		el.MustEval(`v => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(this, v); this.dispatchEvent(new Event("input", { bubbles: true })); }`, text)
+		el.MustEval(`v => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(this, v);
+			this.dispatchEvent(new Event("input", { bubbles: true })); }`, text)
 		return
 	}
 	el.MustSelectAllText().MustInput(text)
@@ -166,7 +171,8 @@ func tapAll(p *rod.Page, selector, words string) {
 	} else {
 		p.MustElement(selector)
 	}
-	p.MustEval(`(s, w) => [...document.querySelectorAll(s)].filter((b) => !w || new RegExp(w).test(b.textContent)).forEach((b) => b.click())`, selector, words)
+	p.MustEval(`(s, w) => [...document.querySelectorAll(s)].filter((b) => !w || new RegExp(w).test(b.textContent)).forEach((b) => b.click())`,
+		selector, words)
 }
 
 // within finds a section by its spoken name.
@@ -198,7 +204,8 @@ func until(t testing.TB, p *rod.Page, what, js string, args ...any) {
 
 const (
 	allSent   = `() => document.body.innerText.includes("First steps") && !document.body.innerText.includes("not sent yet")`
-	sessionIn = `() => document.body.innerText.includes("Nothing planned") || [...document.querySelectorAll("button")].some((b) => b.textContent === "Start")`
+	sessionIn = `() => document.body.innerText.includes("Nothing planned") || [...document.querySelectorAll("button")].some((b) =>
+		b.textContent === "Start")`
 )
 
 func text(p *rod.Page) string {
@@ -209,8 +216,10 @@ func text(p *rod.Page) string {
 func addRunner(t testing.TB, p *rod.Page, name string) {
 	choose(p, "nav a", "^Runners$")
 	press(p, "Add a runner")
-	for label, v := range map[string]string{"Name": name, "Born": "1985-05-05", "Time zone": "UTC", "Body mass": "70", "Leg, hip bone to inner ankle": "850",
-		"Foot length": "260", "Big toe, joint to tip": "60", "Dumbbells": "4 6", "Plates or books to stack": "5 10 20", "Step or stair": "18"} {
+	for label, v := range map[string]string{"Name": name, "Born": "1985-05-05", "Time zone": "UTC", "Body mass": "70",
+		"Leg, hip bone to inner ankle": "850",
+		"Foot length":                  "260", "Big toe, joint to tip": "60", "Dumbbells": "4 6",
+		"Plates or books to stack": "5 10 20", "Step or stair": "18"} {
 		fill(p, label, v)
 	}
 	for _, d := range []string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"} {

@@ -131,7 +131,8 @@ func TestKilledInTheMiddleOfALog(t *testing.T) {
 		}
 	}
 	require.NotEmpty(t, prescriptions)
-	entry := map[string]any{"prescription": prescriptions[0], "on": phone.Today, "done": []int{8}, "rpe": -1, "pain": 0} // all of which are listed: their effort is still to be entered
+	// all of which are listed: their effort is still to be entered
+	entry := map[string]any{"prescription": prescriptions[0], "on": phone.Today, "done": []int{8}, "rpe": -1, "pain": 0}
 
 	confirmed := map[string]bool{}
 	ids := make([]string, 60)

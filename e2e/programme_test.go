@@ -17,7 +17,8 @@ import (
 
 // card finds a chosen rail on the Build page.
 func card(p *rod.Page, rail string) *rod.Element {
-	return p.MustElementByJS(`n => [...document.querySelectorAll("main li")].find((x) => x.querySelector("h2")?.innerText.startsWith(n)) ?? null`, rail)
+	return p.MustElementByJS(`n => [...document.querySelectorAll("main li")].find((x) =>
+		x.querySelector("h2")?.innerText.startsWith(n)) ?? null`, rail)
 }
 
 // setNotch chooses a notch for a side of an opened rail by its words.
@@ -43,7 +44,8 @@ const sessionAt = `(r, day) => [...document.querySelectorAll("td[data-cell^='" +
 func standsOn(t testing.TB, p *rod.Page, rail string) int {
 	t.Helper()
 	until(t, p, "holds "+rail, `r => [...document.querySelectorAll("td[data-cell] button")].some((b) => `+isRail+`)`, rail)
-	return p.MustEval(`r => Number([...document.querySelectorAll("td[data-cell] button")].find((b) => `+isRail+`).closest("td").dataset.cell[0])`, rail).Int()
+	return p.MustEval(`r => Number([...document.querySelectorAll("td[data-cell] button")].find((b) =>
+		`+isRail+`).closest("td").dataset.cell[0])`, rail).Int()
 }
 
 // TestTheCoachsHandOnTheProgramme: build, edit by hand, compare two drafts, put into force, move a session
@@ -57,7 +59,8 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	p := w.signedIn()
 	base := "http://" + w.addr + "/runners/" + runner
 	p.MustNavigate(base + "/build")
-	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 4", "Next: Wake ends at score 2 in toe control and short foot", "every session has its place")
+	reads(t, p, "Calf, straight knee", "One-leg raises, floor", "2 × 4", "Next: Wake ends at score 2 in toe control and short foot",
+		"every session has its place")
 
 	press(p, "Put this draft aside to compare")
 	reads(t, p, "The two are the same so far")
@@ -74,7 +77,8 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	tap(card(p, "Big-toe range and control").MustElementR("button", "Leave out"))
 	choose(p, "summary", "Left out")
 	reads(t, p, "left out by the coach", "left out: needs a roller")
-	until(t, p, "brings it in", `() => { const b = document.querySelector('button[aria-label="Bring in Sole release"]'); b?.click(); return !!b; }`)
+	until(t, p, "brings it in",
+		`() => { const b = document.querySelector('button[aria-label="Bring in Sole release"]'); b?.click(); return !!b; }`)
 	until(t, p, "brought it in", `() => [...document.querySelectorAll("main li h2")].some((h) => h.innerText.includes("Sole release"))`)
 	reads(t, p, "brought in by the coach")
 	reads(t, p, "Big-toe range and control")
@@ -160,8 +164,10 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	assert.Contains(t, string(printed), "/MediaBox [0 0 612 792]", "Letter")
 
 	// The files.
-	for path, start := range map[string]string{"/hand-out.pdf?paper=A4": "%PDF-", "/calendar.ics": "BEGIN:VCALENDAR\r\n", "/doses.csv": "\ufeffrail,side"} {
-		got := p.MustEval(`async path => { const a = await fetch(path); return a.status + " " + new TextDecoder("utf-8", {ignoreBOM: true}).decode((await a.arrayBuffer()).slice(0, 40)); }`, "/api/runners/"+runner+path).Str()
+	for path, start := range map[string]string{"/hand-out.pdf?paper=A4": "%PDF-", "/calendar.ics": "BEGIN:VCALENDAR\r\n",
+		"/doses.csv": "\ufeffrail,side"} {
+		got := p.MustEval(`async path => { const a = await fetch(path); return a.status + " " + new TextDecoder("utf-8",
+			{ignoreBOM: true}).decode((await a.arrayBuffer()).slice(0, 40)); }`, "/api/runners/"+runner+path).Str()
 		assert.True(t, strings.HasPrefix(got, "200 "+start), "%s: %q", path, got)
 	}
 }
@@ -181,10 +187,12 @@ func TestTheLibrary(t *testing.T) {
 	reads(t, p, "No rail fits all of that.")
 	press(p, "Show all again")
 	press(p, "^spring$")
-	until(t, p, "narrows to spring", `() => document.querySelector("main").innerText.includes("Fascia rocks") && !document.querySelector("main").innerText.includes("Toe control")`)
+	until(t, p, "narrows to spring", `() => document.querySelector("main").innerText.includes("Fascia rocks") &&
+		!document.querySelector("main").innerText.includes("Toe control")`)
 	press(p, "spring$")
 	choose(p, "button", "^Calf, straight knee")
-	reads(t, p, "Heavy slow raises", "3 × 15 at 15 RM for 7 days", "Beyer et al. 2015", "published, quoted from memory", "then its two highest for each further weight owned")
+	reads(t, p, "Heavy slow raises", "3 × 15 at 15 RM for 7 days", "Beyer et al. 2015", "published, quoted from memory",
+		"then its two highest for each further weight owned")
 	p.MustElement(`svg[aria-label="Set-up of One-leg raises off a step"]`)
 
 	press(p, "^Add a rail$")
@@ -198,7 +206,8 @@ func TestTheLibrary(t *testing.T) {
 	}
 	write := func(label, words string) {
 		until(t, p, "takes "+label, `(l, v) => {
-			const x = [...document.querySelectorAll("label")].find((x) => x.querySelector("span")?.innerText.trim() === l)?.querySelector("textarea");
+			const x = [...document.querySelectorAll("label")].find((x) =>
+				x.querySelector("span")?.innerText.trim() === l)?.querySelector("textarea");
 			if (!x) return false;
 			Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, "value").set.call(x, v);
 			x.dispatchEvent(new Event("input", { bubbles: true }));
@@ -219,7 +228,8 @@ func TestTheLibrary(t *testing.T) {
 	// A runner gets it.
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/build")
 	choose(p, "summary", "Left out")
-	until(t, p, "brings it in", `() => { const b = document.querySelector('button[aria-label="Bring in Sand walks"]'); b?.click(); return !!b; }`)
+	until(t, p, "brings it in",
+		`() => { const b = document.querySelector('button[aria-label="Bring in Sand walks"]'); b?.click(); return !!b; }`)
 	until(t, p, "has it", `() => [...document.querySelectorAll("main li h2")].some((h) => h.innerText.includes("Sand walks"))`)
 	reads(t, p, "2 × 20 paces")
 

@@ -19,7 +19,8 @@ import (
 // screened is a runner with one finished screen, entered behind the interface.
 func (w *world) screened(p body.Profile) string {
 	runner := w.desk.Runner(w.t, p)
-	w.desk.Screen(w.t, runner, map[string]float64{"ankle.knee_to_wall": 9, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12})
+	w.desk.Screen(w.t, runner, map[string]float64{"ankle.knee_to_wall": 9, "toe.active_height": 18, "toe.passive_height": 36,
+		"calf.raises_straight": 12})
 	return runner
 }
 
@@ -123,12 +124,15 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	p := w.signedIn()
 	for day, rpe := range []int{7, -1} { // one session told whole, one without its effort, each on a day of its own
 		for _, x := range o.Prescriptions {
-			require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(day), Done: []int{20, 20, 20}, RPE: rpe, Source: "phone"}, Prescription: x.ID}))
+			require.NoError(t, w.desk.AddLog(ctx, w.desk.Actor, runner,
+				room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(day), Done: []int{20, 20, 20}, RPE: rpe, Source: "phone"},
+					Prescription: x.ID}))
 		}
 		w.shift(p, time.Duration(day+1)*24*time.Hour)
 	}
 	for _, side := range body.Sides {
-		require.NoError(t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(1), Region: body.Heel, Side: side}))
+		require.NoError(t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone",
+			build.Morning{ID: store.NewID(), On: o.Today.Add(1), Region: body.Heel, Side: side}))
 	}
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
 	reads(t, p, "waits for the effort of", "Effort missing")
@@ -137,7 +141,8 @@ func TestTheCoachEntersWhatTheRunnerTold(t *testing.T) {
 	for ; n > 0; n-- {
 		fill(p, "Effort, 0–10", "7")
 		press(p, "^Keep it$")
-		until(t, p, "has one missing effort less", `n => [...document.querySelectorAll("p")].filter((x) => x.textContent.startsWith("Effort missing")).length === n`, n-1)
+		until(t, p, "has one missing effort less",
+			`n => [...document.querySelectorAll("p")].filter((x) => x.textContent.startsWith("Effort missing")).length === n`, n-1)
 	}
 	reads(t, p, "waits for the first steps of")
 	fill(p, "First steps, 0–10", "eleven")

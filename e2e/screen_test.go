@@ -33,7 +33,8 @@ func (k keys) to(words string) {
 	k.t.Helper()
 	const js = `w => { const a = document.activeElement; if (!a || a === document.body) return false;
 		const group = a.closest("[role=group]")?.getAttribute("aria-label") ?? "";
-		const label = (a.getAttribute("aria-label") ?? a.closest("label")?.querySelector("span")?.textContent ?? a.innerText ?? "").trim().replace(/\s+/g, " ");
+		const label = (a.getAttribute("aria-label") ?? a.closest("label")?.querySelector("span")?.textContent
+			?? a.innerText ?? "").trim().replace(/\s+/g, " ");
 		return label.startsWith(w) || (group + " > " + label).startsWith(w); }`
 	for range 500 {
 		if k.p.MustEval(js, words).Bool() {
@@ -85,7 +86,8 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 	k.press("No to the rest", input.Enter)
 	reads(t, p, "all asked")
 	k.press("Keep the answers", input.Enter)
-	until(t, p, "may start", `() => [...document.querySelectorAll("button")].some((b) => b.innerText === "Start the core screen" && !b.disabled)`)
+	until(t, p, "may start", `() => [...document.querySelectorAll("button")].some((b) => b.innerText === "Start the core screen" &&
+		!b.disabled)`)
 	k.press("Start the core screen", input.Enter)
 	until(t, p, "is at the first station", `() => document.querySelector("h1")?.innerText.trim() === "Feet at rest"`)
 	both := func(measure, option string) {
@@ -136,7 +138,8 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 	k.next("Balance")
 	p.MustEval(`() => document.activeElement.blur()`)
 	p.Keyboard.MustType(input.Space) // with nothing in hand it goes to the first instrument that waits
-	until(t, p, "counts in and runs", `() => { const b = document.querySelector('button[aria-label^="Stop the stopwatch"]'); return b && Number(b.innerText) > 0.3 && b.innerText.includes("."); }`)
+	until(t, p, "counts in and runs", `() => { const b = document.querySelector('button[aria-label^="Stop the stopwatch"]'); return b &&
+		Number(b.innerText) > 0.3 && b.innerText.includes("."); }`)
 	p.Keyboard.MustType(input.Space)
 	until(t, p, "shows the time held", `() => Number(document.activeElement.value) > 0.3`)
 	p.Keyboard.MustType(input.Enter)
@@ -163,7 +166,8 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 	k.press("Finish and read", input.Enter)
 	until(t, p, "is the room Read", `() => document.querySelector("h1")?.innerText.trim() === "Read"`)
 	// A heel strike at easy pace is a finding only together with what stands here, and comes last.
-	reads(t, p, "1 Cadence and landing", "2 Calf capacity", "3 Arch strength", "The gait, down the chain", "Begin here. Hips forward over the foot", "After what stands above. A result of everything above; never a thing to force.")
+	reads(t, p, "1 Cadence and landing", "2 Calf capacity", "3 Arch strength", "The gait, down the chain",
+		"Begin here. Hips forward over the foot", "After what stands above. A result of everything above; never a thing to force.")
 	choose(p, "[role=button]", "^rearfoot$")
 	reads(t, p, "together with low cadence and a loud landing is a finding; the remedy is the chain, not the strike")
 }
@@ -194,7 +198,8 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	type_("Body mass", "seventy")
 	type_("Height", "172")
 	touch := func(place string) {
-		at := ph.MustElement(`[aria-label="` + place + `"]`).MustEval(`() => { this.scrollIntoView({ block: "center" }); const r = this.getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2, size: Math.min(r.width, r.height) }; }`)
+		at := ph.MustElement(`[aria-label="` + place + `"]`).MustEval(`() => { this.scrollIntoView({ block: "center" });
+			const r = this.getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2, size: Math.min(r.width, r.height) }; }`)
 		assert.GreaterOrEqual(t, at.Get("size").Num(), 24.0, "a finger finds it")
 		ph.Touch.MustTap(at.Get("x").Num(), at.Get("y").Num())
 	}
@@ -204,7 +209,8 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 				continue
 			}
 			name := strings.TrimSuffix(strings.ReplaceAll(r.Name, "outer edge of the foot", "outer edge"), "?")
-			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`), "%s %s is not on the map", side, r.Name)
+			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`),
+				"%s %s is not on the map", side, r.Name)
 		}
 	}
 	touch("left heel (sole), sole")
@@ -248,7 +254,8 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	o, err = w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
 	require.Len(t, o.Profile.Symptoms, 2)
-	assert.Equal(t, body.Symptom{Region: body.HeelSole, Side: body.Left, Worst: 5, Baseline: 3, When: body.Times{"first_steps"}}, o.Profile.Symptoms[0])
+	assert.Equal(t, body.Symptom{Region: body.HeelSole, Side: body.Left, Worst: 5, Baseline: 3, When: body.Times{"first_steps"}},
+		o.Profile.Symptoms[0])
 	assert.Equal(t, 70.0, o.Profile.MassKg)
 	assert.Empty(t, o.Forms)
 }
@@ -270,7 +277,8 @@ func TestInstruments(t *testing.T) {
 	station(t, p, "Ankle")
 	tap(section(p, "Lunge, shin angle").MustElementR("button", "^Inclinometer .simulated.$"))
 	// The stand-in's left leg ends at 33.5° with a tremor of 0.3°.
-	until(t, p, "takes the angle once it is held", `() => Math.abs(Number(document.querySelector('input[aria-label^="Lunge, shin angle, left"]').value) - 33.5) < 0.6`)
+	until(t, p, "takes the angle once it is held",
+		`() => Math.abs(Number(document.querySelector('input[aria-label^="Lunge, shin angle, left"]').value) - 33.5) < 0.6`)
 	box := p.MustElement(`input[aria-label^="Lunge, shin angle, left"]`)
 	box.MustType(input.Enter)
 	reads(t, p, "mean 33")
@@ -297,13 +305,15 @@ func TestInstruments(t *testing.T) {
 	// A colleague enters at the same time on another device; both stand there.
 	o, err := w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)
-	require.NoError(t, w.desk.Try(ctx, runner, o.Screens[0].ID, screen.Trial{ID: store.NewID(), Measure: "balance.open", Side: body.Left, Value: 41}))
+	require.NoError(t, w.desk.Try(ctx, runner, o.Screens[0].ID,
+		screen.Trial{ID: store.NewID(), Measure: "balance.open", Side: body.Left, Value: 41}))
 	reads(t, p, "41 s")
 
 	station(t, p, "Walks")
 	tap(p.MustElement(`button[aria-label="Walk on the heels, left: 3"]`))
 	reads(t, p, "Where? Tap the place.")
-	p.MustEval(`() => document.querySelector('[aria-label="left heel (sole), sole"]').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	p.MustEval(`() => document.querySelector('[aria-label="left heel (sole), sole"]').dispatchEvent(new MouseEvent("click", {
+		bubbles: true }))`)
 	reads(t, p, "3 of 10")
 
 	// Broken off and resumed on another device.
@@ -367,9 +377,11 @@ func TestASignBeforeTheScreen(t *testing.T) {
 	until(t, p, "shuts the wall test on both", `() => document.querySelectorAll('input[aria-label^="Knee to wall"]').length === 0`)
 	reads(t, p, "the left leg is locked: a warning sign is open")
 	station(t, p, "Toe control")
-	until(t, p, "shuts the left foot alone", `() => /left\s*(⬣\s*)?not now/i.test(document.body.innerText) && !/right\s*(⬣\s*)?not now/i.test(document.body.innerText)`)
+	until(t, p, "shuts the left foot alone",
+		`() => /left\s*(⬣\s*)?not now/i.test(document.body.innerText) && !/right\s*(⬣\s*)?not now/i.test(document.body.innerText)`)
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/referral")
-	reads(t, p, "Referral note", "outer ankle", "please decide on imaging of the ankle", "Training of this leg is stopped, and all running", "Knee to wall, left: 7.0 cm, usual at least 10.0 cm", "It is not a diagnosis")
+	reads(t, p, "Referral note", "outer ankle", "please decide on imaging of the ankle", "Training of this leg is stopped, and all running",
+		"Knee to wall, left: 7.0 cm, usual at least 10.0 cm", "It is not a diagnosis")
 	pdf, err := p.PDF(&proto.PagePrintToPDF{PrintBackground: true})
 	require.NoError(t, err)
 	b := make([]byte, 1<<20)
@@ -407,7 +419,8 @@ func TestHouseRulesPreviewHistoryAndApproaches(t *testing.T) {
 	press(p, "What would change")
 	reads(t, p, "2 runners' findings change.", "Knee to wall, left: short → borderline")
 	fill(p, "Find a rule", "lunsford")
-	until(t, p, "finds the raises' reference alone", `() => [...document.querySelectorAll("li[id]")].map((x) => x.id).join() === "calf.raises_straight.ref"`)
+	until(t, p, "finds the raises' reference alone",
+		`() => [...document.querySelectorAll("li[id]")].map((x) => x.id).join() === "calf.raises_straight.ref"`)
 	fill(p, "One-leg heel raises reference", "20")
 	tap(p.MustElementR(`li[id="calf.raises_straight.ref"] button`, "^Change$"))
 	reads(t, p, "version 1", "Back to 25")
@@ -428,7 +441,8 @@ func TestAccessibility(t *testing.T) {
 	profile := testkit.Profile()
 	profile.Symptoms = []body.Symptom{{Region: body.Heel, Side: body.Left, Worst: 5, Baseline: 2, When: body.Times{"first_steps"}}}
 	runner := w.programmed(profile)
-	require.NoError(t, w.desk.RecordStop(ctx, w.desk.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "swelling", Region: body.Knee, Side: body.Right, Source: "intake"}))
+	require.NoError(t, w.desk.RecordStop(ctx, w.desk.Actor, runner,
+		refer.Stop{ID: store.NewID(), Sign: "swelling", Region: body.Knee, Side: body.Right, Source: "intake"}))
 	other := w.desk.Runner(t, testkit.Profile())
 	w.desk.Begin(t, other)
 	token := store.NewToken()
@@ -440,7 +454,8 @@ func TestAccessibility(t *testing.T) {
 	check := func(p *rod.Page, view string) {
 		p.MustEval(`src => { if (!window.axe) (0, eval)(src); }`, string(axe))
 		found := p.MustEval(`() => axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"], resultTypes: ["violations"] })
-			.then((r) => JSON.stringify(r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => ({ id: v.id, help: v.help, nodes: v.nodes.slice(0, 4).map((n) => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")) }))))`).Str()
+			.then((r) => JSON.stringify(r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => ({
+				id: v.id, help: v.help, nodes: v.nodes.slice(0, 4).map((n) => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")) }))))`).Str()
 		var list []any
 		require.NoError(t, json.Unmarshal([]byte(found), &list))
 		assert.Empty(t, list, view)
@@ -460,8 +475,11 @@ func TestAccessibility(t *testing.T) {
 		until(t, p, "is the room Today", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Today")
 		check(p, "today, "+theme)
 		at := "/runners/" + runner
-		for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague", "/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen", at + "/read": "Build the programme",
-			at + "/build": "put into force", at + "/week": "Days ahead", at + "/adjust": "Calf", at + "/retest": "Nothing to compare yet", at + "/referral": "To the clinician"} {
+		for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague",
+			"/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen",
+			at + "/read":  "Build the programme",
+			at + "/build": "put into force", at + "/week": "Days ahead", at + "/adjust": "Calf", at + "/retest": "Nothing to compare yet",
+			at + "/referral": "To the clinician"} {
 			p.MustNavigate("http://" + w.addr + path)
 			reads(t, p, ready)
 			check(p, path+", "+theme)

@@ -38,7 +38,8 @@ func TestTheScriptSaysWhatIsMissing(t *testing.T) {
 		{nil, "notchback: Go is missing: install Go 1.26 or newer.\n"},
 		{map[string]string{"go": "echo go1.21.3"}, "notchback: Go 1.26 or newer is needed; this is go1.21.3.\n"},
 		{map[string]string{"go": goodGo}, "notchback: Node is missing: install Node 20 or newer with npm.\n"},
-		{map[string]string{"go": goodGo, "npm": "", "node": `[ "$1" = -p ] && echo 16 || echo v16.0.0`}, "notchback: Node 20 or newer is needed; this is v16.0.0.\n"},
+		{map[string]string{"go": goodGo, "npm": "", "node": `[ "$1" = -p ] && echo 16 || echo v16.0.0`},
+			"notchback: Node 20 or newer is needed; this is v16.0.0.\n"},
 	} {
 		out, err := script(t, c.programs, "demo")
 		assert.Error(t, err)

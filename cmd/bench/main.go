@@ -353,7 +353,8 @@ func (b *bench) print(r row) error {
 	}
 	statements := float64(asked) / float64(r.times)
 	slices.Sort(took)
-	fmt.Printf("%-44s %-12s %9s %9s %8.1f %6.1f\n", r.name, r.target, took[len(took)/2].Round(10*time.Microsecond), took[len(took)*95/100].Round(10*time.Microsecond), float64(sizes)/float64(r.times)/1024, statements)
+	fmt.Printf("%-44s %-12s %9s %9s %8.1f %6.1f\n", r.name, r.target, took[len(took)/2].Round(10*time.Microsecond),
+		took[len(took)*95/100].Round(10*time.Microsecond), float64(sizes)/float64(r.times)/1024, statements)
 	return nil
 }
 
@@ -426,7 +427,8 @@ func (b *bench) trials(ctx context.Context) func(int) (int, error) {
 			}
 			b.background.Idle()
 		}
-		sent, _, err := b.ask("PUT", "/api/runners/"+runner+"/screens/"+open[runner]+"/trials/"+store.NewID(), map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9.5}, nil)
+		sent, _, err := b.ask("PUT", "/api/runners/"+runner+"/screens/"+open[runner]+"/trials/"+store.NewID(),
+			map[string]any{"measure": "ankle.knee_to_wall", "side": "left", "value": 9.5}, nil)
 		return sent, err
 	}
 }
@@ -463,7 +465,8 @@ func (b *bench) logs(token []string) func(int) (int, error) {
 		}
 		for _, s := range page.Sessions {
 			for _, it := range s.Items {
-				body := map[string]any{"prescription": it.Sides[0].Prescriptions[0], "on": page.Today, "done": []int{8, 8}, "rpe": 6, "pain": 0, "shown": map[string]any{"exercise": it.Exercise.ID, "dose": it.Sides[0].Exact}}
+				body := map[string]any{"prescription": it.Sides[0].Prescriptions[0], "on": page.Today, "done": []int{8, 8}, "rpe": 6, "pain": 0,
+					"shown": map[string]any{"exercise": it.Exercise.ID, "dose": it.Sides[0].Exact}}
 				sent, _, err := b.ask("PUT", "/api/phone/logs/"+store.NewID(), body, header)
 				return sent, err
 			}
@@ -532,7 +535,8 @@ func (b *bench) clients(n int) error {
 		return err
 	default:
 	}
-	fmt.Printf("%d clients read %d pages in %s; the Go process held at most %d MB (runtime: Sys − HeapReleased), %s resident\n", n, reads, time.Since(begun).Round(time.Millisecond), most.Load()>>20, resident())
+	fmt.Printf("%d clients read %d pages in %s; the Go process held at most %d MB (runtime: Sys − HeapReleased), %s resident\n", n, reads,
+		time.Since(begun).Round(time.Millisecond), most.Load()>>20, resident())
 	return nil
 }
 

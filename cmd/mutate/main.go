@@ -40,11 +40,18 @@ var (
 )
 
 var targets = []target{
-	{"permit", []string{"permit/cut.go", "permit/cuts.go", "permit/patterns.go", "permit/permit.go", "permit/runs.go"}, [][]string{quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, {core + "catalog"}, quickAdjust, keptAdjust, plainAdjust, worse}},
-	{"refer", []string{"refer/refer.go", "refer/cautions.go", "refer/signs.go"}, [][]string{{core + "refer"}, quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, quickAdjust, keptAdjust, plainAdjust, worse}},
-	{"adjust", []string{"adjust/rules.go", "adjust/mornings.go", "adjust/stops.go", "adjust/earned.go", "adjust/facts.go", "adjust/dose.go", "adjust/adjust.go", "adjust/shared.go", "adjust/log.go"}, [][]string{quickAdjust, keptAdjust, plainAdjust, worse}},
-	{"load", []string{"load/load.go", "load/ratio.go", "load/returning.go"}, [][]string{{core + "load"}, quickAdjust, keptAdjust, plainAdjust, worse}},
-	{"build", []string{"build/place.go", "build/share.go", "build/kept.go", "build/ceiling.go", "build/calendar.go", "catalog/grades.go"}, [][]string{{core + "catalog"}, keptBuild, {core + "build"}, quickAdjust, keptAdjust}},
+	{"permit", []string{"permit/cut.go", "permit/cuts.go", "permit/patterns.go", "permit/permit.go", "permit/runs.go"},
+		[][]string{quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, {core + "catalog"}, quickAdjust, keptAdjust, plainAdjust,
+			worse}},
+	{"refer", []string{"refer/refer.go", "refer/cautions.go", "refer/signs.go"},
+		[][]string{{core + "refer"}, quickPermit, {core + "permit"}, {core + "screen"}, {core + "build"}, quickAdjust, keptAdjust, plainAdjust,
+			worse}},
+	{"adjust", []string{"adjust/rules.go", "adjust/mornings.go", "adjust/stops.go", "adjust/earned.go", "adjust/facts.go", "adjust/dose.go",
+		"adjust/adjust.go", "adjust/shared.go", "adjust/log.go"}, [][]string{quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"load", []string{"load/load.go", "load/ratio.go", "load/returning.go"},
+		[][]string{{core + "load"}, quickAdjust, keptAdjust, plainAdjust, worse}},
+	{"build", []string{"build/place.go", "build/share.go", "build/kept.go", "build/ceiling.go", "build/calendar.go", "catalog/grades.go"},
+		[][]string{{core + "catalog"}, keptBuild, {core + "build"}, quickAdjust, keptAdjust}},
 }
 
 // mutant is one change: the bytes from..to of a file become text.
@@ -58,7 +65,8 @@ type mutant struct {
 }
 
 var shifted = map[token.Token]token.Token{token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR}
-var turned = map[token.Token]token.Token{token.LSS: token.GTR, token.LEQ: token.GEQ, token.GTR: token.LSS, token.GEQ: token.LEQ, token.EQL: token.NEQ, token.NEQ: token.EQL}
+var turned = map[token.Token]token.Token{token.LSS: token.GTR, token.LEQ: token.GEQ, token.GTR: token.LSS, token.GEQ: token.LEQ,
+	token.EQL: token.NEQ, token.NEQ: token.EQL}
 
 // mutants lists every change a file allows, in the order of the file.
 func mutants(t *target, file string) ([]mutant, error) {
@@ -76,7 +84,8 @@ func mutants(t *target, file string) ([]mutant, error) {
 	text := func(n ast.Node) string { return string(src[at(n.Pos()):at(n.End())]) }
 	put := func(n ast.Node, with, kind string) {
 		was := strings.Join(strings.Fields(text(n)), " ")
-		out = append(out, mutant{t, file, set.Position(n.Pos()).Line, at(n.Pos()), at(n.End()), with, fmt.Sprintf("%s: %s → %s", kind, was, strings.Join(strings.Fields(with), " "))})
+		out = append(out, mutant{t, file, set.Position(n.Pos()).Line, at(n.Pos()), at(n.End()), with,
+			fmt.Sprintf("%s: %s → %s", kind, was, strings.Join(strings.Fields(with), " "))})
 	}
 	ast.Inspect(tree, func(n ast.Node) bool {
 		switch n := n.(type) {

@@ -55,7 +55,8 @@ func run(ctx context.Context, args []string) error {
 	var o options
 	fs := flag.NewFlagSet(args[0], flag.ContinueOnError)
 	fs.StringVar(&o.data, "data", env("NOTCHBACK_DATA", ".data"), "folder of the private database")
-	fs.StringVar(&o.admin, "database-url", os.Getenv("NOTCHBACK_DATABASE_URL"), "use this PostgreSQL server instead of a private one (an administrator's address)")
+	fs.StringVar(&o.admin, "database-url", os.Getenv("NOTCHBACK_DATABASE_URL"),
+		"use this PostgreSQL server instead of a private one (an administrator's address)")
 	fs.StringVar(&o.bind, "bind", env("NOTCHBACK_BIND", "127.0.0.1:8080"), "address to listen on")
 	fs.StringVar(&o.public, "public-url", os.Getenv("NOTCHBACK_PUBLIC_URL"), "address phones use, e.g. https://notchback.example")
 	fs.StringVar(&o.cert, "tls-cert", os.Getenv("NOTCHBACK_TLS_CERT"), "certificate file")

@@ -74,7 +74,10 @@ func main() {
 	p.MustNavigate(*url + "/runners")
 	p.MustElement("table")
 	take(p, "runners")
-	visit("intake", "Odile", "Intake", "Where it hurts", func() { p.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`) })
+	visit("intake", "Odile", "Intake", "Where it hurts", func() {
+		p.MustElementR("h2",
+			"Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`)
+	})
 	visit("form", "Kit", "Intake", "Where it hurts", nil)
 	visit("stop", "Hale", "Intake", "Where it hurts", nil)
 	visit("clearance", "Hale", "Intake", "Where it hurts", func() {
@@ -134,7 +137,8 @@ func main() {
 	p.MustElement("li")
 	take(p, "house-rules")
 	if wanted("house-error") {
-		p.MustElement(`section[aria-label="Your own measurement error"] button`).MustEval(`() => this.closest("section").scrollIntoView({ block: "center" })`)
+		p.MustElement(`section[aria-label="Your own measurement error"] button`).MustEval(`() => this.closest("section").scrollIntoView({
+			block: "center" })`)
 		take(p, "house-error")
 	}
 	if wanted("house-effect") {
@@ -153,7 +157,8 @@ func main() {
 		ph.MustElementR("strong", "Stop")
 		take(ph, "phone-stop")
 	}
-	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") && !wanted("phone-intake") && !wanted("phone-map") {
+	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") && !wanted("phone-intake") &&
+		!wanted("phone-map") {
 		return
 	}
 	runner("Aud", "Intake", "Private link")
@@ -189,7 +194,8 @@ func main() {
 
 // clips pictures the gait room, the bench with a marked clip, its points, and two clips side by side.
 func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
-	if !wanted("gait") && !wanted("bench") && !wanted("bench-points") && !wanted("bench-rear") && !wanted("compare") && !wanted("films") && !wanted("bench-open") {
+	if !wanted("gait") && !wanted("bench") && !wanted("bench-points") && !wanted("bench-rear") && !wanted("compare") && !wanted("films") &&
+		!wanted("bench-open") {
 		return
 	}
 	runner("Tomas", "Gait", "Gait|Cadence")
@@ -239,7 +245,8 @@ func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready 
 		p.MustElementR("button", "Practise").MustClick()
 		p.MustElementR("li button", "uneven-240").MustClick()
 		p.MustElement(`table[aria-label=Differences] tbody tr`)
-		p.MustWait(`() => document.querySelectorAll("canvas").length === 2 && [...document.querySelectorAll("canvas")].every((c) => Number(c.dataset.frame) > 0)`)
+		p.MustWait(`() => document.querySelectorAll("canvas").length === 2 && [...document.querySelectorAll("canvas")].every((c) =>
+			Number(c.dataset.frame) > 0)`)
 		p.MustEval(`() => window.scrollTo(0, 0)`)
 		take(p, "compare")
 	}
@@ -248,7 +255,8 @@ func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready 
 // stations takes Kit through a full screen and pictures each station.
 func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
 	any := wanted("screen")
-	names := []string{"Feet at rest", "Walks", "Gait", "Ankle", "Big toe", "Toe control", "Balance", "Reach", "Squat", "Holds", "Heel raises", "Strength"}
+	names := []string{"Feet at rest", "Walks", "Gait", "Ankle", "Big toe", "Toe control", "Balance", "Reach", "Squat", "Holds", "Heel raises",
+		"Strength"}
 	shot := func(station string) string {
 		return map[string]string{"Ankle": "screen"}[station]
 	}
@@ -278,7 +286,8 @@ func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, rea
 		p.MustElementR("h1", n)
 		if n == "Ankle" {
 			if has, _, _ := p.HasR("span", "^7.5 cm$"); !has {
-				for _, v := range []struct{ side, fig string }{{"left", "7"}, {"left", "7.5"}, {"left", "7.5"}, {"right", "10"}, {"right", "10.5"}, {"right", "11"}} {
+				for _, v := range []struct{ side, fig string }{{"left", "7"}, {"left", "7.5"}, {"left", "7.5"}, {"right", "10"}, {"right", "10.5"},
+					{"right", "11"}} {
 					k := len(p.MustElements(`button[aria-label^="Remove"]`))
 					p.MustElement(`input[aria-label^="Knee to wall, ` + v.side + `,"]`).MustInput(v.fig).MustType('\r')
 					p.MustWait(`n => document.querySelectorAll('button[aria-label^="Remove"]').length > n`, k)

@@ -140,90 +140,96 @@ func (s *server) account() {
 		}
 		return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
 	})
-	register(s, http.MethodPost, "/api/redeem", "redeem-code", "Set a password with a one-time code", open, func(ctx context.Context, in *redeem) (nothing, error) {
-		if err := s.limited(ctx, in.Body.Email); err != nil {
-			return nothing{}, err
-		}
-		if err := CheckPassword("password", in.Body.Password); err != nil {
-			return nothing{}, err
-		}
-		err := s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, HashPassword(in.Body.Password))
-		if errors.Is(err, store.ErrNotFound) {
-			return nothing{}, body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
-		}
-		if err != nil {
-			return nothing{}, err
-		}
-		a, err := s.desk.Store.Account(ctx, in.Body.Email)
-		if err != nil {
-			return nothing{}, err
-		}
-		return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
-	})
+	register(s, http.MethodPost, "/api/redeem", "redeem-code", "Set a password with a one-time code", open,
+		func(ctx context.Context, in *redeem) (nothing, error) {
+			if err := s.limited(ctx, in.Body.Email); err != nil {
+				return nothing{}, err
+			}
+			if err := CheckPassword("password", in.Body.Password); err != nil {
+				return nothing{}, err
+			}
+			err := s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, HashPassword(in.Body.Password))
+			if errors.Is(err, store.ErrNotFound) {
+				return nothing{}, body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
+			}
+			if err != nil {
+				return nothing{}, err
+			}
+			a, err := s.desk.Store.Account(ctx, in.Body.Email)
+			if err != nil {
+				return nothing{}, err
+			}
+			return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
+		})
 	do(s, http.MethodDelete, "/api/session", "sign-out", "Sign out here", func(ctx context.Context, _ *struct{}) (nothing, error) {
 		return ok(s.sessions.Destroy(ctx))
 	})
-	do(s, http.MethodDelete, "/api/sessions", "sign-out-everywhere", "Sign out on every device", func(ctx context.Context, _ *struct{}) (nothing, error) {
-		a := actor(ctx)
-		if err := s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error { return tx.SignOutEverywhere(ctx, a.Coach) }); err != nil {
-			return nothing{}, err
-		}
-		return ok(s.sessions.Destroy(ctx))
-	})
+	do(s, http.MethodDelete, "/api/sessions", "sign-out-everywhere", "Sign out on every device",
+		func(ctx context.Context, _ *struct{}) (nothing, error) {
+			a := actor(ctx)
+			if err := s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error { return tx.SignOutEverywhere(ctx, a.Coach) }); err != nil {
+				return nothing{}, err
+			}
+			return ok(s.sessions.Destroy(ctx))
+		})
 	do(s, http.MethodGet, "/api/me", "me", "Who is signed in", func(ctx context.Context, _ *struct{}) (store.Coach, error) {
 		return ctx.Value(actorKey{}).(who).coach, nil
 	})
-	do(s, http.MethodPost, "/api/password", "change-password", "Change the password; other devices are signed out", func(ctx context.Context, in *newPassword) (nothing, error) {
-		me := ctx.Value(actorKey{}).(who)
-		if err := s.limitedChange(ctx, me.coach.Email); err != nil {
-			return nothing{}, err
-		}
-		acc, err := s.desk.Store.Account(ctx, me.coach.Email)
-		if err != nil {
-			return nothing{}, err
-		}
-		if !checkPassword(in.Body.Old, acc.PasswordHash) {
-			return nothing{}, body.Refuse("old", "is not your present password")
-		}
-		if err := CheckPassword("new", in.Body.New); err != nil {
-			return nothing{}, err
-		}
-		var epoch int
-		err = s.desk.Store.In(ctx, me.Practice, func(tx *store.Tx) (e error) {
-			epoch, e = tx.SetPassword(ctx, me.Coach, HashPassword(in.Body.New))
-			return e
-		})
-		if err != nil {
-			return nothing{}, err
-		}
-		return ok(s.enter(ctx, me.coach.Email, me.Coach, epoch))
-	})
-	do(s, http.MethodGet, "/api/coaches", "coaches", "The practice's coaches", func(ctx context.Context, _ *struct{}) (cs []store.Coach, err error) {
-		err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { cs, e = tx.Coaches(ctx); return e })
-		return cs, err
-	})
-	do(s, http.MethodPost, "/api/coaches", "invite-coach", "Invite a colleague; returns a one-time code to hand over", func(ctx context.Context, in *newColleague) (c oneTimeCode, err error) {
-		if _, e := mail.ParseAddress(in.Body.Email); e != nil {
-			return c, body.Refuse("email", "%q is not an e-mail address", in.Body.Email)
-		}
-		err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			id, err := tx.AddCoach(ctx, strings.TrimSpace(in.Body.Name), in.Body.Email)
-			if errors.Is(err, store.ErrTaken) {
-				return body.Refuse("email", "already belongs to a coach")
+	do(s, http.MethodPost, "/api/password", "change-password", "Change the password; other devices are signed out",
+		func(ctx context.Context, in *newPassword) (nothing, error) {
+			me := ctx.Value(actorKey{}).(who)
+			if err := s.limitedChange(ctx, me.coach.Email); err != nil {
+				return nothing{}, err
 			}
+			acc, err := s.desk.Store.Account(ctx, me.coach.Email)
 			if err != nil {
-				return err
+				return nothing{}, err
 			}
-			c = oneTimeCode{Email: in.Body.Email}
-			c.Code, err = tx.AddCode(ctx, id)
-			return err
+			if !checkPassword(in.Body.Old, acc.PasswordHash) {
+				return nothing{}, body.Refuse("old", "is not your present password")
+			}
+			if err := CheckPassword("new", in.Body.New); err != nil {
+				return nothing{}, err
+			}
+			var epoch int
+			err = s.desk.Store.In(ctx, me.Practice, func(tx *store.Tx) (e error) {
+				epoch, e = tx.SetPassword(ctx, me.Coach, HashPassword(in.Body.New))
+				return e
+			})
+			if err != nil {
+				return nothing{}, err
+			}
+			return ok(s.enter(ctx, me.coach.Email, me.Coach, epoch))
 		})
-		return c, err
-	})
-	do(s, http.MethodPost, "/api/coaches/{coach}/code", "colleague-code", "A one-time code for a colleague who forgot the password", func(ctx context.Context, in *coachPath) (c oneTimeCode, err error) {
-		err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { c.Code, e = tx.AddCode(ctx, in.Coach); return e })
-		return c, err
-	})
+	do(s, http.MethodGet, "/api/coaches", "coaches", "The practice's coaches",
+		func(ctx context.Context, _ *struct{}) (cs []store.Coach, err error) {
+			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { cs, e = tx.Coaches(ctx); return e })
+			return cs, err
+		})
+	do(s, http.MethodPost, "/api/coaches", "invite-coach", "Invite a colleague; returns a one-time code to hand over",
+		func(ctx context.Context, in *newColleague) (c oneTimeCode, err error) {
+			if _, e := mail.ParseAddress(in.Body.Email); e != nil {
+				return c, body.Refuse("email", "%q is not an e-mail address", in.Body.Email)
+			}
+			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				id, err := tx.AddCoach(ctx, strings.TrimSpace(in.Body.Name), in.Body.Email)
+				if errors.Is(err, store.ErrTaken) {
+					return body.Refuse("email", "already belongs to a coach")
+				}
+				if err != nil {
+					return err
+				}
+				c = oneTimeCode{Email: in.Body.Email}
+				c.Code, err = tx.AddCode(ctx, id)
+				return err
+			})
+			return c, err
+		})
+	do(s, http.MethodPost, "/api/coaches/{coach}/code", "colleague-code", "A one-time code for a colleague who forgot the password",
+		func(ctx context.Context, in *coachPath) (c oneTimeCode, err error) {
+			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { c.Code, e = tx.AddCode(ctx, in.Coach); return e })
+			return c, err
+		})
 }
 
 func (s *server) limitedChange(ctx context.Context, email string) error {

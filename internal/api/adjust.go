@@ -28,7 +28,8 @@ type logBody struct {
 }
 
 func (b logBody) entry(id, source string) room.Entry {
-	l := adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults, Note: b.Note, Source: source}
+	l := adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults,
+		Note: b.Note, Source: source}
 	return room.Entry{Log: l, Prescription: b.Prescription, Supersedes: b.Supersedes, Short: b.Short, Shown: b.Shown}
 }
 
@@ -66,39 +67,44 @@ type RecordPath struct {
 
 func (s *server) adjusting() {
 	look(s, "/api/runners/{runner}/adjust", "adjust", "Rails with their proposals", room.AdjustRoom)
-	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why", func(ctx context.Context, in *struct {
-		RunnerPath
-		RecordPath
-		Body room.Decision
-	}) (nothing, error) {
-		return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/usual/{id}", "raise-usual", "Set the level mornings of a place are judged by", func(ctx context.Context, in *struct {
-		RunnerPath
-		RecordPath
-		Body struct {
-			Region body.Region `json:"region"`
-			Side   body.Side   `json:"side" enum:"left,right"`
-			Level  float64     `json:"level" minimum:"0" maximum:"10"`
-			Word   string      `json:"word" minLength:"1" maxLength:"500"`
-		}
-	}) (nothing, error) {
-		return ok(s.desk.RaiseUsual(ctx, actor(ctx), in.Runner, build.Usual{Region: in.Body.Region, Side: in.Body.Side, Level: in.Body.Level}, in.Body.Word))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/logs/{id}", "coach-log", "Enter or correct a session for the runner", func(ctx context.Context, in *struct {
-		RunnerPath
-		RecordPath
-		Body logBody
-	}) (nothing, error) {
-		return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.entry(in.ID, "coach")))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner", func(ctx context.Context, in *struct {
-		RunnerPath
-		RecordPath
-		Body morningBody
-	}) (nothing, error) {
-		return ok(s.desk.AddMorning(ctx, actor(ctx), in.Runner, "coach", in.Body.morning(in.ID)))
-	})
+	do(s, http.MethodPut, "/api/runners/{runner}/decisions/{id}", "decide", "Accept a proposal, or decide otherwise with a word why",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			RecordPath
+			Body room.Decision
+		}) (nothing, error) {
+			return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/usual/{id}", "raise-usual", "Set the level mornings of a place are judged by",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			RecordPath
+			Body struct {
+				Region body.Region `json:"region"`
+				Side   body.Side   `json:"side" enum:"left,right"`
+				Level  float64     `json:"level" minimum:"0" maximum:"10"`
+				Word   string      `json:"word" minLength:"1" maxLength:"500"`
+			}
+		}) (nothing, error) {
+			return ok(s.desk.RaiseUsual(ctx, actor(ctx), in.Runner, build.Usual{Region: in.Body.Region, Side: in.Body.Side, Level: in.Body.Level},
+				in.Body.Word))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/logs/{id}", "coach-log", "Enter or correct a session for the runner",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			RecordPath
+			Body logBody
+		}) (nothing, error) {
+			return ok(s.desk.AddLog(ctx, actor(ctx), in.Runner, in.Body.entry(in.ID, "coach")))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/mornings/{id}", "coach-morning", "Enter a morning for the runner",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			RecordPath
+			Body morningBody
+		}) (nothing, error) {
+			return ok(s.desk.AddMorning(ctx, actor(ctx), in.Runner, "coach", in.Body.morning(in.ID)))
+		})
 	do(s, http.MethodPut, "/api/runners/{runner}/runs/{id}", "coach-run", "Enter a run for the runner", func(ctx context.Context, in *struct {
 		RunnerPath
 		RecordPath

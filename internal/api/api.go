@@ -139,7 +139,8 @@ func schemaName(t reflect.Type, hint string) string {
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()
 	}
-	if p := t.PkgPath(); strings.HasPrefix(p, "notchback/internal/core/") || strings.HasSuffix(p, "/store") || strings.HasSuffix(p, "/record") {
+	if p := t.PkgPath(); strings.HasPrefix(p, "notchback/internal/core/") || strings.HasSuffix(p, "/store") ||
+		strings.HasSuffix(p, "/record") {
 		room := p[strings.LastIndex(p, "/")+1:]
 		if t.Name() != "" && room != "body" {
 			return strings.ToUpper(room[:1]) + room[1:] + name
@@ -181,7 +182,9 @@ func (s *server) failed(ctx context.Context, err error) error {
 func headers(secure bool) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; "+
+			"media-src 'self' blob:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; base-uri 'none'; form-action 'self'; "+
+			"frame-ancestors 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "no-referrer")

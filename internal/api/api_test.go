@@ -148,7 +148,8 @@ func TestSignIn(t *testing.T) {
 	assert.Equal(t, 401, status)
 	assert.Equal(t, wrong, unknown, "the answer does not tell whether the address exists")
 
-	req, _ := http.NewRequest("POST", srv.URL+"/api/session", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`, strings.ToUpper(email), password)))
+	req, _ := http.NewRequest("POST", srv.URL+"/api/session", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`,
+		strings.ToUpper(email), password)))
 	req.Header.Set("Content-Type", "application/json")
 	a, err := http.DefaultClient.Do(req)
 	require.NoError(t, err)
@@ -256,11 +257,13 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 	c.must("GET", "/api/openapi.json", nil, &doc)
 	film, _ := standin.Find("heel-120")
 	bodies := map[string]any{
-		"save-intake":    map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
-		"archive":        map[string]any{"archived": true},
-		"add-stop":       map[string]any{"sign": "chest", "side": "both"},
-		"clear-stop":     map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "opens": map[string]any{"level": 2}, "limits": "none"},
-		"set-limit":      map[string]any{"for": "bone", "side": "both", "kind": "clinician", "who": "x", "on": "2026-01-01", "opens": map[string]any{"level": 2}, "words": "x"},
+		"save-intake": map[string]any{"name": "X", "timezone": "UTC", "version": 1, "profile": testkit.Profile()},
+		"archive":     map[string]any{"archived": true},
+		"add-stop":    map[string]any{"sign": "chest", "side": "both"},
+		"clear-stop": map[string]any{"kind": "clinician", "who": "x", "on": "2026-01-01", "opens": map[string]any{"level": 2},
+			"limits": "none"},
+		"set-limit": map[string]any{"for": "bone", "side": "both", "kind": "clinician", "who": "x", "on": "2026-01-01",
+			"opens": map[string]any{"level": 2}, "words": "x"},
 		"raise-usual":    map[string]any{"region": "heel", "side": "left", "level": 2, "word": "x"},
 		"start-screen":   map[string]any{"kind": "full"},
 		"answer-signs":   map[string]any{"denied": []string{}, "source": "screen"},
@@ -333,17 +336,27 @@ func TestBadInputNamesTheFieldAndTheLimit(t *testing.T) {
 		{"letters", trials + store.NewID(), knee("seven"), 422, []string{"body.value", "expected number"}},
 		{"−3", trials + store.NewID(), knee(-3), 422, []string{"value", "-3", "enter 0 to 30 cm"}},
 		{"900 cm", trials + store.NewID(), knee(900), 422, []string{"900", "enter 0 to 30 cm"}},
-		{"height over toe length", trials + store.NewID(), map[string]any{"measure": "toe.active_height", "side": "left", "value": 61}, 422, []string{"61 mm", "big-toe length 60 mm"}},
-		{"a count without its reason", trials + store.NewID(), map[string]any{"measure": "calf.raises_straight", "side": "left", "value": 9}, 422, []string{"say why the count ended"}},
-		{"born 1890", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1890-01-01" }), 422, []string{"profile.birthDate", "6 to 105 years"}},
-		{"no such day", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1990-02-31" }), 422, []string{"profile.birthDate", "not a calendar day"}},
+		{"height over toe length", trials + store.NewID(), map[string]any{"measure": "toe.active_height", "side": "left", "value": 61}, 422,
+			[]string{"61 mm", "big-toe length 60 mm"}},
+		{"a count without its reason", trials + store.NewID(), map[string]any{"measure": "calf.raises_straight", "side": "left", "value": 9}, 422,
+			[]string{"say why the count ended"}},
+		{"born 1890", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1890-01-01" }), 422,
+			[]string{"profile.birthDate", "6 to 105 years"}},
+		{"no such day", newRunner, intake(func(p map[string]any) { p["birthDate"] = "1990-02-31" }), 422,
+			[]string{"profile.birthDate", "not a calendar day"}},
 		{"mass −3", newRunner, intake(func(p map[string]any) { p["massKg"] = -3 }), 422, []string{"profile.massKg", "enter 20 to 250 kg"}},
-		{"toe over foot", newRunner, intake(func(p map[string]any) { p["footMm"], p["bigToeMm"] = 140, 110; p["bigToeMm"] = 145 }), 422, []string{"profile.bigToeMm"}},
-		{"approach", newRunner, intake(func(p map[string]any) { p["approaches"] = map[string]string{"pain": "heroic"} }), 422, []string{"approaches.pain"}},
-		{"time zone", newRunner, map[string]any{"name": "X", "timezone": "Mars/Olympus", "version": 0, "profile": testkit.Profile()}, 422, []string{"timezone", "Mars/Olympus"}},
+		{"toe over foot", newRunner, intake(func(p map[string]any) { p["footMm"], p["bigToeMm"] = 140, 110; p["bigToeMm"] = 145 }), 422,
+			[]string{"profile.bigToeMm"}},
+		{"approach", newRunner, intake(func(p map[string]any) { p["approaches"] = map[string]string{"pain": "heroic"} }), 422,
+			[]string{"approaches.pain"}},
+		{"time zone", newRunner, map[string]any{"name": "X", "timezone": "Mars/Olympus", "version": 0, "profile": testkit.Profile()}, 422,
+			[]string{"timezone", "Mars/Olympus"}},
 		{"a broken id", "/api/runners/" + runner + "/screens/not-an-id", map[string]any{"kind": "full"}, 422, []string{"path.screen", "uuid"}},
-		{"a run of 1890", "/api/runners/" + runner + "/runs/" + store.NewID(), map[string]any{"on": "1890-01-01", "minutes": 30}, 422, []string{"on", "last year"}},
-		{"pain 11", "/api/runners/" + runner + "/mornings/" + store.NewID(), map[string]any{"on": d.Now().UTC().Format(time.DateOnly), "region": "heel", "side": "left", "pain": 11}, 422, []string{"pain", "0 to 10"}},
+		{"a run of 1890", "/api/runners/" + runner + "/runs/" + store.NewID(), map[string]any{"on": "1890-01-01", "minutes": 30}, 422,
+			[]string{"on", "last year"}},
+		{"pain 11", "/api/runners/" + runner + "/mornings/" + store.NewID(),
+			map[string]any{"on": d.Now().UTC().Format(time.DateOnly), "region": "heel", "side": "left", "pain": 11}, 422,
+			[]string{"pain", "0 to 10"}},
 		{"2 MB", newRunner, strings.Repeat("x", 2<<20), 413, []string{"at most 256 KB"}},
 		{"not JSON", newRunner, "{", 400, []string{"detail"}},
 	} {
@@ -512,10 +525,13 @@ func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
 	c.must("GET", "/api/today", nil, &queue)
 	assert.Equal(t, "stop", queue[0].Kind)
 	assert.Contains(t, queue[0].Sentence, "left calf")
-	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
+	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
+		map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "write who cleared the runner")
-	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(), map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "two legs only for now", "opens": map[string]any{"level": 2}}, nil)
+	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
+		map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "two legs only for now", "opens": map[string]any{"level": 2}},
+		nil)
 	phone.must("GET", "/api/phone", nil, &v)
 	assert.Empty(t, v.Locks)
 	assert.NotEmpty(t, v.Running, "running was not opened")

@@ -16,25 +16,28 @@ type draftIn struct {
 }
 
 func (s *server) programme() {
-	do(s, http.MethodPost, "/api/runners/{runner}/draft", "draft", "A draft of today, and the programme in force; nothing is stored", func(ctx context.Context, in *draftIn) (room.BuildView, error) {
-		return room.BuildRoom(in.Body.Choices).Look(ctx, s.desk, actor(ctx), in.Runner)
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/drafts/compared", "compare-drafts", "Two drafts side by side", func(ctx context.Context, in *struct {
-		RunnerPath
-		Body struct {
-			A build.Choices `json:"a"`
-			B build.Choices `json:"b"`
-		}
-	}) ([]build.Difference, error) {
-		return room.CompareRoom(in.Body.A, in.Body.B).Look(ctx, s.desk, actor(ctx), in.Runner)
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/programmes/{programme}", "build", "Build and put into force", func(ctx context.Context, in *struct {
-		RunnerPath
-		Programme string `path:"programme" format:"uuid"`
-		Body      struct {
-			Choices build.Choices `json:"choices"`
-		}
-	}) (nothing, error) {
-		return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Choices))
-	})
+	do(s, http.MethodPost, "/api/runners/{runner}/draft", "draft", "A draft of today, and the programme in force; nothing is stored",
+		func(ctx context.Context, in *draftIn) (room.BuildView, error) {
+			return room.BuildRoom(in.Body.Choices).Look(ctx, s.desk, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/drafts/compared", "compare-drafts", "Two drafts side by side",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Body struct {
+				A build.Choices `json:"a"`
+				B build.Choices `json:"b"`
+			}
+		}) ([]build.Difference, error) {
+			return room.CompareRoom(in.Body.A, in.Body.B).Look(ctx, s.desk, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/programmes/{programme}", "build", "Build and put into force",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Programme string `path:"programme" format:"uuid"`
+			Body      struct {
+				Choices build.Choices `json:"choices"`
+			}
+		}) (nothing, error) {
+			return ok(s.desk.Build(ctx, actor(ctx), in.Runner, in.Programme, in.Body.Choices))
+		})
 }

@@ -92,32 +92,40 @@ func (s *server) gait() {
 		return s.desk.Gait(ctx, actor(ctx), runner)
 	}
 	do(s, http.MethodGet, "/api/runners/{runner}/gait", "gait", "A runner's clips, gait chain and cadence", show)
-	do(s, http.MethodPost, "/api/runners/{runner}/gait/read", "read-clip", "Read the numbers of a clip; nothing is kept", func(ctx context.Context, in *clipIn) (gait.Reading, error) {
-		return s.desk.ReadClip(ctx, actor(ctx), in.Runner, in.Body)
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/gait/propose", "propose-marks", "Propose marks from followed tape; nothing is kept", func(ctx context.Context, in *proposeIn) ([]gait.Proposal, error) {
-		return s.desk.ProposeMarks(ctx, actor(ctx), in.Runner, in.Body.Clip, in.Body.Tracks)
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/gait/compare", "compare-clips", "Set two clips side by side", func(ctx context.Context, in *compareIn) ([]gait.Difference, error) {
-		return s.desk.CompareClips(ctx, actor(ctx), in.Runner, in.Body.First, in.Body.Second, in.Body.Across)
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/clips/{clip}", "keep-clip", "Keep marks and numbers with a screen", func(ctx context.Context, in *keepIn) (room.Gait, error) {
-		return then(ctx, in.Runner, s.desk.KeepClip(ctx, actor(ctx), in.Runner, in.Screen, in.Clip, in.Body.Replaces, in.Body.Clip))
-	})
+	do(s, http.MethodPost, "/api/runners/{runner}/gait/read", "read-clip", "Read the numbers of a clip; nothing is kept",
+		func(ctx context.Context, in *clipIn) (gait.Reading, error) {
+			return s.desk.ReadClip(ctx, actor(ctx), in.Runner, in.Body)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/gait/propose", "propose-marks", "Propose marks from followed tape; nothing is kept",
+		func(ctx context.Context, in *proposeIn) ([]gait.Proposal, error) {
+			return s.desk.ProposeMarks(ctx, actor(ctx), in.Runner, in.Body.Clip, in.Body.Tracks)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/gait/compare", "compare-clips", "Set two clips side by side",
+		func(ctx context.Context, in *compareIn) ([]gait.Difference, error) {
+			return s.desk.CompareClips(ctx, actor(ctx), in.Runner, in.Body.First, in.Body.Second, in.Body.Across)
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/clips/{clip}", "keep-clip", "Keep marks and numbers with a screen",
+		func(ctx context.Context, in *keepIn) (room.Gait, error) {
+			return then(ctx, in.Runner, s.desk.KeepClip(ctx, actor(ctx), in.Runner, in.Screen, in.Clip, in.Body.Replaces, in.Body.Clip))
+		})
 	remove := func(out bool) func(context.Context, *clipPath) (room.Gait, error) {
 		return func(ctx context.Context, in *clipPath) (room.Gait, error) {
 			return then(ctx, in.Runner, s.desk.RemoveClip(ctx, actor(ctx), in.Runner, in.Clip, out))
 		}
 	}
-	do(s, http.MethodDelete, "/api/runners/{runner}/clips/{clip}", "remove-clip", "Take a clip and its figures out; they are kept", remove(true))
+	do(s, http.MethodDelete, "/api/runners/{runner}/clips/{clip}", "remove-clip", "Take a clip and its figures out; they are kept",
+		remove(true))
 	do(s, http.MethodPost, "/api/runners/{runner}/clips/{clip}/restore", "restore-clip", "Put a removed clip back", remove(false))
-	do(s, http.MethodPut, "/api/runners/{runner}/stills/{still}", "keep-still", "Keep one picture", func(ctx context.Context, in *stillIn) (nothing, error) {
-		return ok(s.desk.KeepStill(ctx, actor(ctx), in.Runner, in.Still, in.Body.Picture))
-	})
-	do(s, http.MethodDelete, "/api/runners/{runner}/stills/{still}", "drop-still", "Delete a picture for good", func(ctx context.Context, in *StillPath) (nothing, error) {
-		return ok(s.desk.DropStill(ctx, actor(ctx), in.Runner, in.Still))
-	})
-	huma.Register(s.huma, huma.Operation{OperationID: "still", Method: http.MethodGet, Path: "/api/runners/{runner}/stills/{still}", Summary: "A kept picture", Middlewares: huma.Middlewares{s.signedIn}}, func(ctx context.Context, in *StillPath) (*stillOut, error) {
+	do(s, http.MethodPut, "/api/runners/{runner}/stills/{still}", "keep-still", "Keep one picture",
+		func(ctx context.Context, in *stillIn) (nothing, error) {
+			return ok(s.desk.KeepStill(ctx, actor(ctx), in.Runner, in.Still, in.Body.Picture))
+		})
+	do(s, http.MethodDelete, "/api/runners/{runner}/stills/{still}", "drop-still", "Delete a picture for good",
+		func(ctx context.Context, in *StillPath) (nothing, error) {
+			return ok(s.desk.DropStill(ctx, actor(ctx), in.Runner, in.Still))
+		})
+	huma.Register(s.huma, huma.Operation{OperationID: "still", Method: http.MethodGet, Path: "/api/runners/{runner}/stills/{still}",
+		Summary: "A kept picture", Middlewares: huma.Middlewares{s.signedIn}}, func(ctx context.Context, in *StillPath) (*stillOut, error) {
 		picture, err := s.desk.Still(ctx, actor(ctx), in.Runner, in.Still)
 		if err != nil {
 			return nil, s.failed(ctx, err)

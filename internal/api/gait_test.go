@@ -203,10 +203,12 @@ func TestStillsAndFilms(t *testing.T) {
 	status, text := c.do("GET", base+"/stills/"+id, nil)
 	assert.Equal(t, 200, status)
 	assert.Equal(t, picture.String(), text)
-	status, text = c.do("PUT", base+"/stills/"+store.NewID(), map[string]any{"picture": base64.StdEncoding.EncodeToString([]byte("<svg onload=…>"))})
+	status, text = c.do("PUT", base+"/stills/"+store.NewID(),
+		map[string]any{"picture": base64.StdEncoding.EncodeToString([]byte("<svg onload=…>"))})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "JPEG")
-	status, text = c.do("PUT", base+"/stills/"+store.NewID(), map[string]any{"picture": base64.StdEncoding.EncodeToString(append([]byte{0xff, 0xd8, 0xff}, make([]byte, 182<<10)...))})
+	status, text = c.do("PUT", base+"/stills/"+store.NewID(), map[string]any{"picture": base64.StdEncoding.EncodeToString(append([]byte{0xff,
+		0xd8, 0xff}, make([]byte, 182<<10)...))})
 	assert.Equal(t, 422, status, text[:min(200, len(text))])
 	for range 2 {
 		c.must("DELETE", base+"/stills/"+id, nil, nil)

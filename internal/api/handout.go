@@ -64,64 +64,69 @@ func file[I any](s *server, path, id, summary string, m huma.Middlewares, f func
 }
 
 func (s *server) handouts() {
-	do(s, http.MethodGet, "/api/runners/{runner}/hand-out", "hand-out", "The week and its exercises, to print", func(ctx context.Context, in *struct {
-		RunnerPath
-		HandoutQuery
-	}) (room.Handout, error) {
-		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return room.Handout{}, err
-		}
-		return in.handout(o)
-	})
-	file(s, "/api/runners/{runner}/hand-out.pdf", "hand-out-pdf", "The same as PDF", huma.Middlewares{s.signedIn}, func(ctx context.Context, in *struct {
-		RunnerPath
-		HandoutQuery
-	}) (*fileOut, error) {
-		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return nil, err
-		}
-		h, err := in.handout(o)
-		if err != nil {
-			return nil, err
-		}
-		data, err := formats.PDF(h, formats.Paper(in.Paper))
-		if err != nil {
-			return nil, err
-		}
-		return fileNamed(o.Name+" "+string(h.From), "application/pdf", "pdf", data), nil
-	})
+	do(s, http.MethodGet, "/api/runners/{runner}/hand-out", "hand-out", "The week and its exercises, to print",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			HandoutQuery
+		}) (room.Handout, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return room.Handout{}, err
+			}
+			return in.handout(o)
+		})
+	file(s, "/api/runners/{runner}/hand-out.pdf", "hand-out-pdf", "The same as PDF", huma.Middlewares{s.signedIn},
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			HandoutQuery
+		}) (*fileOut, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return nil, err
+			}
+			h, err := in.handout(o)
+			if err != nil {
+				return nil, err
+			}
+			data, err := formats.PDF(h, formats.Paper(in.Paper))
+			if err != nil {
+				return nil, err
+			}
+			return fileNamed(o.Name+" "+string(h.From), "application/pdf", "pdf", data), nil
+		})
 	calendar := func(o room.Chart) (*fileOut, error) {
 		if o.Programme == nil {
 			return nil, body.Refuse("programme", "is not built yet; build one first")
 		}
 		return fileNamed(o.Name, "text/calendar; charset=utf-8", "ics", formats.Calendar(o.ID, o.Name, o.Calendar(), s.desk.Now())), nil
 	}
-	file(s, "/api/runners/{runner}/calendar.ics", "calendar", "The plan as a calendar file", huma.Middlewares{s.signedIn}, func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
-		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return nil, err
-		}
-		return calendar(o)
-	})
-	file(s, "/api/runners/{runner}/doses.csv", "doses", "The doses in force as a table", huma.Middlewares{s.signedIn}, func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
-		o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
-		if err != nil {
-			return nil, err
-		}
-		data, err := formats.CSV(o.Doses())
-		if err != nil {
-			return nil, err
-		}
-		return fileNamed(o.Name+" doses", "text/csv; charset=utf-8", "csv", data), nil
-	})
-	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink}, func(ctx context.Context, _ *struct{}) (*fileOut, error) {
-		a, runner := owner(ctx)
-		o, err := s.desk.Chart(ctx, a, runner)
-		if err != nil {
-			return nil, err
-		}
-		return calendar(o)
-	})
+	file(s, "/api/runners/{runner}/calendar.ics", "calendar", "The plan as a calendar file", huma.Middlewares{s.signedIn},
+		func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return nil, err
+			}
+			return calendar(o)
+		})
+	file(s, "/api/runners/{runner}/doses.csv", "doses", "The doses in force as a table", huma.Middlewares{s.signedIn},
+		func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return nil, err
+			}
+			data, err := formats.CSV(o.Doses())
+			if err != nil {
+				return nil, err
+			}
+			return fileNamed(o.Name+" doses", "text/csv; charset=utf-8", "csv", data), nil
+		})
+	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink},
+		func(ctx context.Context, _ *struct{}) (*fileOut, error) {
+			a, runner := owner(ctx)
+			o, err := s.desk.Chart(ctx, a, runner)
+			if err != nil {
+				return nil, err
+			}
+			return calendar(o)
+		})
 }

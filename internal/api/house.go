@@ -66,84 +66,101 @@ type choiceIn struct {
 }
 
 func (s *server) house() {
-	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules", func(ctx context.Context, _ *struct{}) (Reference, error) {
-		r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions, Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{}, Simulated: s.cfg.Inclinometer != nil}
-		err := s.desk.Store.Read(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			in, err := tx.House(ctx)
-			h := in.Rules
-			r.Version, r.Chosen, r.Core = h.Version, h.Approaches, room.CoreStations(h)
-			r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
-			for _, rule := range house.All {
-				kept, changed := h.Changed[rule.Key]
-				if !changed {
-					kept = rule.Default
+	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules",
+		func(ctx context.Context, _ *struct{}) (Reference, error) {
+			r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions,
+				Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{},
+				Simulated: s.cfg.Inclinometer != nil}
+			err := s.desk.Store.Read(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				in, err := tx.House(ctx)
+				h := in.Rules
+				r.Version, r.Chosen, r.Core = h.Version, h.Approaches, room.CoreStations(h)
+				r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
+				for _, rule := range house.All {
+					kept, changed := h.Changed[rule.Key]
+					if !changed {
+						kept = rule.Default
+					}
+					r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed, kept})
 				}
-				r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed, kept})
-			}
-			return err
+				return err
+			})
+			return r, err
 		})
-		return r, err
-	})
-	do(s, http.MethodPut, "/api/house/{key}", "change-rule", "Change a house rule, or set it back", func(ctx context.Context, in *ruleIn) (nothing, error) {
-		if _, err := in.check(); err != nil {
-			return nothing{}, err
-		}
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			return tx.ChangeRule(ctx, in.Key, in.Body.Value, actor(ctx).Coach)
-		}))
-	})
-	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored", func(ctx context.Context, in *ruleIn) ([]room.Effect, error) {
-		value, err := in.check()
-		if err != nil {
-			return nil, err
-		}
-		return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Changed[in.Key] = value })
-	})
-	do(s, http.MethodGet, "/api/house-history", "house-history", "What was changed, by whom and when", func(ctx context.Context, _ *struct{}) (out []store.HouseChange, err error) {
-		err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			out, err = tx.HouseHistory(ctx)
-			return err
-		})
-		return out, err
-	})
-	do(s, http.MethodPut, "/api/approaches/{question}", "change-approach", "Choose the practice's approach, or set it back", func(ctx context.Context, in *choiceIn) (nothing, error) {
-		if in.Body.Choice != "" {
-			if err := house.CheckApproaches(map[string]string{in.Question: in.Body.Choice}); err != nil {
+	do(s, http.MethodPut, "/api/house/{key}", "change-rule", "Change a house rule, or set it back",
+		func(ctx context.Context, in *ruleIn) (nothing, error) {
+			if _, err := in.check(); err != nil {
 				return nothing{}, err
 			}
-		}
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-			return tx.ChangeApproach(ctx, in.Question, in.Body.Choice, actor(ctx).Coach)
-		}))
-	})
-	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored", func(ctx context.Context, in *choiceIn) ([]room.Effect, error) {
-		return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Approaches[in.Question] = in.Body.Choice })
-	})
-	do(s, http.MethodPut, "/api/core-stations", "change-core", "Choose the stations of the core screen; none: the default", func(ctx context.Context, in *struct {
-		Body struct {
-			Stations []string `json:"stations"`
-		}
-	}) (nothing, error) {
-		for _, st := range in.Body.Stations {
-			if !slices.ContainsFunc(screen.Stations, func(x screen.Station) bool { return x.ID == st }) {
-				return nothing{}, body.Refuse("stations", "%q is not a station", st)
+			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				return tx.ChangeRule(ctx, in.Key, in.Body.Value, actor(ctx).Coach)
+			}))
+		})
+	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored",
+		func(ctx context.Context, in *ruleIn) ([]room.Effect, error) {
+			value, err := in.check()
+			if err != nil {
+				return nil, err
 			}
-		}
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.ChangeCore(ctx, in.Body.Stations, actor(ctx).Coach) }))
-	})
-	do(s, http.MethodPut, "/api/plates", "change-plates", "Set the thicknesses the coach owns; none: the runner's own count", func(ctx context.Context, in *struct {
-		Body struct {
-			PlatesMm []float64 `json:"platesMm" maxItems:"10"`
-		}
-	}) (nothing, error) {
-		for _, mm := range in.Body.PlatesMm {
-			if mm <= 0 || mm > 100 {
-				return nothing{}, body.Refuse("platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
+			return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Changed[in.Key] = value })
+		})
+	do(s, http.MethodGet, "/api/house-history", "house-history", "What was changed, by whom and when",
+		func(ctx context.Context, _ *struct{}) (out []store.HouseChange, err error) {
+			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				out, err = tx.HouseHistory(ctx)
+				return err
+			})
+			return out, err
+		})
+	do(s, http.MethodPut, "/api/approaches/{question}", "change-approach", "Choose the practice's approach, or set it back",
+		func(ctx context.Context, in *choiceIn) (nothing, error) {
+			if in.Body.Choice != "" {
+				if err := house.CheckApproaches(map[string]string{in.Question: in.Body.Choice}); err != nil {
+					return nothing{}, err
+				}
 			}
-		}
-		return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error { return tx.ChangePlates(ctx, in.Body.PlatesMm, actor(ctx).Coach) }))
-	})
-	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs", func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
-		return s.desk.Typical(ctx, actor(ctx))
-	})
+			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				return tx.ChangeApproach(ctx, in.Question, in.Body.Choice, actor(ctx).Coach)
+			}))
+		})
+	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored",
+		func(ctx context.Context, in *choiceIn) ([]room.Effect, error) {
+			return s.desk.Effects(ctx, actor(ctx), func(h *house.Rules) { h.Approaches[in.Question] = in.Body.Choice })
+		})
+	do(s, http.MethodPut, "/api/core-stations", "change-core", "Choose the stations of the core screen; none: the default",
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Stations []string `json:"stations"`
+			}
+		}) (nothing, error) {
+			for _, st := range in.Body.Stations {
+				if !slices.ContainsFunc(screen.Stations, func(x screen.Station) bool { return x.ID == st }) {
+					return nothing{}, body.Refuse("stations", "%q is not a station", st)
+				}
+			}
+			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				return tx.ChangeCore(ctx, in.Body.Stations,
+					actor(ctx).Coach)
+			}))
+		})
+	do(s, http.MethodPut, "/api/plates", "change-plates", "Set the thicknesses the coach owns; none: the runner's own count",
+		func(ctx context.Context, in *struct {
+			Body struct {
+				PlatesMm []float64 `json:"platesMm" maxItems:"10"`
+			}
+		}) (nothing, error) {
+			for _, mm := range in.Body.PlatesMm {
+				if mm <= 0 || mm > 100 {
+					return nothing{}, body.Refuse("platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
+				}
+			}
+			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+				return tx.ChangePlates(ctx, in.Body.PlatesMm,
+					actor(ctx).Coach)
+			}))
+		})
+	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs",
+		func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
+			return s.desk.Typical(ctx, actor(ctx))
+		})
 }

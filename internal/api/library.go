@@ -14,9 +14,10 @@ type RailPath struct {
 }
 
 func (s *server) library() {
-	do(s, http.MethodGet, "/api/library", "library", "The catalogue as the practice uses it", func(ctx context.Context, _ *struct{}) (room.Library, error) {
-		return s.desk.Library(ctx, actor(ctx))
-	})
+	do(s, http.MethodGet, "/api/library", "library", "The catalogue as the practice uses it",
+		func(ctx context.Context, _ *struct{}) (room.Library, error) {
+			return s.desk.Library(ctx, actor(ctx))
+		})
 	do(s, http.MethodPut, "/api/library/{rail}", "keep-rail", "Add or change a rail for the practice", func(ctx context.Context, in *struct {
 		RailPath
 		Body struct {
@@ -26,10 +27,11 @@ func (s *server) library() {
 	}) (nothing, error) {
 		return ok(s.desk.KeepRail(ctx, actor(ctx), in.Rail, in.Body.Saw, in.Body.Rail))
 	})
-	do(s, http.MethodDelete, "/api/library/{rail}", "take-back-rail", "Put the shipped rail in force again", func(ctx context.Context, in *struct {
-		RailPath
-		Saw int `query:"saw"`
-	}) (nothing, error) {
-		return ok(s.desk.TakeBackRail(ctx, actor(ctx), in.Rail, in.Saw))
-	})
+	do(s, http.MethodDelete, "/api/library/{rail}", "take-back-rail", "Put the shipped rail in force again",
+		func(ctx context.Context, in *struct {
+			RailPath
+			Saw int `query:"saw"`
+		}) (nothing, error) {
+			return ok(s.desk.TakeBackRail(ctx, actor(ctx), in.Rail, in.Saw))
+		})
 }

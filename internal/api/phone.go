@@ -50,20 +50,22 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddLog(ctx, a, runner, in.Body.entry(in.ID, "phone")))
 	})
-	register(s, http.MethodPut, "/api/phone/mornings/{id}", "phone-morning", "First steps this morning", m, func(ctx context.Context, in *struct {
-		RecordPath
-		Body morningBody
-	}) (nothing, error) {
-		a, runner := owner(ctx)
-		return ok(s.desk.AddMorning(ctx, a, runner, "phone", in.Body.morning(in.ID)))
-	})
-	register(s, http.MethodPut, "/api/phone/healed/{stop}/{id}", "phone-healed", "A blister, loose laces or an illness is over", m, func(ctx context.Context, in *struct {
-		RecordPath
-		Stop string `path:"stop" format:"uuid"`
-	}) (nothing, error) {
-		a, runner := owner(ctx)
-		return ok(s.desk.Healed(ctx, a, runner, in.Stop, in.ID))
-	})
+	register(s, http.MethodPut, "/api/phone/mornings/{id}", "phone-morning", "First steps this morning", m,
+		func(ctx context.Context, in *struct {
+			RecordPath
+			Body morningBody
+		}) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.AddMorning(ctx, a, runner, "phone", in.Body.morning(in.ID)))
+		})
+	register(s, http.MethodPut, "/api/phone/healed/{stop}/{id}", "phone-healed", "A blister, loose laces or an illness is over", m,
+		func(ctx context.Context, in *struct {
+			RecordPath
+			Stop string `path:"stop" format:"uuid"`
+		}) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.Healed(ctx, a, runner, in.Stop, in.ID))
+		})
 	register(s, http.MethodPut, "/api/phone/runs/{id}", "phone-run", "A run", m, func(ctx context.Context, in *struct {
 		RecordPath
 		Body runBody
@@ -71,30 +73,34 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
-	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m, func(ctx context.Context, _ *struct{}) (room.PhoneIntake, error) {
-		a, runner := owner(ctx)
-		return room.FormRoom.Look(ctx, s.desk, a, runner)
-	})
-	register(s, http.MethodPut, "/api/phone/intake/{id}", "phone-fill-in", "The intake as the runner filled it in", m, func(ctx context.Context, in *struct {
-		RecordPath
-		Body struct {
-			Profile body.Profile `json:"profile"`
-		}
-	}) (nothing, error) {
-		a, runner := owner(ctx)
-		return ok(s.desk.FillIn(ctx, a, runner, record.Form{ID: in.ID, Profile: in.Body.Profile}))
-	})
-	register(s, http.MethodPut, "/api/phone/signs/{id}", "phone-sign", "A warning sign; it locks at once", m, func(ctx context.Context, in *struct {
-		RecordPath
-		Body struct {
-			Sign   string      `json:"sign"`
-			Region body.Region `json:"region,omitempty"`
-			Side   body.Side   `json:"side" enum:"left,right,both"`
-			On     body.Date   `json:"on"`
-			Which  []string    `json:"which,omitempty"`
-		}
-	}) (nothing, error) {
-		a, runner := owner(ctx)
-		return ok(s.desk.RecordStop(ctx, a, runner, refer.Stop{ID: in.ID, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: "phone"}))
-	})
+	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m,
+		func(ctx context.Context, _ *struct{}) (room.PhoneIntake, error) {
+			a, runner := owner(ctx)
+			return room.FormRoom.Look(ctx, s.desk, a, runner)
+		})
+	register(s, http.MethodPut, "/api/phone/intake/{id}", "phone-fill-in", "The intake as the runner filled it in", m,
+		func(ctx context.Context, in *struct {
+			RecordPath
+			Body struct {
+				Profile body.Profile `json:"profile"`
+			}
+		}) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.FillIn(ctx, a, runner, record.Form{ID: in.ID, Profile: in.Body.Profile}))
+		})
+	register(s, http.MethodPut, "/api/phone/signs/{id}", "phone-sign", "A warning sign; it locks at once", m,
+		func(ctx context.Context, in *struct {
+			RecordPath
+			Body struct {
+				Sign   string      `json:"sign"`
+				Region body.Region `json:"region,omitempty"`
+				Side   body.Side   `json:"side" enum:"left,right,both"`
+				On     body.Date   `json:"on"`
+				Which  []string    `json:"which,omitempty"`
+			}
+		}) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.RecordStop(ctx, a, runner, refer.Stop{ID: in.ID, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side,
+				On: in.Body.On, Which: in.Body.Which, Source: "phone"}))
+		})
 }

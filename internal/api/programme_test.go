@@ -72,10 +72,12 @@ func TestTheProgrammeOverHTTP(t *testing.T) {
 			}
 		}
 	}
-	status, text = c.do("PUT", base+"/weeks/"+store.NewID(), map[string]any{"saw": "", "rail": "ankle_bend", "from": from, "to": from, "slot": "before"})
+	status, text = c.do("PUT", base+"/weeks/"+store.NewID(), map[string]any{"saw": "", "rail": "ankle_bend", "from": from, "to": from,
+		"slot": "before"})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "has no run")
-	for path, kind := range map[string]string{"/hand-out.pdf": "application/pdf", "/hand-out.pdf?paper=Letter&days=14": "application/pdf", "/calendar.ics": "text/calendar; charset=utf-8", "/doses.csv": "text/csv; charset=utf-8"} {
+	for path, kind := range map[string]string{"/hand-out.pdf": "application/pdf", "/hand-out.pdf?paper=Letter&days=14": "application/pdf",
+		"/calendar.ics": "text/calendar; charset=utf-8", "/doses.csv": "text/csv; charset=utf-8"} {
 		res, err := c.http.Get(srv.URL + base + path)
 		require.NoError(t, err)
 		assert.Equal(t, 200, res.StatusCode, path)

@@ -105,38 +105,50 @@ func (s *server) roster() {
 	do(s, http.MethodGet, "/api/runners/{runner}", "runner", "One runner", func(ctx context.Context, in *RunnerPath) (room.RunnerView, error) {
 		return s.desk.Runner(ctx, actor(ctx), in.Runner)
 	})
-	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake", func(ctx context.Context, in *intakeIn) (room.RunnerView, error) {
-		if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
-			return room.RunnerView{}, err
-		}
-		return s.desk.Runner(ctx, actor(ctx), in.Runner)
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back", func(ctx context.Context, in *archiveIn) (nothing, error) {
-		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once", func(ctx context.Context, in *stopIn) (nothing, error) {
-		return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region, Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at", func(ctx context.Context, in *formPath) (nothing, error) {
-		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign", func(ctx context.Context, in *clearanceIn) (nothing, error) {
-		b := in.Body
-		return ok(s.desk.Clear(ctx, actor(ctx), in.Runner, in.Stop, refer.Clearance{ID: in.Clearance, Kind: b.Kind, Who: b.Who, On: b.On, Limits: b.Limits, Opens: b.Opens}))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/limits/{limit}", "set-limit", "Record what somebody opens under a caution or a pattern", func(ctx context.Context, in *limitIn) (nothing, error) {
-		b := in.Body
-		return ok(s.desk.SetLimit(ctx, actor(ctx), in.Runner, refer.Limit{ID: in.Limit, For: b.For, Side: b.Side, Kind: b.Kind, Who: b.Who, On: b.On, Opens: b.Opens, Words: b.Words}))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/heels/{side}", "tell-heel", "Say whether a heel recorded as one place is sore at its sole, its back or both", func(ctx context.Context, in *heelIn) (nothing, error) {
-		return ok(s.desk.TellHeel(ctx, actor(ctx), in.Runner, in.Side, in.Body.Sore))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/links/{link}", "make-link", "Make a private link; earlier ones end", func(ctx context.Context, in *linkIn) (NewLink, error) {
-		return s.makeLink(ctx, in)
-	})
-	do(s, http.MethodDelete, "/api/runners/{runner}/links/{link}", "revoke-link", "End a private link at once", func(ctx context.Context, in *linkIn) (nothing, error) {
-		return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
-	})
+	do(s, http.MethodPut, "/api/runners/{runner}", "save-intake", "Create a runner or change the intake",
+		func(ctx context.Context, in *intakeIn) (room.RunnerView, error) {
+			if err := s.desk.SaveIntake(ctx, actor(ctx), in.Runner, in.Body); err != nil {
+				return room.RunnerView{}, err
+			}
+			return s.desk.Runner(ctx, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/archive", "archive", "Put a runner away, or bring one back",
+		func(ctx context.Context, in *archiveIn) (nothing, error) {
+			return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.Archive(ctx, in.Runner, in.Body.Archived) }))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}", "add-stop", "Record a warning sign; it locks at once",
+		func(ctx context.Context, in *stopIn) (nothing, error) {
+			return ok(s.desk.RecordStop(ctx, actor(ctx), in.Runner, refer.Stop{ID: in.Stop, Sign: in.Body.Sign, Region: in.Body.Region,
+				Side: in.Body.Side, On: in.Body.On, Which: in.Body.Which, Source: cmp.Or(in.Body.Source, "intake")}))
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/forms/{form}/taken", "take-form", "The runner's own form was looked at",
+		func(ctx context.Context, in *formPath) (nothing, error) {
+			return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.TakeForms(ctx, in.Runner, in.Form) }))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/stops/{stop}/clearances/{clearance}", "clear-stop", "Record who cleared a warning sign",
+		func(ctx context.Context, in *clearanceIn) (nothing, error) {
+			b := in.Body
+			return ok(s.desk.Clear(ctx, actor(ctx), in.Runner, in.Stop,
+				refer.Clearance{ID: in.Clearance, Kind: b.Kind, Who: b.Who, On: b.On, Limits: b.Limits, Opens: b.Opens}))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/limits/{limit}", "set-limit", "Record what somebody opens under a caution or a pattern",
+		func(ctx context.Context, in *limitIn) (nothing, error) {
+			b := in.Body
+			return ok(s.desk.SetLimit(ctx, actor(ctx), in.Runner, refer.Limit{ID: in.Limit, For: b.For, Side: b.Side, Kind: b.Kind, Who: b.Who,
+				On: b.On, Opens: b.Opens, Words: b.Words}))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/heels/{side}", "tell-heel",
+		"Say whether a heel recorded as one place is sore at its sole, its back or both", func(ctx context.Context, in *heelIn) (nothing, error) {
+			return ok(s.desk.TellHeel(ctx, actor(ctx), in.Runner, in.Side, in.Body.Sore))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/links/{link}", "make-link", "Make a private link; earlier ones end",
+		func(ctx context.Context, in *linkIn) (NewLink, error) {
+			return s.makeLink(ctx, in)
+		})
+	do(s, http.MethodDelete, "/api/runners/{runner}/links/{link}", "revoke-link", "End a private link at once",
+		func(ctx context.Context, in *linkIn) (nothing, error) {
+			return ok(s.desk.Touch(ctx, actor(ctx), in.Runner, func(tx *store.Tx) error { return tx.RevokeLink(ctx, in.Runner, in.Link) }))
+		})
 }
 
 func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {

@@ -82,32 +82,42 @@ func (s *server) screens() {
 		}
 		return show(ctx, runner)
 	}
-	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens", func(ctx context.Context, in *RunnerPath) (room.Screening, error) { return show(ctx, in.Runner) })
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today", func(ctx context.Context, in *startIn) (room.Screening, error) {
-		return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen, in.Body))
-	})
-	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen", func(ctx context.Context, in *ScreenPath) (room.Screening, error) {
-		return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen, func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
-	})
-	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial", "Store one trial; answers with what it changed", func(ctx context.Context, in *trialIn) (room.Taking, error) {
-		b := in.Body
-		t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop, Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
-		return s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t)
-	})
+	do(s, http.MethodGet, "/api/runners/{runner}/screens", "screens", "A runner's screens",
+		func(ctx context.Context, in *RunnerPath) (room.Screening, error) { return show(ctx, in.Runner) })
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}", "start-screen", "Start a screen today",
+		func(ctx context.Context, in *startIn) (room.Screening, error) {
+			return then(ctx, in.Runner, s.desk.StartScreen(ctx, actor(ctx), in.Runner, in.Screen, in.Body))
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/finish", "finish-screen", "Finish a screen",
+		func(ctx context.Context, in *ScreenPath) (room.Screening, error) {
+			return then(ctx, in.Runner, s.desk.InScreen(ctx, actor(ctx), in.Runner, in.Screen,
+				func(tx *store.Tx) error { return tx.FinishScreen(ctx, in.Runner, in.Screen) }))
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "add-trial",
+		"Store one trial; answers with what it changed", func(ctx context.Context, in *trialIn) (room.Taking, error) {
+			b := in.Body
+			t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop,
+				Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
+			return s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t)
+		})
 	remove := func(out bool) func(context.Context, *trialPath) (room.Taking, error) {
 		return func(ctx context.Context, in *trialPath) (room.Taking, error) {
 			return s.desk.RemoveTrial(ctx, actor(ctx), in.Runner, in.Screen, in.Trial, out)
 		}
 	}
-	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept", remove(true))
-	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/trials/{trial}/restore", "restore-trial", "Put a removed trial back", remove(false))
-	do(s, http.MethodPut, "/api/runners/{runner}/checks/{check}", "answer-signs", "Keep one asking of all the warning signs", func(ctx context.Context, in *checkIn) (nothing, error) {
-		return ok(s.desk.AnswerSigns(ctx, actor(ctx), in.Runner, refer.Check{ID: in.Check, Source: in.Body.Source, Denied: in.Body.Denied}))
-	})
+	do(s, http.MethodDelete, "/api/runners/{runner}/screens/{screen}/trials/{trial}", "remove-trial", "Take a trial out; it is kept",
+		remove(true))
+	do(s, http.MethodPost, "/api/runners/{runner}/screens/{screen}/trials/{trial}/restore", "restore-trial", "Put a removed trial back",
+		remove(false))
+	do(s, http.MethodPut, "/api/runners/{runner}/checks/{check}", "answer-signs", "Keep one asking of all the warning signs",
+		func(ctx context.Context, in *checkIn) (nothing, error) {
+			return ok(s.desk.AnswerSigns(ctx, actor(ctx), in.Runner, refer.Check{ID: in.Check, Source: in.Body.Source, Denied: in.Body.Denied}))
+		})
 	look(s, "/api/runners/{runner}/read", "read", "Ranked findings", room.ReadRoom)
 	look(s, "/api/runners/{runner}/retest", "retest", "Better, same or worse", room.RetestRoom)
 	look(s, "/api/runners/{runner}/referral", "referral", "A note for a clinician", room.ReferralRoom)
-	sse.Register(s.huma, huma.Operation{OperationID: "inclinometer", Method: http.MethodGet, Path: "/api/inclinometer", Summary: "Readings of the inclinometer", Middlewares: huma.Middlewares{s.signedIn}},
+	sse.Register(s.huma, huma.Operation{OperationID: "inclinometer", Method: http.MethodGet, Path: "/api/inclinometer",
+		Summary: "Readings of the inclinometer", Middlewares: huma.Middlewares{s.signedIn}},
 		map[string]any{"message": Angle{}},
 		func(ctx context.Context, in *struct {
 			Side body.Side `query:"side" enum:"left,right"`

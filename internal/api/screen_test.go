@@ -56,12 +56,16 @@ func TestAScreenOverHTTP(t *testing.T) {
 		want string
 	}{
 		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{42}}, "say how they ran"},
-		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{5}, "context": map[string]any{"pace": "easy", "shod": "shoes", "tired": false}}, "enter 10 to 80"},
-		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "context": map[string]any{"pace": "easy", "shod": "clogs", "tired": false}}, "shod"},
-		{map[string]any{"measure": "calf.rm", "side": "left", "value": 0, "parts": []float64{20, 8}}, "no repetition maximum: never on a first visit"},
+		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{5},
+			"context": map[string]any{"pace": "easy", "shod": "shoes", "tired": false}}, "enter 10 to 80"},
+		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0,
+			"context": map[string]any{"pace": "easy", "shod": "clogs", "tired": false}}, "shod"},
+		{map[string]any{"measure": "calf.rm", "side": "left", "value": 0, "parts": []float64{20, 8}},
+			"no repetition maximum: never on a first visit"},
 		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4}, "tap the place"},
 		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4, "where": "elbow"}, "tap the place"},
-		{map[string]any{"measure": "foot.posture_index", "side": "left", "value": 0, "parts": []float64{1, 1}}, "needs talar head, curves at the outer ankle"},
+		{map[string]any{"measure": "foot.posture_index", "side": "left", "value": 0, "parts": []float64{1, 1}},
+			"needs talar head, curves at the outer ankle"},
 	} {
 		status, text := put(store.NewID(), x.b)
 		assert.Equal(t, 422, status, text)
@@ -69,7 +73,8 @@ func TestAScreenOverHTTP(t *testing.T) {
 	}
 	// Two ways of running are two readings.
 	for pace, n := range map[string]float64{"easy": 42, "fast": 46} {
-		status, text := put(store.NewID(), map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{n}, "context": map[string]any{"pace": pace, "shod": "shoes", "tired": false}})
+		status, text := put(store.NewID(), map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{n},
+			"context": map[string]any{"pace": pace, "shod": "shoes", "tired": false}})
 		require.Equal(t, 200, status, text)
 	}
 	c.must("GET", base+"/screens", nil, &v)
@@ -115,7 +120,8 @@ func TestTheHouseOverHTTP(t *testing.T) {
 		{"PUT", "/api/approaches/luck", map[string]any{"choice": "good"}, "not one of the options"},
 		{"POST", "/api/house/balance.steady/effect", map[string]any{"value": 5}, "enter 20 to 45 s"},
 		{"POST", "/api/house/no.such.rule/effect", map[string]any{"value": 5}, "there is no house rule"},
-		{"PUT", "/api/runners/" + runner + "/checks/" + store.NewID(), map[string]any{"denied": []string{"chest"}, "source": "screen"}, "23 warning signs are not answered yet"},
+		{"PUT", "/api/runners/" + runner + "/checks/" + store.NewID(), map[string]any{"denied": []string{"chest"}, "source": "screen"},
+			"23 warning signs are not answered yet"},
 	} {
 		status, text := c.do(x.method, x.path, x.body)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%s %s: %s", x.method, x.path, text)

@@ -16,7 +16,8 @@ import (
 
 // squeeze compresses the API's answers for clients that take it; a stream goes as it comes.
 func squeeze(next http.Handler) http.Handler {
-	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes([]string{"application/json", "application/problem+json"}))
+	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed),
+		gzhttp.ContentTypes([]string{"application/json", "application/problem+json"}))
 	if err != nil {
 		return next
 	}

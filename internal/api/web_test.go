@@ -114,7 +114,8 @@ func TestAnAddressIsLimitedAcrossAccounts(t *testing.T) {
 		for i := range 61 {
 			cl := open(t, srv.URL)
 			cl.head.Set("X-Forwarded-For", "10.0.0."+string(rune('0'+i%10)))
-			status, _ = cl.do("POST", "/api/redeem", map[string]string{"email": strings.Repeat("x", i+1) + "@test.example", "code": "A", "password": "short"})
+			status, _ = cl.do("POST", "/api/redeem", map[string]string{"email": strings.Repeat("x", i+1) + "@test.example", "code": "A",
+				"password": "short"})
 			if status == 429 {
 				break
 			}

@@ -73,9 +73,11 @@ func (r room) moves(rail, exercise string, dose int, change func(*adjust.Log)) s
 	c, _ := catalog.Shipped.Find(rail)
 	x, _ := c.Exercise(exercise)
 	p := catalog.Prescription{ID: "p", Rail: rail, Side: body.Left, Exercise: exercise, Dose: x.Ladder[dose], From: approachDay.Add(-10)}
-	in := adjust.Input{Rail: c, Current: p, Profile: r.in.Profile, Today: approachDay, House: r.in.House, Runs: []load.Run{{On: approachDay, Word: load.AsUsual}}, Limits: build.Limits(r.in, body.Left, build.Load, r.in.Facts())}
+	in := adjust.Input{Rail: c, Current: p, Profile: r.in.Profile, Today: approachDay, House: r.in.House,
+		Runs: []load.Run{{On: approachDay, Word: load.AsUsual}}, Limits: build.Limits(r.in, body.Left, build.Load, r.in.Facts())}
 	for d := -14; d <= 0; d++ {
-		in.Mornings = append(in.Mornings, build.Morning{On: approachDay.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true, Seq: int64(100 + 10*d)})
+		in.Mornings = append(in.Mornings, build.Morning{On: approachDay.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true,
+			Seq: int64(100 + 10*d)})
 	}
 	for i, d := range []int{-5, -3} {
 		l := adjust.Log{On: approachDay.Add(d), Prescription: p, RPE: 7, Source: "phone", Times: 1, Seq: int64(200 + i)}
@@ -117,9 +119,11 @@ func TestEachApproachHasItsOutcome(t *testing.T) {
 		{"sore_heel", func(r room) string {
 			return r.sore(body.HeelSole, 2, 4).chosen("toe_calf", "calf_release", "sole_release", "easy_stretch")
 		},
-			map[string]string{"load": "calf_release toe_calf", "settle": "calf_release easy_stretch toe_calf", "release": "calf_release sole_release"}},
+			map[string]string{"load": "calf_release toe_calf", "settle": "calf_release easy_stretch toe_calf",
+				"release": "calf_release sole_release"}},
 		{"tight_sole", func(r room) string {
-			return r.tested(map[string]float64{"toe.loaded_extension": 5, "toe.passive_extension": 70}).chosen("sole_release", "fascia_rocks", "big_toe")
+			return r.tested(map[string]float64{"toe.loaded_extension": 5, "toe.passive_extension": 70}).chosen("sole_release", "fascia_rocks",
+				"big_toe")
 		}, map[string]string{"hand": "big_toe sole_release", "stretch": "big_toe fascia_rocks", "load": "big_toe"}},
 		{"short_calf", func(r room) string {
 			return r.tested(map[string]float64{"ankle.knee_to_wall": 4, "calf.raises_straight": 30}).chosen("ankle_bend", "calf_straight")
@@ -135,7 +139,8 @@ func TestEachApproachHasItsOutcome(t *testing.T) {
 			return r.tested(map[string]float64{"toe.press": 1}).chosen("toe_press", "toe_grip")
 		}, map[string]string{"long": "toe_press", "grip": "toe_grip", "both": "toe_grip toe_press"}},
 		{"session_end", func(r room) string {
-			return fmt.Sprint(build.Order("spring", r.in.House.Choice(r.in.Profile.Approaches, "session_end") == "bounce") > build.Order("strength", false))
+			return fmt.Sprint(build.Order("spring", r.in.House.Choice(r.in.Profile.Approaches, "session_end") == "bounce") > build.Order("strength",
+				false))
 		}, map[string]string{"strength": "false", "bounce": "true"}},
 		{"weight", func(r room) string { return r.cues("barefoot_strength", "bare_squat") }, map[string]string{"forefoot": "", "heels": ""}},
 		{"start", func(r room) string {
@@ -186,7 +191,8 @@ func TestEachApproachHasItsOutcome(t *testing.T) {
 			return fmt.Sprintf("%.0f", p.Target)
 		}, map[string]string{"own": "158", "band": "165", "leave": "left alone"}},
 		{"gait_lever", func(r room) string {
-			return r.tested(map[string]float64{"gait.cadence": 155, "gait.posture": 2, "gait.sound": 2}).chosen("cadence", "drill_posture", "drill_quiet", "drill_takeoff")
+			return r.tested(map[string]float64{"gait.cadence": 155, "gait.posture": 2, "gait.sound": 2}).chosen("cadence", "drill_posture",
+				"drill_quiet", "drill_takeoff")
 		}, map[string]string{"chain": "drill_quiet", "cadence": "cadence"}},
 		{"volume", func(r room) string {
 			var runs []load.Run
@@ -221,7 +227,8 @@ func TestEachApproachHasItsOutcome(t *testing.T) {
 				p.MinutesByDay[d] = 60
 			}
 			p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "easy"}, {Weekday: 5, Minutes: 45, Quality: "easy"}}
-			p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light"}, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+			p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light"},
+				Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 			p.Touch = body.Touch{Left: true, Right: true, On: approachDay}
 			p.Approaches = map[string]string{a.ID: o.ID}
 			r := room{t, build.Input{Profile: p, Today: approachDay}}

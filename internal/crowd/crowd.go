@@ -70,11 +70,15 @@ func (g *life) profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.HeightCm, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1988-03-03", 172, 66, 870, 258, 60
 	p.MinutesByDay = []int{20, 25, 20, 25, 20, 30, 20}
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8, 12}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20}, Bands: []string{"light", "medium"}, RollersCm: []float64{}, SoftBall: true}
-	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}, {Weekday: 3, Minutes: 40, Quality: "easy"}, {Weekday: 6, Minutes: 80, Quality: "long"}}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8, 12}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20},
+		Bands: []string{"light", "medium"}, RollersCm: []float64{}, SoftBall: true}
+	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}, {Weekday: 3, Minutes: 40, Quality: "easy"},
+		{Weekday: 6, Minutes: 80, Quality: "long"}}
 	p.WeeklyMinutes, p.WeeklySessions = 165, 3
-	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 1, Worst: 3}, {Region: body.Achilles, Side: body.Right, Baseline: 1, Worst: 3}}
-	p.Shoes = []body.Shoe{{Name: "daily pair", MassG: 280, HeelMm: 30, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1, WidthMm: 92}}
+	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 1, Worst: 3},
+		{Region: body.Achilles, Side: body.Right, Baseline: 1, Worst: 3}}
+	p.Shoes = []body.Shoe{{Name: "daily pair", MassG: 280, HeelMm: 30, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1,
+		WidthMm: 92}}
 	return p.Normalise()
 }
 
@@ -185,7 +189,8 @@ func (g *life) trial(m screen.Measure, side body.Side, n int) (screen.Trial, boo
 
 // usual are first values and what each visit adds.
 var usual = map[string][2]float64{
-	"ankle.knee_to_wall": {7, 0.5}, "toe.active_height": {18, 2}, "toe.passive_height": {34, 1}, "calf.raises_straight": {14, 2}, "calf.raises_bent": {14, 2},
+	"ankle.knee_to_wall": {7, 0.5}, "toe.active_height": {18, 2}, "toe.passive_height": {34, 1}, "calf.raises_straight": {14, 2},
+	"calf.raises_bent":  {14, 2},
 	"balance.eyes_open": {24, 3}, "foot.short": {1, 0.3}, "toe.control": {1, 0.3}, "gait.cadence": {166, 1},
 }
 
@@ -205,7 +210,8 @@ func (g *life) train(o room.Chart, from, until body.Date) {
 		day := on.Sub(on.Monday())
 		g.morning(on)
 		if day == 1 || day == 3 || day == 6 {
-			g.runs = append(g.runs, []any{store.NewID(), g.a.Practice, g.id, string(on), 40.0 + float64(g.r.IntN(30)), 8.0, 4, "phone", "", g.next()})
+			g.runs = append(g.runs, []any{store.NewID(), g.a.Practice, g.id, string(on), 40.0 + float64(g.r.IntN(30)), 8.0, 4, "phone", "",
+				g.next()})
 		}
 		if day%2 == 0 && on < last { // sessions days a week
 			for _, p := range inForce {
@@ -227,7 +233,8 @@ func (g *life) morning(on body.Date) {
 		region body.Region
 		side   body.Side
 	}{{body.HeelSole, body.Left}, {body.Achilles, body.Right}, {body.HeelSole, body.Right}, {body.Achilles, body.Left}} {
-		g.mornings = append(g.mornings, []any{store.NewID(), g.a.Practice, g.id, string(on), string(place.region), string(place.side), g.r.IntN(2), 0, "phone", false, g.next()})
+		g.mornings = append(g.mornings, []any{store.NewID(), g.a.Practice, g.id, string(on), string(place.region), string(place.side),
+			g.r.IntN(2), 0, "phone", false, g.next()})
 	}
 }
 
@@ -236,7 +243,8 @@ func (g *life) log(p catalog.Prescription, on body.Date) {
 	for i := range done {
 		done[i] = int32(p.Dose.Amount())
 	}
-	g.logs = append(g.logs, []any{store.NewID(), g.a.Practice, g.id, string(on), p.ID, p, done, 6 + g.r.IntN(2), g.r.IntN(2), 0, []string{}, "", "phone", p.Dose.Times(), g.next()})
+	g.logs = append(g.logs, []any{store.NewID(), g.a.Practice, g.id, string(on), p.ID, p, done, 6 + g.r.IntN(2), g.r.IntN(2), 0, []string{},
+		"", "phone", p.Dose.Times(), g.next()})
 }
 
 // decide accepts a move to the next dose of the exercise, or a hold at its last.
@@ -249,12 +257,15 @@ func (g *life) decide(o room.Chart, p *catalog.Prescription, on body.Date) {
 			verdict = adjust.Up
 			p.Dose = p.Dose.WithAmount(x.Ladder[i+1].Amount())
 			p.ID, p.From, p.Cause = store.NewID(), on, "up"
-			g.prescriptions = append(g.prescriptions, []any{p.ID, g.a.Practice, g.id, o.Programme.ID, p.Rail, string(p.Side), p.Exercise, p.Dose, string(on), p.Cause, false})
+			g.prescriptions = append(g.prescriptions, []any{p.ID, g.a.Practice, g.id, o.Programme.ID, p.Rail, string(p.Side), p.Exercise, p.Dose,
+				string(on), p.Cause, false})
 			break
 		}
 	}
 	fired := []adjust.Fired{{Verdict: verdict, Reason: o.House.Because("adjust.two-clean", "two clean sessions in a row")}}
-	g.decisions = append(g.decisions, []any{store.NewID(), g.a.Practice, g.id, o.Programme.ID, p.Rail, string(p.Side), string(verdict), string(verdict), 1, "", from.ID, p.ID, fired, core.EngineVersion, 0, g.a.Coach, string(on), g.seq + 1000, "adjust.two-clean", "two clean sessions in a row"})
+	g.decisions = append(g.decisions, []any{store.NewID(), g.a.Practice, g.id, o.Programme.ID, p.Rail, string(p.Side), string(verdict),
+		string(verdict), 1, "", from.ID, p.ID, fired, core.EngineVersion, 0, g.a.Coach, string(on), g.seq + 1000, "adjust.two-clean",
+		"two clean sessions in a row"})
 }
 
 // copy puts the rows in.
@@ -264,11 +275,15 @@ func (g *life) copy(ctx context.Context, admin *pgx.Conn) error {
 		columns []string
 		rows    [][]any
 	}{
-		{"prescriptions", []string{"id", "practice_id", "runner_id", "programme_id", "rail", "side", "exercise", "dose", "from_day", "cause", "parked"}, g.prescriptions},
-		{"logs", []string{"id", "practice_id", "runner_id", "on_day", "prescription_id", "prescription", "done", "rpe", "pain", "cramp_at", "faults", "note", "source", "times", "report"}, g.logs},
-		{"mornings", []string{"id", "practice_id", "runner_id", "on_day", "region", "side", "pain", "stiffness", "source", "quiet", "report"}, g.mornings},
+		{"prescriptions", []string{"id", "practice_id", "runner_id", "programme_id", "rail", "side", "exercise", "dose", "from_day", "cause",
+			"parked"}, g.prescriptions},
+		{"logs", []string{"id", "practice_id", "runner_id", "on_day", "prescription_id", "prescription", "done", "rpe", "pain", "cramp_at",
+			"faults", "note", "source", "times", "report"}, g.logs},
+		{"mornings", []string{"id", "practice_id", "runner_id", "on_day", "region", "side", "pain", "stiffness", "source", "quiet", "report"},
+			g.mornings},
 		{"runs", []string{"id", "practice_id", "runner_id", "on_day", "minutes", "km", "rpe", "source", "word", "report"}, g.runs},
-		{"decisions", []string{"id", "practice_id", "runner_id", "programme_id", "rail", "side", "proposed", "verdict", "steps", "word", "from_prescription", "to_prescription", "fired", "engine", "house_version", "coach_id", "on_day", "seen", "rule", "why"}, g.decisions},
+		{"decisions", []string{"id", "practice_id", "runner_id", "programme_id", "rail", "side", "proposed", "verdict", "steps", "word",
+			"from_prescription", "to_prescription", "fired", "engine", "house_version", "coach_id", "on_day", "seen", "rule", "why"}, g.decisions},
 	} {
 		for _, row := range t.rows {
 			for i, c := range t.columns {

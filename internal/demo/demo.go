@@ -73,10 +73,12 @@ func (m member) profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.HeightCm, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = m.born, 174, 68, 880, 262, 60
 	p.MinutesByDay = []int{20, 15, 20, 15, 20, 20, 15}
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20}, Strap: true, Roll: true, Bands: []string{"light", "medium"}, RollersCm: []float64{}, SoftBall: true}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{2, 4, 6, 8}, StepCm: 18, PlatesMm: []float64{2, 5, 10, 20}, Strap: true, Roll: true,
+		Bands: []string{"light", "medium"}, RollersCm: []float64{}, SoftBall: true}
 	p.FootWidthMm, p.WeeklySessions, p.SittingHours, p.StandingHours = 98, 3, 7, 3
 	p.Surfaces = []string{"road", "sand"}
-	p.Shoes = []body.Shoe{{Name: "daily pair", MassG: 285, HeelMm: 32, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1, WidthMm: 92, Km: 430, Worn: "outer heel"}}
+	p.Shoes = []body.Shoe{{Name: "daily pair", MassG: 285, HeelMm: 32, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1,
+		WidthMm: 92, Km: 430, Worn: "outer heel"}}
 	m.set(&p)
 	return p.Normalise()
 }
@@ -273,12 +275,15 @@ func (m member) battery(nth int) []figures {
 func (m member) firstLook(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date, nth int) error {
 	wobble := []float64{0.5, -0.5, 0, 0.5, 0, -0.5, 1}[nth%7]
 	f := m.first
-	return m.screen(ctx, tx, a, runner, today, screen.Retest, []string{"ankle.knee_to_wall", "toe.active_height", "toe.passive_height"}, []figures{
-		{"ankle.knee_to_wall", [2]float64{f.ankle[0] + wobble, f.ankle[1] - wobble/2}, ""},
-		{"toe.active_height", [2]float64{f.active[0] + 1, f.active[1]}, ""}, {"toe.passive_height", [2]float64{f.passive[0], f.passive[1] + 1}, ""}})
+	return m.screen(ctx, tx, a, runner, today, screen.Retest, []string{"ankle.knee_to_wall", "toe.active_height", "toe.passive_height"},
+		[]figures{
+			{"ankle.knee_to_wall", [2]float64{f.ankle[0] + wobble, f.ankle[1] - wobble/2}, ""},
+			{"toe.active_height", [2]float64{f.active[0] + 1, f.active[1]}, ""},
+			{"toe.passive_height", [2]float64{f.passive[0], f.passive[1] + 1}, ""}})
 }
 
-func (m member) screen(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date, kind string, measures []string, taken []figures) error {
+func (m member) screen(ctx context.Context, tx *store.Tx, a room.Actor, runner string, today body.Date, kind string, measures []string,
+	taken []figures) error {
 	id := store.NewID()
 	denied := []string{}
 	for _, s := range refer.Signs {
@@ -390,11 +395,13 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 				n = pain(ago)
 			}
 		}
-		if err := tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: today, Region: w.Region, Side: w.Side, Pain: n}, "phone"); err != nil {
+		if err := tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: today, Region: w.Region, Side: w.Side, Pain: n},
+			"phone"); err != nil {
 			return err
 		}
 	}
-	if err := tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: today, Region: body.WholePerson, Side: body.Both, Quiet: true}, "phone"); err != nil {
+	if err := tx.AddMorning(ctx, runner, build.Morning{ID: store.NewID(), On: today, Region: body.WholePerson, Side: body.Both, Quiet: true},
+		"phone"); err != nil {
 		return err
 	}
 	if ago == 0 {
@@ -409,7 +416,8 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 			continue
 		}
 		minutes := math.Round(float64(r.Minutes) * more)
-		if err := tx.AddRun(ctx, runner, load.Run{ID: store.NewID(), On: today, Minutes: minutes, Km: math.Round(minutes/5.7*10) / 10, RPE: 4}, "phone"); err != nil {
+		if err := tx.AddRun(ctx, runner, load.Run{ID: store.NewID(), On: today, Minutes: minutes, Km: math.Round(minutes/5.7*10) / 10, RPE: 4},
+			"phone"); err != nil {
 			return err
 		}
 	}
@@ -437,7 +445,8 @@ func (m member) train(ctx context.Context, tx *store.Tx, o room.Chart, today bod
 			for i := range done {
 				done[i] = p.Dose.Amount()
 			}
-			l := adjust.Log{ID: store.NewID(), On: today, Prescription: p, Done: done, Times: p.Dose.Times(), RPE: rpe(ago), Pain: pain(ago), Source: "phone"}
+			l := adjust.Log{ID: store.NewID(), On: today, Prescription: p, Done: done, Times: p.Dose.Times(), RPE: rpe(ago), Pain: pain(ago),
+				Source: "phone"}
 			if err := tx.AddLog(ctx, o.ID, l, ""); err != nil {
 				return err
 			}
@@ -456,7 +465,8 @@ func decide(ctx context.Context, tx *store.Tx, desk *room.Desk, a room.Actor, ru
 		if !p.News || p.Verdict == adjust.Pending || p.Records() {
 			continue
 		}
-		if err := o.DecideIn(ctx, tx, a, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict}); err != nil {
+		if err := o.DecideIn(ctx, tx, a, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID,
+			Verdict: p.Verdict}); err != nil {
 			return err
 		}
 	}

@@ -85,12 +85,14 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 						of, _ := o.Catalogue.Find(i.Rail)
 						for _, side := range i.Sides {
 							for _, leg := range i.Exercise.Legs(side.Side) {
-								allowed, why := o.AdjustInput(catalog.Prescription{Rail: i.Rail, Side: leg, Exercise: i.Exercise.ID}).Limits.Reach(of, i.Exercise.ID, i.Exercise.Ladder[0]).Allowed(of, i.Exercise)
+								allowed, why := o.AdjustInput(catalog.Prescription{Rail: i.Rail, Side: leg, Exercise: i.Exercise.ID}).Limits.Reach(of,
+									i.Exercise.ID, i.Exercise.Ladder[0]).Allowed(of, i.Exercise)
 								assert.True(t, allowed, "%s: %s %s", o.Name, i.Name, why)
 							}
 							for _, s := range o.Stops {
 								sign, _ := refer.FindSign(s.Sign)
-								locked := s.Open() && sign.Class != refer.Small && sign.Class != refer.Pattern && slices.ContainsFunc(i.Exercise.Legs(side.Side), s.Touches)
+								locked := s.Open() && sign.Class != refer.Small && sign.Class != refer.Pattern &&
+									slices.ContainsFunc(i.Exercise.Legs(side.Side), s.Touches)
 								assert.False(t, locked, "%s: %s is locked", o.Name, i.Name)
 							}
 						}

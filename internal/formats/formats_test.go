@@ -21,7 +21,9 @@ var now = time.Date(2026, 3, 2, 9, 30, 0, 0, time.UTC)
 
 func plan() []room.Planned {
 	return []room.Planned{
-		{On: "2026-03-02", Title: "Foot strength, 14 min", Kind: "session", Lines: []string{"Evening:", "- One-leg raises, floor: 2 × 8; slow, and “tall”, each side of a long line that has to be folded somewhere"}},
+		{On: "2026-03-02", Title: "Foot strength, 14 min", Kind: "session",
+			Lines: []string{"Evening:", "- One-leg raises, floor: 2 × 8; slow, and “tall”, each side of a long line that has to be " +
+				"folded somewhere"}},
 		{On: "2026-03-04", Title: "Foot strength", Kind: "session", Gone: true},
 		{On: "2026-03-30", Title: "Retest: ankle, big toe", Kind: "retest"},
 		{On: "2026-03-30", Title: "Count the cadence", Kind: "retest"},
@@ -88,7 +90,8 @@ func TestTheCalendarUpdatesByTheSameIds(t *testing.T) {
 }
 
 func TestCSVIsReadBackAndHoldsNoFormula(t *testing.T) {
-	rows := [][]string{{"exercise", "dose"}, {"Toes on the wall, knee bent", "1 × 30 s"}, {"=HYPERLINK(\"x\")", "-2"}, {"line\nbreak", `a "quote"`}}
+	rows := [][]string{{"exercise", "dose"}, {"Toes on the wall, knee bent", "1 × 30 s"}, {"=HYPERLINK(\"x\")", "-2"},
+		{"line\nbreak", `a "quote"`}}
 	data, err := CSV(rows)
 	require.NoError(t, err)
 	require.True(t, bytes.HasPrefix(data, []byte("\xef\xbb\xbf")))
@@ -114,16 +117,20 @@ func FuzzCSV(f *testing.F) {
 }
 
 func handout(days, exercises int) room.Handout {
-	h := room.Handout{Runner: "Åse Tarrow", From: "2026-03-02", Until: body.Date("2026-03-02").Add(days - 1), Cautions: []string{"Stop for sharp or rising pain."}, Advice: []string{"Toes long."}}
+	h := room.Handout{Runner: "Åse Tarrow", From: "2026-03-02", Until: body.Date("2026-03-02").Add(days - 1),
+		Cautions: []string{"Stop for sharp or rising pain."}, Advice: []string{"Toes long."}}
 	for i := range days {
-		h.Days = append(h.Days, room.HandoutDay{On: body.Date("2026-03-02").Add(i), Run: "easy run, 40 min", Slots: []room.HandoutSlot{{Slot: catalog.Evening, Words: "evening", Minutes: 12,
-			Lines: []room.HandoutLine{{Exercise: "x", Name: "One-leg raises → step", Doses: []string{"left (2 + 1) × 8", "right 2 × 8"}, Short: true}}}}})
+		h.Days = append(h.Days, room.HandoutDay{On: body.Date("2026-03-02").Add(i), Run: "easy run, 40 min",
+			Slots: []room.HandoutSlot{{Slot: catalog.Evening, Words: "evening", Minutes: 12,
+				Lines: []room.HandoutLine{{Exercise: "x", Name: "One-leg raises → step", Doses: []string{"left (2 + 1) × 8", "right 2 × 8"},
+					Short: true}}}}})
 	}
 	calf, _ := catalog.Shipped.Find("calf_straight")
 	for i := range exercises {
 		x := calf.Exercises[i%len(calf.Exercises)]
 		d, _ := x.Drawing()
-		h.Exercises = append(h.Exercises, room.HandoutSheet{Exercise: x, Rail: calf.Name, Kit: []string{"step"}, Drawing: d, Cautions: calf.Cautions})
+		h.Exercises = append(h.Exercises, room.HandoutSheet{Exercise: x, Rail: calf.Name, Kit: []string{"step"}, Drawing: d,
+			Cautions: calf.Cautions})
 	}
 	return h
 }

@@ -72,7 +72,8 @@ func Compare(t *testing.T, n int, draw func(seed uint64) any) {
 		t.Fatalf("%d of %d outcomes differ, seeds %v: where that is meant, raise core.EngineVersion, so that what is stored is computed again, "+
 			"and keep them with go test -run TestOutcomes -keep; -show SEED prints one", len(differ), n, differ[:min(5, len(differ))])
 	}
-	t.Fatalf("%d of %d outcomes differ from those of %s, seeds %v: read some with -show SEED, then keep them with go test -run TestOutcomes -keep",
+	t.Fatalf("%d of %d outcomes differ from those of %s, seeds %v: read some with -show SEED, then keep them with go test -run "+
+		"TestOutcomes -keep",
 		len(differ), n, version, differ[:min(5, len(differ))])
 }
 

@@ -18,10 +18,12 @@ import (
 // AdjustInput gathers what one rail and side is judged by.
 func (o Chart) AdjustInput(p catalog.Prescription) adjust.Input {
 	rail, _ := o.Catalogue.Find(p.Rail)
-	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today, House: o.House, Begun: p.From, Watched: o.Watched(),
+	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today,
+		House: o.House, Begun: p.From, Watched: o.Watched(),
 		Logs: o.logsOf(p.Rail), Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
 	for _, d := range o.Decisions {
-		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule, Alone: d.Coach == ""}
+		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule,
+			Alone: d.Coach == ""}
 		switch {
 		case holds(d, p.Rail):
 			in.Moves = append(in.Moves, m)
@@ -147,7 +149,8 @@ func (o Chart) Rails() []RailView {
 		if !slices.ContainsFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == rail.ID }) {
 			continue
 		}
-		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []record.Decision{}, Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
+		v := RailView{Rail: rail.ID, Name: rail.Name, Notches: o.Offered(rail, o.phase()), Sides: []SideView{}, History: []record.Decision{},
+			Proposals: []adjust.Proposal{}, Logs: []adjust.Log{}, Both: []string{}}
 		for _, x := range rail.Exercises {
 			if x.Both() || x.Trains == body.NoLeg {
 				v.Both = append(v.Both, x.ID)
@@ -160,7 +163,8 @@ func (o Chart) Rails() []RailView {
 			pr := o.proposal(p)
 			at, below := catalog.At(v.Notches, p.Exercise, p.Dose)
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
-			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, below && p.Dose.Kind != body.RMLoad, pr.Asks(), pr.To.Text(), to, o.trail(v.Notches, p)})
+			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, below && p.Dose.Kind != body.RMLoad, pr.Asks(), pr.To.Text(), to,
+				o.trail(v.Notches, p)})
 			v.Proposals = append(v.Proposals, pr)
 		}
 		for _, d := range o.Decisions {
@@ -196,7 +200,8 @@ type AdjustView struct {
 var AdjustRoom = Room[AdjustView]{record.NeedProposals, always(Chart.adjustView)}
 
 func (o Chart) adjustView() AdjustView {
-	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{}, Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames()}
+	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{},
+		Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames()}
 	for i := len(o.Mornings) - 1; i >= 0; i-- {
 		if o.Today.Sub(o.Mornings[i].On) <= 21 {
 			v.Mornings = append(v.Mornings, o.Mornings[i])
@@ -237,8 +242,8 @@ type Decision struct {
 	Rail         string         `json:"rail"`
 	Side         body.Side      `json:"side" enum:"left,right,both"`
 	Prescription string         `json:"prescription" format:"uuid" doc:"id of the prescription the coach saw"`
-	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"the verdict the coach saw proposed, or takes instead"`
-	Seen         *int64         `json:"seen,omitempty" doc:"report number the coach's screen was made from; a newer report of that leg is looked at first"`
+	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"what the coach saw proposed, or takes instead"`
+	Seen         *int64         `json:"seen,omitempty" doc:"the newest report on the coach's screen; newer ones come first"`
 	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
 }
 
@@ -278,8 +283,9 @@ func (o Chart) DecideIn(ctx context.Context, tx *store.Tx, a Actor, id string, x
 	if taken.To.ID == "" {
 		taken.To.ID = store.NewID()
 	}
-	if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: id, Programme: o.Programme.ID, On: o.Today, Proposed: proposal.Verdict, Taken: taken,
-		Word: x.Word, Inputs: &in, HouseVersion: o.House.Version, Coach: a.Coach}); err != nil {
+	if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: id, Programme: o.Programme.ID, On: o.Today, Proposed: proposal.Verdict,
+		Taken: taken,
+		Word:  x.Word, Inputs: &in, HouseVersion: o.House.Version, Coach: a.Coach}); err != nil {
 		return err
 	}
 	return o.lowerUsual(ctx, tx)
@@ -306,7 +312,8 @@ func (o Chart) lowerUsual(ctx context.Context, tx *store.Tx) error {
 func (o Chart) RecordHolds(ctx context.Context, tx *store.Tx) error {
 	for _, p := range o.holds() {
 		p.To = p.From
-		if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: store.NewID(), Programme: o.Programme.ID, On: o.Today, Proposed: p.Verdict, Taken: p, HouseVersion: o.House.Version}); err != nil {
+		if _, err := tx.AddDecision(ctx, o.ID, store.DecisionRecord{ID: store.NewID(), Programme: o.Programme.ID, On: o.Today,
+			Proposed: p.Verdict, Taken: p, HouseVersion: o.House.Version}); err != nil {
 			return err
 		}
 	}

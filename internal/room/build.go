@@ -36,7 +36,10 @@ func (o Chart) phase() build.Phase {
 }
 
 func (o Chart) buildInput(c build.Choices) build.Input {
-	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings, Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom, Reach: o.Today.Add(-history), Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House, Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
+	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings,
+		Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom,
+		Reach: o.Today.Add(-history), Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House,
+		Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
 	if o.Programme != nil {
 		in.Built = o.Programme.On
 		in.Was = newest(slices.DeleteFunc(o.Visits(), func(s record.Screen) bool { return s.On > in.Built }))
@@ -181,7 +184,9 @@ func dated(w build.Week, from, until body.Date) []record.TrainingDay {
 
 // WhyHere explains a prescription in force: the move that brought it, or where it was placed.
 func (o Chart) WhyHere(p catalog.Prescription) body.Reason {
-	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch", "return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session", "retest": "parked: a warning sign that asks for a new test"}
+	causes := map[string]string{"up": "moved up", "back": "moved back", "cramp": "set by a cramp", "half dose": "halved below the first notch",
+		"return": "returned after a pause", "parked": "parked", "missed": "parked: too long without a session",
+		"retest": "parked: a warning sign that asks for a new test"}
 	for _, plan := range o.Programme.Plan.Rails {
 		for i, placed := range plan.Prescriptions {
 			if placed.ID == p.ID {

@@ -40,7 +40,8 @@ type CadencePlan struct {
 // Gait assembles the room.
 func (d *Desk) Gait(ctx context.Context, a Actor, runner string) (v Gait, err error) {
 	err = d.Read(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
-		v = Gait{Today: o.Today, SignsAsked: o.SignsAsked(), Contexts: []screen.Context{}, Spots: map[string][]gait.Spot{"side": gait.Spots("side"), "rear": gait.Spots("rear")}}
+		v = Gait{Today: o.Today, SignsAsked: o.SignsAsked(), Contexts: []screen.Context{},
+			Spots: map[string][]gait.Spot{"side": gait.Spots("side"), "rear": gait.Spots("rear")}}
 		if a := o.Facts().Run(body.EasyMinutes); !a.May() {
 			v.Locked = a.Says()
 		}

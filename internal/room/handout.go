@@ -62,17 +62,20 @@ type HandoutSheet struct {
 
 // generalCautions stand on every hand-out.
 var generalCautions = []string{
-	"Stop for sharp or rising pain, and tell your coach. See a professional for pain at night or at rest, pain on a bone, swelling, numbness, or if you cannot take four steps.",
+	"Stop for sharp or rising pain, and tell your coach. See a professional for pain at night or at rest, pain on a bone, swelling, " +
+		"numbness, or if you cannot take four steps.",
 	"Chest pain, collapse or unusual breathlessness: call for help.",
 	"Wall, rail or table within reach for balance. Check bands for tears. Cold only with a cloth between, never on skin that does not feel.",
 	"This is coaching, not medical care; local rules come first.",
 }
 
-var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalog.InRun: "inside the run", catalog.After: "after the run", catalog.Own: "session", catalog.Evening: "evening", catalog.Habit: "with daily chores"}
+var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalog.InRun: "inside the run", catalog.After: "after the run",
+	catalog.Own: "session", catalog.Evening: "evening", catalog.Habit: "with daily chores"}
 
 // Handout assembles so many days from a day on.
 func (o Chart) Handout(from body.Date, days int) Handout {
-	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{}, Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
+	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{},
+		Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
 	for _, c := range o.Facts().InForce() {
 		h.Cautions = append(h.Cautions, c.Limits)
 	}
@@ -166,7 +169,8 @@ func (o Chart) handoutDay(on body.Date, h *Handout) HandoutDay {
 
 // Doses lists every prescription in force as a table, the first row its heading.
 func (o Chart) Doses() [][]string {
-	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week", "since", "parked", "not now", "wall cm", "stack mm", "hands"}}
+	out := [][]string{{"rail", "side", "exercise", "dose", "sets", "amount", "unit", "load kg", "band", "tempo", "rest s", "sessions a week",
+		"since", "parked", "not now", "wall cm", "stack mm", "hands"}}
 	for _, rail := range o.Catalogue.Rails {
 		for _, row := range o.Prescriptions {
 			if row.Rail != rail.ID {
@@ -190,11 +194,14 @@ func (o Chart) Doses() [][]string {
 			}
 			// What may not be done is named with its reason, without a dose.
 			if a := o.limits(p.Side).Reach(rail, p.Exercise, p.Dose).May(rail, x); p.Parked || !a.May() {
-				out = append(out, []string{rail.Name, string(p.Side), x.Name, "", "", "", "", "", "", "", "", fmt.Sprint(week), string(p.From), parked, cmp.Or(a.Says(), "parked"), "", "", ""})
+				out = append(out, []string{rail.Name, string(p.Side), x.Name, "", "", "", "", "", "", "", "", fmt.Sprint(week), string(p.From), parked,
+					cmp.Or(a.Says(), "parked"), "", "", ""})
 				continue
 			}
-			out = append(out, []string{rail.Name, string(p.Side), x.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()), fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
-				fmt.Sprintf("%g", p.Dose.LoadKg), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, "", figure(p.Dose.WallCm), figure(p.Dose.StackMm), p.Dose.Hands})
+			out = append(out, []string{rail.Name, string(p.Side), x.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()),
+				fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
+				fmt.Sprintf("%g", p.Dose.LoadKg), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, "",
+				figure(p.Dose.WallCm), figure(p.Dose.StackMm), p.Dose.Hands})
 		}
 	}
 	return out

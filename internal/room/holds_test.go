@@ -29,7 +29,8 @@ func TestAHoldIsRecordedOnceForWhatItSaw(t *testing.T) {
 	} {
 		d := held
 		c.before(&d)
-		o := Chart{Record: record.Record{Plan: &record.Plan{Programme: &record.Programme{}}, Past: &record.Past{Decisions: []record.Decision{d}}}, memo: newMemo()}
+		o := Chart{Record: record.Record{Plan: &record.Plan{Programme: &record.Programme{}}, Past: &record.Past{Decisions: []record.Decision{d}}},
+			memo: newMemo()}
 		o.memo.proposals, o.memo.proposed = []adjust.Proposal{waits}, true
 		assert.Len(t, o.holds(), c.want, "recorded before %s", name)
 	}

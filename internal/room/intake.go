@@ -70,7 +70,8 @@ func (d *Desk) FillIn(ctx context.Context, a Actor, runner string, f record.Form
 			return inProfile(err)
 		}
 		// What only the coach sets stays as it is.
-		f.Profile.HeavyAllowed, f.Profile.Approaches, f.Profile.GuardianConsent = o.Profile.HeavyAllowed, o.Profile.Approaches, o.Profile.GuardianConsent
+		f.Profile.HeavyAllowed, f.Profile.Approaches, f.Profile.GuardianConsent = o.Profile.HeavyAllowed, o.Profile.Approaches,
+			o.Profile.GuardianConsent
 		return tx.AddForm(ctx, runner, f)
 	})
 }

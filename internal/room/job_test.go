@@ -77,7 +77,8 @@ func TestOneLineForTwoSides(t *testing.T) {
 	o := look(t, d, runner)
 	for _, p := range o.Prescriptions {
 		if p.Rail == "calf_straight" {
-			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7, Pain: 6, Source: "phone"}, Prescription: p.ID}))
+			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{7, 7}, RPE: 7,
+				Pain: 6, Source: "phone"}, Prescription: p.ID}))
 		}
 	}
 	q, err := d.Today(ctx, d.Actor)
@@ -89,7 +90,8 @@ func TestOneLineForTwoSides(t *testing.T) {
 	assert.Equal(t, "One-leg raises, floor, 2 × 4 → One-leg raises, floor, 1 × 4", q[0].Detail)
 	require.Len(t, q[0].Accepts, 2)
 	for _, p := range q[0].Accepts {
-		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.Prescription, Verdict: p.Verdict, Seen: &p.Seen}))
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(),
+			room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.Prescription, Verdict: p.Verdict, Seen: &p.Seen}))
 	}
 	assert.Equal(t, "", kinds(t, d))
 }
@@ -116,7 +118,8 @@ func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
 	report := func(pain int, from, days int) {
 		for i := range days {
 			d.Shift(time.Duration(from+i) * day)
-			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
+			require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone",
+				build.Morning{ID: store.NewID(), On: look(t, d, runner).Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
 		}
 	}
 	level := func() float64 {
@@ -127,7 +130,8 @@ func TestAMoveMayLowerTheUsualMorning(t *testing.T) {
 		o := look(t, d, runner)
 		x := o.Prescriptions[0]
 		v := o.Proposals()[0].Verdict
-		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.ID, Verdict: v}))
+		require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(),
+			room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.ID, Verdict: v}))
 	}
 	assert.Equal(t, 2.0, level())
 	report(0, 0, 5)
@@ -161,7 +165,8 @@ func TestASkippedTestIsNotAFinding(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := d.Runner(t, testkit.Profile())
 	id := d.Begin(t, runner)
-	require.NoError(t, d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Skipped: "pain"}))
+	require.NoError(t, d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left,
+		Skipped: "pain"}))
 	r := look(t, d, runner).Read()
 	assert.Empty(t, r.Findings)
 	assert.Contains(t, r.Missing, "Knee to wall, left")
@@ -175,9 +180,11 @@ func TestAnEmergencyBarsTheScreen(t *testing.T) {
 	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: stop, Sign: "chest", Side: body.Both, Source: "intake"}))
 	assert.ErrorContains(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}), "warning sign is open")
 	today := look(t, d, runner).Today
-	assert.ErrorContains(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today}), "look again another day")
+	assert.ErrorContains(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today}),
+		"look again another day")
 	d.Shift(day)
-	require.NoError(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: today.Add(1)}))
+	require.NoError(t, d.Clear(ctx, d.Actor, runner, stop, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach",
+		On: today.Add(1)}))
 	d.AskSigns(t, runner)
 	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}))
 }
@@ -210,7 +217,8 @@ func TestThePhonesBundle(t *testing.T) {
 			assert.Len(t, it.Sides, want, it.Exercise.Name)
 		}
 	}
-	assert.Equal(t, map[string]int{"ankle_bend": 5, "big_toe": 3, "calf_bent": 3, "calf_release": 4, "calf_straight": 3, "toe_press": 4}, seen, "a week's sessions")
+	assert.Equal(t, map[string]int{"ankle_bend": 5, "big_toe": 3, "calf_bent": 3, "calf_release": 4, "calf_straight": 3, "toe_press": 4}, seen,
+		"a week's sessions")
 }
 
 func TestRunsMakeTheVolumeKnown(t *testing.T) {
@@ -231,12 +239,15 @@ func TestACorrectedLogReplacesTheOldInTheReading(t *testing.T) {
 	o := look(t, d, runner)
 	p := o.Prescriptions[0]
 	first := store.NewID()
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1, Source: "phone"}, Prescription: p.ID}))
-	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6, Source: "coach"}, Prescription: p.ID, Supersedes: first}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: first, On: o.Today, Done: []int{8}, RPE: -1,
+		Source: "phone"}, Prescription: p.ID}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{8}, RPE: 6,
+		Source: "coach"}, Prescription: p.ID, Supersedes: first}))
 	logs := look(t, d, runner).Logs
 	require.Len(t, logs, 1)
 	assert.Equal(t, 6, logs[0].RPE)
-	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(1)}, Prescription: p.ID}), "not after today")
+	assert.ErrorContains(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(1)},
+		Prescription: p.ID}), "not after today")
 }
 
 // Two coaches accept the same proposal at once: one decision stands, the other is told.
@@ -247,7 +258,8 @@ func TestTwoCoachesDecidingAtOnce(t *testing.T) {
 	results := make(chan error, 8)
 	for range 8 {
 		go func() {
-			results <- d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"})
+			results <- d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID,
+				Verdict: adjust.Back, Word: "tired"})
 		}()
 	}
 	taken := 0
@@ -270,7 +282,8 @@ func TestWhyADoseStandsWhereItDoes(t *testing.T) {
 	i := slices.IndexFunc(o.Prescriptions, func(p catalog.Prescription) bool { return p.Rail == "calf_straight" })
 	p := o.Prescriptions[i]
 	assert.Equal(t, "place.raises", o.WhyHere(p).Rule)
-	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
+	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(),
+		room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
 	o = look(t, d, runner)
 	why := o.WhyHere(o.Prescriptions[i])
 	assert.Equal(t, "moved back", why.Says)
@@ -304,7 +317,8 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	p := before.Prescriptions[0]
 	first := store.NewID()
 	enter := func(id, supersedes string, pain int) room.Chart {
-		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6, Pain: pain, Source: "phone"}, Prescription: p.ID, Supersedes: supersedes}))
+		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: id, On: before.Today, Done: []int{3, 3}, RPE: 6,
+			Pain: pain, Source: "phone"}, Prescription: p.ID, Supersedes: supersedes}))
 		return look(t, d, runner)
 	}
 	o := enter(first, "", 4)
@@ -328,7 +342,8 @@ func TestCleanHoldsAreRecordedByThemselves(t *testing.T) {
 	assert.Len(t, o.Decisions, 1)
 
 	other := programmed(t, d, testkit.Profile())
-	require.NoError(t, d.AddMorning(ctx, d.Actor, other, "phone", build.Morning{ID: store.NewID(), On: before.Today, Region: body.HeelSole, Side: body.Left, Pain: 1}))
+	require.NoError(t, d.AddMorning(ctx, d.Actor, other, "phone",
+		build.Morning{ID: store.NewID(), On: before.Today, Region: body.HeelSole, Side: body.Left, Pain: 1}))
 	sides := map[body.Side]bool{}
 	for _, x := range look(t, d, other).Decisions {
 		sides[x.Side] = true
@@ -369,6 +384,7 @@ func TestARetestAsGoodTakesNothingBack(t *testing.T) {
 		d.Screen(t, runner, values)
 		require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 		again := calf()
-		assert.Equal(t, kept, again.Exercise == climbed.Exercise && again.Dose == climbed.Dose, "%g raises: %s, then %s", raises, climbed.Text(), again.Text())
+		assert.Equal(t, kept, again.Exercise == climbed.Exercise && again.Dose == climbed.Dose, "%g raises: %s, then %s", raises, climbed.Text(),
+			again.Text())
 	}
 }

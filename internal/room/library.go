@@ -39,7 +39,8 @@ type LibraryRail struct {
 
 // Library reads the catalogue with the practice's own rails.
 func (d *Desk) Library(ctx context.Context, a Actor) (Library, error) {
-	out := Library{Rails: []LibraryRail{}, Broken: []catalog.Broken{}, Kit: catalog.Kit, Parts: catalog.Parts, Names: LibraryNames{catalog.Classes, catalog.Trainings, catalog.Slots}}
+	out := Library{Rails: []LibraryRail{}, Broken: []catalog.Broken{}, Kit: catalog.Kit, Parts: catalog.Parts,
+		Names: LibraryNames{catalog.Classes, catalog.Trainings, catalog.Slots}}
 	err := d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
 		h, err := tx.House(ctx)
 		if err != nil {

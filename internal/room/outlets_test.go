@@ -60,7 +60,8 @@ func (w world) forbids(x body.Demand, side body.Side, inForce bool) bool {
 func (w world) runner(r *rand.Rand) Chart {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.HeightCm, p.BigToeMm = "1985-05-05", 70, 175, 60
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light", "medium"}, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light", "medium"},
+		Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 	for d := range 7 {
 		p.MinutesByDay[d] = 90
 	}
@@ -78,13 +79,15 @@ func (w world) runner(r *rand.Rand) Chart {
 	}
 	visit := record.Screen{ID: "v", On: outletDay.Add(-1), Finished: true}
 	add := func(measure string, side body.Side, v float64) {
-		visit.Trials = append(visit.Trials, screen.Trial{ID: measure + string(side), Measure: measure, Side: side, Value: v, On: outletDay.Add(-1), Stop: "height"})
+		visit.Trials = append(visit.Trials, screen.Trial{ID: measure + string(side), Measure: measure, Side: side, Value: v,
+			On: outletDay.Add(-1), Stop: "height"})
 	}
 	for _, m := range screen.Measures {
 		for _, side := range m.Sides() {
 			switch m.ID {
 			case "sole.touch", "toes.shape", "ankle.end_feel", "squat.arch":
-				if v := map[string]float64{"sole.touch": w.tests.Touch, "toes.shape": w.tests.Shape, "ankle.end_feel": w.tests.Pinch, "squat.arch": w.tests.Squats}[m.ID]; v >= 0 {
+				if v := map[string]float64{"sole.touch": w.tests.Touch, "toes.shape": w.tests.Shape, "ankle.end_feel": w.tests.Pinch,
+					"squat.arch": w.tests.Squats}[m.ID]; v >= 0 {
 					add(m.ID, side, v)
 				}
 			case "calf.raises_straight", "calf.raises_bent", "shin.raises":
@@ -99,7 +102,8 @@ func (w world) runner(r *rand.Rand) Chart {
 		}
 	}
 	o := Chart{Record: record.Record{Person: record.Person{ID: "r", Name: "Kit", Profile: p, Stops: w.signs, FeelingFrom: outletDay},
-		Tests: &record.Tests{Screens: []record.Screen{visit}}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: outletDay, Catalogue: catalog.Shipped}
+		Tests: &record.Tests{Screens: []record.Screen{visit}}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{},
+		Door: &record.Door{}}, Today: outletDay, Catalogue: catalog.Shipped}
 	o.memo = newMemo()
 	o.Programme = &record.Programme{ID: "p", On: outletDay.Add(3 - 7*weeksAhead), Plan: build.Programme{Phase: build.Load}}
 	for _, rail := range catalog.Shipped.Rails {
@@ -111,7 +115,8 @@ func (w world) runner(r *rand.Rand) Chart {
 					x = y
 				}
 			}
-			o.Prescriptions = append(o.Prescriptions, catalog.Prescription{ID: rail.ID + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: x.Ladder[r.IntN(len(x.Ladder))], From: outletDay.Add(-10)})
+			o.Prescriptions = append(o.Prescriptions, catalog.Prescription{ID: rail.ID + string(side), Rail: rail.ID, Side: side, Exercise: x.ID,
+				Name: x.Name, Dose: x.Ladder[r.IntN(len(x.Ladder))], From: outletDay.Add(-10)})
 		}
 		// Half of the rails that give a range its control stand elsewhere: then it follows by itself.
 		if slices.Contains([]string{"shin", "toe_press", "toe_grip", "short_foot", "bridge", "foot_circles"}, rail.ID) && r.IntN(2) == 0 {
@@ -245,7 +250,8 @@ func TestNothingForbiddenIsShown(t *testing.T) {
 			if s.ID == "laces" { // the second one is a stop: its own test
 				continue
 			}
-			return refer.Stop{ID: s.ID, Sign: s.ID, Region: places[r.IntN(len(places))], Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: outletDay, Recorded: outletDay}
+			return refer.Stop{ID: s.ID, Sign: s.ID, Region: places[r.IntN(len(places))],
+				Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: outletDay, Recorded: outletDay}
 		}
 	}
 	cautions := append([]string{"", "ulcer"}, permit.CautionIDs()...)

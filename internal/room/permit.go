@@ -37,7 +37,7 @@ type Permissions struct {
 	Patterns []permit.Pattern `json:"patterns" doc:"that lock until a finding opens them"`
 	Unknown  []permit.Unknown `json:"unknown" doc:"asked first, answered without a new screen"`
 	Heels    []body.Side      `json:"heels" doc:"legs of which a sore heel was recorded as one place: ask whether it is the sole or the back"`
-	Dropped  []string         `json:"dropped" doc:"approaches chosen before that are not offered any more: the default holds; shown until the intake is saved again"`
+	Dropped  []string         `json:"dropped" doc:"approaches chosen before and offered no more: shown until the intake is saved"`
 	Pauses   []permit.Mark    `json:"pauses" doc:"reports so high that the coach speaks with the runner first"`
 	Running  permit.Answer    `json:"running" doc:"whether easy running may go on"`
 }
@@ -45,7 +45,8 @@ type Permissions struct {
 // Permissions assembles it.
 func (o Chart) Permissions() Permissions {
 	f := o.Facts()
-	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(), Dropped: append([]string{}, o.Dropped...), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
+	return Permissions{Cautions: f.InForce(), Patterns: f.Patterns(), Unknown: f.Unknowns(), Heels: o.Profile.Heels(),
+		Dropped: append([]string{}, o.Dropped...), Pauses: f.Pauses, Running: f.Run(body.EasyMinutes)}
 }
 
 // SetLimit stores what somebody recorded for a caution or a pattern.
@@ -60,7 +61,8 @@ func (d *Desk) SetLimit(ctx context.Context, a Actor, runner string, l refer.Lim
 
 // TellHeel keeps which places of a heel recorded as one are sore. Told again it changes nothing.
 func (d *Desk) TellHeel(ctx context.Context, a Actor, runner string, leg body.Side, sore []body.Region) error {
-	if len(sore) == 0 || (leg != body.Left && leg != body.Right) || slices.ContainsFunc(sore, func(r body.Region) bool { return !slices.Contains(body.Heel.Places(), r) }) {
+	if len(sore) == 0 || (leg != body.Left && leg != body.Right) ||
+		slices.ContainsFunc(sore, func(r body.Region) bool { return !slices.Contains(body.Heel.Places(), r) }) {
 		return body.Refuse("sore", "say which leg, and whether its sole, its back or both are sore")
 	}
 	return d.Change(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {

@@ -21,7 +21,7 @@ type Phone struct {
 	Runner     string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
 	Release    string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
 	Timezone   string             `json:"timezone"`
-	ValidUntil time.Time          `json:"validUntil" doc:"after this, strength work kept on the phone is not shown until it has been refreshed"`
+	ValidUntil time.Time          `json:"validUntil" doc:"strength work kept on the phone is not shown later than this"`
 	Sessions   []PhoneSession     `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
 	Next       body.Date          `json:"next" doc:"next training day, empty if none is planned"`
 	Watched    []Watched          `json:"watched" doc:"places asked about each morning"`
@@ -145,7 +145,8 @@ var FormRoom = Room[PhoneIntake]{record.NeedDoor, always(Chart.phoneIntake)}
 
 func (o Chart) phoneIntake() PhoneIntake {
 	asked := slices.DeleteFunc(slices.Clone(refer.Cautions), func(c refer.Caution) bool { return c.Derived })
-	v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Asked(o.Profile, o.Today), Cautions: asked, Regions: body.RegionNames, Times: body.SymptomTimes}
+	v := PhoneIntake{Name: o.Name, Today: o.Today, Profile: o.Profile, Signs: refer.Asked(o.Profile, o.Today), Cautions: asked,
+		Regions: body.RegionNames, Times: body.SymptomTimes}
 	if len(o.Forms) > 0 {
 		v.Sent, v.Profile = o.Forms[0].On, o.Forms[0].Profile.Normalise()
 	}
@@ -159,8 +160,12 @@ func PhoneRoom(now time.Time) Room[Phone] {
 
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Chart) Phone(now time.Time) Phone {
-	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone, ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions: []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{}, Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames, Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{}, FormOpen: !slices.ContainsFunc(o.Visits(), func(s record.Screen) bool { return s.Finished })}
+	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone,
+		ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
+		Sessions:   []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
+		Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames,
+		Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{},
+		FormOpen: !slices.ContainsFunc(o.Visits(), func(s record.Screen) bool { return s.Finished })}
 	if a := o.Facts().Run(body.EasyMinutes); !o.Facts().Running() {
 		p.Running = a.Says()
 	}
@@ -226,7 +231,9 @@ func (o Chart) phoneSession(on body.Date) PhoneSession {
 	}
 	for _, it := range day.items {
 		drawing, _ := it.exercise.Drawing()
-		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions, Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}, Done: true}
+		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions,
+			Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(),
+			Sides: []PhoneSide{}, Done: true}
 		if it.then != nil {
 			p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
 		}

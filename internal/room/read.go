@@ -23,7 +23,7 @@ type Read struct {
 	Retest   []screen.Finding    `json:"retest" doc:"borderline: retest before acting"`
 	Missing  []string            `json:"missing" doc:"asked for and not taken"`
 	Cautions []string            `json:"cautions"`
-	Heels    []body.Side         `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
+	Heels    []body.Side         `json:"heels" doc:"legs with a heel recorded as one place: the sole or the back?"`
 	Unknown  []permit.Unknown    `json:"unknown" doc:"asked first, because it could hurt; answered without a new screen"`
 }
 
@@ -39,7 +39,8 @@ var ReferralRoom = Room[Referral]{record.NeedFacts, always(Chart.Referral)}
 // Read computes the findings of the newest trials.
 func (o Chart) Read() Read {
 	trials := o.Trials()
-	r := Read{Findings: o.findings(), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{}, Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
+	r := Read{Findings: o.findings(), Retest: []screen.Finding{}, Cautions: []string{}, Shoes: []screen.ShoeIndex{},
+		Unknown: o.Facts().Unknowns(), Heels: o.Profile.Heels()}
 	r.Limiters = screen.Limiters(r.Findings, o.Profile, o.House)
 	r.Answers = map[string][]string{}
 	for _, l := range r.Limiters {
@@ -140,7 +141,8 @@ type ReferralStop struct {
 // Referral writes the note.
 func (o Chart) Referral() Referral {
 	read := o.Read()
-	r := Referral{Runner: o.Name, Age: o.Profile.Age(o.Today), Today: o.Today, Stops: []ReferralStop{}, Symptoms: []string{}, History: []string{}, Cautions: []string{}, Findings: []string{}, Patterns: []screen.Pattern{}}
+	r := Referral{Runner: o.Name, Age: o.Profile.Age(o.Today), Today: o.Today, Stops: []ReferralStop{}, Symptoms: []string{},
+		History: []string{}, Cautions: []string{}, Findings: []string{}, Patterns: []screen.Pattern{}}
 	for _, s := range o.Stops {
 		r.Stops = append(r.Stops, referralStop(s, o.Profile))
 	}
@@ -193,7 +195,8 @@ func (o Chart) Referral() Referral {
 			}
 			line += ": " + f.Shown()
 			if f.Word == "" {
-				line += map[string]string{"lower": ", usual at most ", "higher": ", usual at least "}[f.Better] + screen.Amount(f.Reference, f.Unit) + ", error ± " + screen.Amount(f.Half, f.Unit)
+				line += map[string]string{"lower": ", usual at most ", "higher": ", usual at least "}[f.Better] + screen.Amount(f.Reference, f.Unit) +
+					", error ± " + screen.Amount(f.Half, f.Unit)
 			}
 			r.Findings = append(r.Findings, line)
 		}

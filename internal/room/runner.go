@@ -68,8 +68,10 @@ func (d *Desk) Runner(ctx context.Context, a Actor, runner string) (v RunnerView
 
 // runner assembles the view.
 func (o Chart) runner(b Bearing) RunnerView {
-	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today, Age: o.Profile.Age(o.Today), Profile: o.Profile,
-		Stops: []StopView{}, Permissions: b.Permissions, Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{}, Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Steps: b.Steps}
+	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today,
+		Age: o.Profile.Age(o.Today), Profile: o.Profile,
+		Stops: []StopView{}, Permissions: b.Permissions, Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{},
+		Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Steps: b.Steps}
 	for _, f := range o.Forms {
 		f.Profile = f.Profile.Normalise()
 		v.Forms = append(v.Forms, f)

@@ -22,12 +22,14 @@ func TestTheRunOfADay(t *testing.T) {
 		p.BirthDate, p.MassKg, p.WeeklyMinutes = "1985-05-05", 70, 120
 		p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}}
 		return Chart{Record: record.Record{Person: record.Person{Profile: p, Stops: stops},
-			Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: today, Catalogue: catalog.Shipped, memo: newMemo()}
+			Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: today,
+			Catalogue: catalog.Shipped, memo: newMemo()}
 	}
 	stop := func(since, cleared int) refer.Stop {
 		s := refer.Stop{ID: "s", Sign: "swelling", Region: body.Calf, Side: body.Left, On: today.Add(-since)}
 		if cleared >= 0 {
-			s.Clearances = []refer.Clearance{{ID: "c", Kind: "clinician", Who: "a physiotherapist", On: today.Add(-cleared), Opens: &refer.Opening{Level: &level, Run: "all"}}}
+			s.Clearances = []refer.Clearance{{ID: "c", Kind: "clinician", Who: "a physiotherapist", On: today.Add(-cleared),
+				Opens: &refer.Opening{Level: &level, Run: "all"}}}
 		}
 		return s
 	}

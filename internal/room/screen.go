@@ -355,7 +355,7 @@ type Screening struct {
 	Taking
 	Today      body.Date      `json:"today"`
 	SignsAsked bool           `json:"signsAsked"`
-	Heels      []body.Side    `json:"heels" doc:"legs of which a sore heel was recorded as one place: asked whether it is the sole or the back"`
+	Heels      []body.Side    `json:"heels" doc:"legs with a heel recorded as one place: the sole or the back?"`
 	Cautions   []string       `json:"cautions" doc:"what limits this runner"`
 	Kinds      []Kind         `json:"kinds"`
 	Stations   []string       `json:"stations" doc:"of the practice's core screen"`
@@ -372,7 +372,8 @@ var ScreenRoom = Room[Screening]{record.NeedFacts, always(Chart.Screening)}
 // Screening assembles the room.
 func (o Chart) Screening() Screening {
 	v := Screening{Taking: o.taking(), Today: o.Today, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
-		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm, Stacks: screen.Stacks(plates(o))}
+		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm,
+		Stacks: screen.Stacks(plates(o))}
 	due := []string{}
 	for _, x := range v.Due {
 		due = append(due, x.Measure)
@@ -399,10 +400,12 @@ func (o Chart) Screening() Screening {
 // taking is what the trials so far make of the screen being taken. It asks for no more than the person, the tests and
 // the circumstances.
 func (o Chart) taking() Taking {
-	v := Taking{Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{}, Contexts: []screen.Context{}, Shut: []Shut{}}
+	v := Taking{Findings: []screen.Finding{}, Readings: []screen.Reading{}, Since: []screen.Compared{}, Session: []screen.Compared{},
+		Contexts: []screen.Context{}, Shut: []Shut{}}
 	for i, s := range o.Screens {
 		for _, t := range s.Trials {
-			if t.Context != nil && t.Skipped == "" && !slices.ContainsFunc(v.Contexts, func(c screen.Context) bool { return c.Key() == t.Context.Key() }) {
+			if t.Context != nil && t.Skipped == "" && !slices.ContainsFunc(v.Contexts,
+				func(c screen.Context) bool { return c.Key() == t.Context.Key() }) {
 				v.Contexts = append(v.Contexts, *t.Context)
 			}
 		}

@@ -53,7 +53,8 @@ func TestRepeatPairsForTheTypicalError(t *testing.T) {
 	d.Shift(0)
 	trained := programmed(t, d, testkit.Profile())
 	p := look(t, d, trained).Prescriptions[0]
-	require.NoError(t, d.AddLog(ctx, d.Actor, trained, room.Entry{Log: adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today, Done: []int{8, 8}, RPE: 7, Source: "phone"}, Prescription: p.ID}))
+	require.NoError(t, d.AddLog(ctx, d.Actor, trained, room.Entry{Log: adjust.Log{ID: store.NewID(), On: look(t, d, trained).Today,
+		Done: []int{8, 8}, RPE: 7, Source: "phone"}, Prescription: p.ID}))
 	d.Shift(2 * day)
 	d.Screen(t, trained, map[string]float64{"ankle.knee_to_wall": 9})
 	assert.Equal(t, 20, typical(t, d).Pairs, "training between")
@@ -67,7 +68,8 @@ func TestTheQuickTestOfASession(t *testing.T) {
 	id := store.NewID()
 	require.NoError(t, d.StartScreen(ctx, d.Actor, runner, id, room.Start{Kind: screen.Session}))
 	walk := func(v float64, moment string) error {
-		return d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole, Moment: moment})
+		return d.Try(ctx, runner, id, screen.Trial{ID: store.NewID(), Measure: "walk.heels", Side: body.Left, Value: v, Where: body.HeelSole,
+			Moment: moment})
 	}
 	assert.ErrorContains(t, walk(4, ""), "before and after")
 	require.NoError(t, walk(4, "before"))
@@ -173,7 +175,8 @@ func TestALockedTestIsRefused(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")
 	runner := d.Runner(t, testkit.Profile())
 	id := d.Begin(t, runner)
-	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "bone", Which: []string{"outer_bone"}, Side: body.Left, Source: "screen"}))
+	require.NoError(t, d.RecordStop(ctx, d.Actor, runner, refer.Stop{ID: store.NewID(), Sign: "bone", Which: []string{"outer_bone"},
+		Side: body.Left, Source: "screen"}))
 	knee := screen.Trial{ID: store.NewID(), Measure: "ankle.knee_to_wall", Side: body.Left, Value: 9}
 	assert.ErrorContains(t, d.Try(ctx, runner, id, knee), "the left leg is locked: a warning sign is open")
 	knee.Skipped = "not safe today"

@@ -31,7 +31,9 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 			return nil
 		}
 		p := o.Prescriptions[r.IntN(len(o.Prescriptions))]
-		return d.AddLog(ctx, d.Actor, o.ID, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(-r.IntN(3)), Done: []int{p.Dose.Amount(), p.Dose.Amount()}, RPE: 6 + r.IntN(4), Pain: r.IntN(3) * r.IntN(4), Source: "phone"}, Prescription: p.ID, Short: r.IntN(4) == 0})
+		return d.AddLog(ctx, d.Actor, o.ID, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today.Add(-r.IntN(3)),
+			Done: []int{p.Dose.Amount(), p.Dose.Amount()}, RPE: 6 + r.IntN(4), Pain: r.IntN(3) * r.IntN(4), Source: "phone"}, Prescription: p.ID,
+			Short: r.IntN(4) == 0})
 	},
 	"correction": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		if len(o.Logs) == 0 {
@@ -42,14 +44,16 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 		return d.AddLog(ctx, d.Actor, o.ID, room.Entry{Log: l, Prescription: l.Prescription.ID, Supersedes: l.Supersedes})
 	},
 	"morning": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
-		return d.AddMorning(ctx, d.Actor, o.ID, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(-r.IntN(2)), Region: body.HeelSole, Side: body.Sides[r.IntN(2)], Pain: r.IntN(9)})
+		return d.AddMorning(ctx, d.Actor, o.ID, "phone", build.Morning{ID: store.NewID(), On: o.Today.Add(-r.IntN(2)), Region: body.HeelSole,
+			Side: body.Sides[r.IntN(2)], Pain: r.IntN(9)})
 	},
 	"run": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		return d.AddRun(ctx, d.Actor, o.ID, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: float64(20 + r.IntN(90))})
 	},
 	"sign": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		s := refer.Signs[r.IntN(len(refer.Signs))]
-		return d.RecordStop(ctx, d.Actor, o.ID, refer.Stop{ID: store.NewID(), Sign: s.ID, Region: body.Calf, Side: body.Sides[r.IntN(2)], Source: "phone"})
+		return d.RecordStop(ctx, d.Actor, o.ID, refer.Stop{ID: store.NewID(), Sign: s.ID, Region: body.Calf, Side: body.Sides[r.IntN(2)],
+			Source: "phone"})
 	},
 	"clearance": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		for _, s := range o.Stops {
@@ -68,7 +72,8 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 	},
 	"limit": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		level := r.IntN(4)
-		return d.SetLimit(ctx, d.Actor, o.ID, refer.Limit{ID: store.NewID(), For: "surgery", Side: body.Both, Kind: "clinician", Who: "Dr Vane", On: o.Today, Opens: refer.Opening{Level: &level}, Words: "so far"})
+		return d.SetLimit(ctx, d.Actor, o.ID, refer.Limit{ID: store.NewID(), For: "surgery", Side: body.Both, Kind: "clinician", Who: "Dr Vane",
+			On: o.Today, Opens: refer.Opening{Level: &level}, Words: "so far"})
 	},
 	"screen": func(t *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		if len(o.Stops) == 0 && r.IntN(3) == 0 {
@@ -82,7 +87,8 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 	"decision": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		for _, p := range o.Proposals() {
 			if p.News && r.IntN(2) == 0 {
-				return d.Decide(ctx, d.Actor, o.ID, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID, Verdict: p.Verdict})
+				return d.Decide(ctx, d.Actor, o.ID, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.From.ID,
+					Verdict: p.Verdict})
 			}
 		}
 		return nil
@@ -91,16 +97,19 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 		if o.Programme == nil || len(o.Prescriptions) == 0 {
 			return nil
 		}
-		return d.ChangeWeek(ctx, d.Actor, o.ID, store.NewID(), room.WeekChange{Saw: o.WeekID(), Rail: o.Prescriptions[0].Rail, From: r.IntN(7), To: r.IntN(7), Slot: catalog.Evening})
+		return d.ChangeWeek(ctx, d.Actor, o.ID, store.NewID(), room.WeekChange{Saw: o.WeekID(), Rail: o.Prescriptions[0].Rail, From: r.IntN(7),
+			To: r.IntN(7), Slot: catalog.Evening})
 	},
 	"usual": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
-		return d.RaiseUsual(ctx, d.Actor, o.ID, build.Usual{Region: body.HeelSole, Side: body.Left, Level: float64(r.IntN(4))}, "stands like that")
+		return d.RaiseUsual(ctx, d.Actor, o.ID, build.Usual{Region: body.HeelSole, Side: body.Left, Level: float64(r.IntN(4))},
+			"stands like that")
 	},
 	"intake": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		p := o.Profile
 		p.WeeklyMinutes = 60 + r.IntN(200)
 		p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: r.IntN(5), Worst: 5 + r.IntN(3)}}
-		return d.SaveIntake(ctx, d.Actor, o.ID, room.Intake{Name: o.Name + "n", Timezone: []string{"UTC", "Pacific/Kiritimati", "America/Anchorage"}[r.IntN(3)], Profile: p, Version: o.Version})
+		return d.SaveIntake(ctx, d.Actor, o.ID, room.Intake{Name: o.Name + "n",
+			Timezone: []string{"UTC", "Pacific/Kiritimati", "America/Anchorage"}[r.IntN(3)], Profile: p, Version: o.Version})
 	},
 	"form": func(_ *testing.T, _ *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		return d.FillIn(ctx, d.Actor, o.ID, record.Form{ID: store.NewID(), Profile: testkit.Profile()})
@@ -202,7 +211,8 @@ func sameAsFresh(t *testing.T, d *testkit.Desk, seed uint64, after string) {
 		require.Len(t, rows, len(charts))
 		for i, o := range charts {
 			fresh := o.Standing()
-			assert.Equal(t, room.RosterRow{ID: o.ID, Name: o.Name, Age: fresh.Age, Phase: fresh.Phase.Name(), Screened: fresh.Screened, Archived: archived, Locked: fresh.Locked}, rows[i], "seed %d, after %s", seed, after)
+			assert.Equal(t, room.RosterRow{ID: o.ID, Name: o.Name, Age: fresh.Age, Phase: fresh.Phase.Name(), Screened: fresh.Screened,
+				Archived: archived, Locked: fresh.Locked}, rows[i], "seed %d, after %s", seed, after)
 			view, err := d.Desk.Runner(ctx, d.Actor, o.ID)
 			require.NoError(t, err)
 			now := o.Bearing()
@@ -247,7 +257,8 @@ func TestTwoServersComputeOnce(t *testing.T) {
 	d.Shift(day)
 	admin := testkit.Admin(t, testkit.LastDatabase())
 	_, err = admin.Exec(ctx, `CREATE TABLE kept (runner uuid);
-		CREATE FUNCTION keep() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER AS 'BEGIN INSERT INTO kept VALUES (NEW.runner_id); RETURN NEW; END';
+		CREATE FUNCTION keep() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER AS
+			'BEGIN INSERT INTO kept VALUES (NEW.runner_id); RETURN NEW; END';
 		CREATE TRIGGER keep AFTER INSERT OR UPDATE ON standings FOR EACH ROW EXECUTE FUNCTION keep()`)
 	require.NoError(t, err)
 	var both sync.WaitGroup
@@ -283,7 +294,8 @@ func TestWhatIsBeingComputedSaysSo(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, rows[0].Pending)
 		o := look(t, d, runner)
-		return d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{4}, RPE: 6, Source: "phone"}, Prescription: o.Prescriptions[0].ID})
+		return d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{4}, RPE: 6, Source: "phone"},
+			Prescription: o.Prescriptions[0].ID})
 	})
 	require.NoError(t, err)
 	assert.True(t, ran)

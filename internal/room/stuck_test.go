@@ -33,14 +33,17 @@ type course struct {
 func begin(t *testing.T) *course {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.HeightCm, p.BigToeMm, p.FootMm, p.LegMm = "1985-05-05", 70, 175, 60, 260, 850
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 12}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Bands: []string{"light", "medium"}, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 12}, StepCm: 18, PlatesMm: []float64{5, 10, 20},
+		Bands: []string{"light", "medium"}, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 	p.WeeklyMinutes = 120
-	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 3, Minutes: 35, Quality: "easy"}, {Weekday: 5, Minutes: 45, Quality: "easy"}}
+	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 3, Minutes: 35, Quality: "easy"},
+		{Weekday: 5, Minutes: 45, Quality: "easy"}}
 	for d := range 7 {
 		p.MinutesByDay[d] = 60
 	}
 	c := &course{t: t, o: Chart{Record: record.Record{Person: record.Person{ID: "r", Name: "Kit", Profile: p, FeelingFrom: outletDay},
-		Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: outletDay, Catalogue: catalog.Shipped},
+		Tests: &record.Tests{}, Plan: &record.Plan{}, Reports: &record.Reports{}, Past: &record.Past{}, Door: &record.Door{}}, Today: outletDay,
+		Catalogue: catalog.Shipped},
 		choices: build.Choices{Also: []string{"calf_straight", "spring", "barefoot_strength"}}}
 	c.fresh()
 	c.visit()
@@ -69,8 +72,10 @@ func (c *course) visit() {
 	c.o.Screens = append([]record.Screen{v}, c.o.Screens...)
 	now := &c.o.Screens[0]
 	for _, m := range screen.Measures {
-		value, asked := map[string]float64{"sole.touch": 0, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "calf.raises_straight": 22, "calf.raises_bent": 22, "shin.raises": 22,
-			"toe.press": 3, "foot.short": 3, "toes.big_alone": 3, "toes.others_alone": 3, "toes.spread": 3, "balance.open": 40, "hold.forefoot_two": 40, "hold.forefoot_one": 40, "hop.supported": 40, "toe.passive_height": 40, "toe.active_height": 40}[m.ID]
+		value, asked := map[string]float64{"sole.touch": 0, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "calf.raises_straight": 22,
+			"calf.raises_bent": 22, "shin.raises": 22,
+			"toe.press": 3, "foot.short": 3, "toes.big_alone": 3, "toes.others_alone": 3, "toes.spread": 3, "balance.open": 40,
+			"hold.forefoot_two": 40, "hold.forefoot_one": 40, "hop.supported": 40, "toe.passive_height": 40, "toe.active_height": 40}[m.ID]
 		if !asked {
 			continue
 		}
@@ -143,7 +148,8 @@ func (c *course) decide() {
 		if p.Verdict == adjust.Up {
 			c.ups++
 		}
-		c.o.Decisions = append(c.o.Decisions, record.Decision{ID: c.id(), On: c.o.Today, Rail: p.Rail, Side: p.Side, Verdict: p.Verdict, Steps: p.Steps, Coach: coach, Seen: p.Seen, Rule: p.Fired[0].Reason.Rule, From: p.From.ID, To: p.To.ID})
+		c.o.Decisions = append(c.o.Decisions, record.Decision{ID: c.id(), On: c.o.Today, Rail: p.Rail, Side: p.Side, Verdict: p.Verdict,
+			Steps: p.Steps, Coach: coach, Seen: p.Seen, Rule: p.Fired[0].Reason.Rule, From: p.From.ID, To: p.To.ID})
 		for i, row := range c.o.Prescriptions {
 			if row.ID == p.From.ID {
 				c.o.Prescriptions[i] = p.To
@@ -162,7 +168,8 @@ func (c *course) train() {
 				for i := range done {
 					done[i] = p.Dose.Amount()
 				}
-				c.o.Logs = append(c.o.Logs, adjust.Log{ID: c.id(), On: c.o.Today, Prescription: p, Done: done, Times: p.Dose.Times(), RPE: 6, Source: "phone", Seq: c.seq()})
+				c.o.Logs = append(c.o.Logs, adjust.Log{ID: c.id(), On: c.o.Today, Prescription: p, Done: done, Times: p.Dose.Times(), RPE: 6,
+					Source: "phone", Seq: c.seq()})
 			}
 		}
 	}
@@ -220,7 +227,8 @@ func (c *course) comes(back string, most int) {
 
 var opened = func() refer.Opening {
 	four, five, free, yes := 4, 5, body.FreeHops, true
-	return refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes, Run: "all"}
+	return refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes,
+		Run: "all"}
 }()
 
 // Nobody is stuck: after every kind of sign, short or long, a runner whom a clinician opened everything for, or who
@@ -235,7 +243,8 @@ func TestAfterEverySignTheRunnerComesBack(t *testing.T) {
 			t.Run(fmt.Sprintf("%s, %d days", s.ID, lasts), func(t *testing.T) {
 				t.Parallel()
 				c := begin(t)
-				x := refer.Stop{ID: c.id(), Sign: s.ID, Region: s.Region, Side: body.Left, On: c.o.Today, Recorded: c.o.Today, Source: "phone", Which: []string{}, Seq: c.seq()}
+				x := refer.Stop{ID: c.id(), Sign: s.ID, Region: s.Region, Side: body.Left, On: c.o.Today, Recorded: c.o.Today, Source: "phone",
+					Which: []string{}, Seq: c.seq()}
 				if x.Region == "" {
 					x.Region = body.Calf
 				}
@@ -283,7 +292,8 @@ func TestUnderEveryCautionTheRunnerComesBack(t *testing.T) {
 			for range 10 {
 				c.day()
 			}
-			c.o.Limits = append(c.o.Limits, refer.Limit{ID: c.id(), For: id, Side: body.Both, Kind: "clinician", Who: "Dr Vane", On: c.o.Today, Opens: opened, Words: "all"})
+			c.o.Limits = append(c.o.Limits, refer.Limit{ID: c.id(), For: id, Side: body.Both, Kind: "clinician", Who: "Dr Vane", On: c.o.Today,
+				Opens: opened, Words: "all"})
 			c.fresh()
 			c.comes("opened", 120)
 		})

@@ -102,19 +102,25 @@ func meanwhile(t *testing.T, r *rand.Rand, d *testkit.Desk, runner string) {
 		stop := refer.Stop{ID: store.NewID(), Sign: s.ID, Region: body.Calf, Side: body.Sides[r.IntN(2)], Source: "phone"}
 		require.NoError(t, d.RecordStop(ctx, d.Actor, runner, stop))
 		if r.IntN(3) > 0 {
-			_ = d.Clear(ctx, d.Actor, runner, stop.ID, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: o.Today}) // an urgent one stays
+			// an urgent one stays
+			_ = d.Clear(ctx, d.Actor, runner, stop.ID, refer.Clearance{ID: store.NewID(), Kind: "reviewed", Who: "Coach", On: o.Today})
 		}
 	case 1:
-		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: r.IntN(9)}))
+		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone",
+			build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: r.IntN(9)}))
 	case 2:
 		require.NoError(t, d.AddRun(ctx, d.Actor, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 30}))
 	case 3:
 		if len(o.Prescriptions) > 0 {
-			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{3}, RPE: 7, Pain: r.IntN(9), Source: "phone"}, Prescription: o.Prescriptions[0].ID}))
+			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{3}, RPE: 7,
+				Pain: r.IntN(9), Source: "phone"}, Prescription: o.Prescriptions[0].ID}))
 		}
 	case 4:
 		v := float64(20 + r.IntN(15))
-		require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.ChangeRule(ctx, "calf.raises_straight.ref", &v, d.Actor.Coach) }))
+		require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
+			return tx.ChangeRule(ctx, "calf.raises_straight.ref", &v,
+				d.Actor.Coach)
+		}))
 	}
 }
 
@@ -145,20 +151,23 @@ func TestWhatWasShownIsWhatThePhoneSays(t *testing.T) {
 		says *adjust.Shown
 		want string
 	}{
-		"nothing":                   {nil, "one_floor 2 × 4"},
-		"as it was set":             {&adjust.Shown{Exercise: "one_floor", Dose: reps(2, 4)}, "one_floor 2 × 4"},
-		"lowered since it was set":  {&adjust.Shown{Exercise: "one_floor", Dose: reps(1, 4)}, "one_floor 1 × 4"},
-		"an easier exercise":        {&adjust.Shown{Exercise: "two_floor", Dose: reps(3, 12)}, "two_floor 3 × 12"},
-		"more than was set":         {&adjust.Shown{Exercise: "one_floor", Dose: reps(3, 12)}, "one_floor 2 × 4"},
-		"a harder exercise":         {&adjust.Shown{Exercise: "one_step", Dose: reps(1, 1)}, "one_floor 2 × 4"},
-		"of another rail":           {&adjust.Shown{Exercise: "short_seated", Dose: reps(1, 1)}, "one_floor 2 × 4"},
-		"counted in another way":    {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 1}}, "one_floor 2 × 4"},
-		"no sets, which cannot be":  {&adjust.Shown{Exercise: "one_floor", Dose: reps(0, 4)}, "one_floor 2 × 4"},
-		"sets taken from it":        {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Extra: -2, Reps: 4}}, "one_floor 2 × 4"},
+		"nothing":                  {nil, "one_floor 2 × 4"},
+		"as it was set":            {&adjust.Shown{Exercise: "one_floor", Dose: reps(2, 4)}, "one_floor 2 × 4"},
+		"lowered since it was set": {&adjust.Shown{Exercise: "one_floor", Dose: reps(1, 4)}, "one_floor 1 × 4"},
+		"an easier exercise":       {&adjust.Shown{Exercise: "two_floor", Dose: reps(3, 12)}, "two_floor 3 × 12"},
+		"more than was set":        {&adjust.Shown{Exercise: "one_floor", Dose: reps(3, 12)}, "one_floor 2 × 4"},
+		"a harder exercise":        {&adjust.Shown{Exercise: "one_step", Dose: reps(1, 1)}, "one_floor 2 × 4"},
+		"of another rail":          {&adjust.Shown{Exercise: "short_seated", Dose: reps(1, 1)}, "one_floor 2 × 4"},
+		"counted in another way": {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 1}},
+			"one_floor 2 × 4"},
+		"no sets, which cannot be": {&adjust.Shown{Exercise: "one_floor", Dose: reps(0, 4)}, "one_floor 2 × 4"},
+		"sets taken from it": {&adjust.Shown{Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Extra: -2, Reps: 4}},
+			"one_floor 2 × 4"},
 		"no count, which cannot be": {&adjust.Shown{Exercise: "one_floor", Dose: reps(2, 0)}, "one_floor 2 × 4"},
 	} {
 		id := store.NewID()
-		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: id, On: look(t, d, runner).Today, Done: []int{4}, RPE: 6, Source: "phone"}, Prescription: p.ID, Shown: c.says}), name)
+		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: id, On: look(t, d, runner).Today, Done: []int{4}, RPE: 6,
+			Source: "phone"}, Prescription: p.ID, Shown: c.says}), name)
 		for _, l := range look(t, d, runner).Logs {
 			if l.ID == id {
 				assert.Equal(t, c.want, l.Prescription.Exercise+" "+l.Prescription.Dose.String(), name)

@@ -36,7 +36,8 @@ type Accept struct {
 	Seen         int64          `json:"seen" doc:"newest report the line was made from"`
 }
 
-var urgency = map[string]int{"computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+var urgency = map[string]int{"computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50,
+	"up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
 func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
@@ -46,7 +47,9 @@ func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
 	}
 	out := []QueueItem{}
 	for _, s := range all {
-		lines := []QueueItem{{Kind: "computing", Step: "intake", Sentence: "Being worked out", Detail: "Something changed; it stands here in a moment.", Accepts: []Accept{}, Reason: house.Rules{}.Because("today.computing", "what stands of the runner is being computed")}}
+		lines := []QueueItem{{Kind: "computing", Step: "intake", Sentence: "Being worked out",
+			Detail: "Something changed; it stands here in a moment.", Accepts: []Accept{},
+			Reason: house.Rules{}.Because("today.computing", "what stands of the runner is being computed")}}
 		if s.now != nil {
 			lines = s.now.Lines
 		}
@@ -82,13 +85,16 @@ func (o Chart) queue() (out []QueueItem) {
 	}
 	if len(o.Forms) > 0 {
 		on := o.Forms[0].On
-		add("form", "intake", "Filled in the intake form", "Read it and take it over.", o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
+		add("form", "intake", "Filled in the intake form", "Read it and take it over.",
+			o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
 	if o.Programme == nil {
 		if len(o.Visits()) == 0 {
-			add("start", "screen", "New: not screened yet", "Start the screen.", o.House.Because("today.start", "a runner without a screen").See("screens", "none"))
+			add("start", "screen", "New: not screened yet", "Start the screen.",
+				o.House.Because("today.start", "a runner without a screen").See("screens", "none"))
 		} else {
-			add("start", "read", "Screened, no programme yet", "Read the findings and build.", o.House.Because("today.start", "a screen without a programme").See("screens", "%d", len(o.Visits())))
+			add("start", "read", "Screened, no programme yet", "Read the findings and build.",
+				o.House.Because("today.start", "a screen without a programme").See("screens", "%d", len(o.Visits())))
 		}
 		return out
 	}
@@ -123,7 +129,8 @@ func (o Chart) queue() (out []QueueItem) {
 			sentence += fmt.Sprintf("; %d more", more)
 		}
 		add("retest", "screen", sentence+": parked until tested again", "Retest, then build: the new test places them.",
-			o.House.Because("today.parked", "a rail that was missed for four weeks, or stood through a grave warning sign, comes back by a new test").See("parked", "%s", strings.Join(waits, "; ")))
+			o.House.Because("today.parked", "a rail that was missed for four weeks, or stood through a grave warning sign, comes back "+
+				"by a new test").See("parked", "%s", strings.Join(waits, "; ")))
 	} else if since, n := o.RetestDue(); n > 0 {
 		last, _ := o.lastScreen()
 		add("retest", "screen", fmt.Sprintf("Retest due since %s", since.Short()), fmt.Sprintf("%d measures; last screen %s.", n, last.Short()),
@@ -155,15 +162,18 @@ func (o Chart) queuePermit(add func(kind, step, sentence, detail string, r body.
 	p := o.Permissions()
 	if n := len(p.Pauses); n > 0 {
 		worst := slices.MaxFunc(p.Pauses, func(a, b permit.Mark) int { return cmp.Or(a.Pain-b.Pain, a.On.Sub(b.On)) })
-		add("pause", "intake", fmt.Sprintf("Speak with them: pain of %d of 10, %s", worst.Pain, worst.Region.Name()), "One-leg work, bouncing, more and faster running wait until you spoke and asked the warning signs.",
-			o.House.Because("today.pause", "pain this high is talked over first", "adjust.pain.back2", "adjust.morning.pause").SeeOn(worst.On, worst.Region.Name()+", "+string(worst.Side), "%d of 10", worst.Pain))
+		add("pause", "intake", fmt.Sprintf("Speak with them: pain of %d of 10, %s", worst.Pain, worst.Region.Name()),
+			"One-leg work, bouncing, more and faster running wait until you spoke and asked the warning signs.",
+			o.House.Because("today.pause", "pain this high is talked over first", "adjust.pain.back2", "adjust.morning.pause").SeeOn(worst.On,
+				worst.Region.Name()+", "+string(worst.Side), "%d of 10", worst.Pain))
 	}
 	if len(p.Unknown) > 0 {
 		var says []string
 		for _, u := range p.Unknown {
 			says = append(says, u.Says)
 		}
-		add("ask", "read", "To ask first: "+strings.Join(says, "; "), "Answered at intake or in a retest; what could hurt waits until then.", o.House.Because("today.ask", "what could hurt and is not known is asked first").See("not known", "%s", strings.Join(says, "; ")))
+		add("ask", "read", "To ask first: "+strings.Join(says, "; "), "Answered at intake or in a retest; what could hurt waits until then.",
+			o.House.Because("today.ask", "what could hurt and is not known is asked first").See("not known", "%s", strings.Join(says, "; ")))
 	}
 }
 

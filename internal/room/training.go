@@ -88,7 +88,8 @@ func (o Chart) training(on body.Date) training {
 	slices.SortStableFunc(s.items, func(a, b item) int {
 		return cmp.Or(cmp.Compare(slices.Index(catalog.Slots, a.slot), slices.Index(catalog.Slots, b.slot)),
 			cmp.Compare(build.Order(a.rail.Part, bounceLast), build.Order(b.rail.Part, bounceLast)),
-			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }), slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
+			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }),
+				slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
 	})
 	o.follow(s.items)
 	o.shorten(s.items)
@@ -124,7 +125,8 @@ func (o Chart) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item
 			if pr.Parked && a.May() {
 				k.reasons = []permit.Reason{}
 				for _, f := range p.Fired[:min(1, len(p.Fired))] {
-					k.reasons = append(k.reasons, permit.Reason{Reason: f.Reason, Cut: "parked", Sort: permit.Waits, Leg: side, Opens: "your coach brings it back"})
+					k.reasons = append(k.reasons, permit.Reason{Reason: f.Reason, Cut: "parked", Sort: permit.Waits, Leg: side,
+						Opens: "your coach brings it back"})
 				}
 			}
 			if !slices.ContainsFunc(kept, func(o keptOut) bool { return o.exercise.ID == x.ID && o.side == side }) {
@@ -206,7 +208,8 @@ func (o Chart) done(yield func(build.Standing) bool) {
 	for i := range o.Logs {
 		l := &o.Logs[i]
 		rail, _ := o.Catalogue.Find(l.Prescription.Rail)
-		if x, ok := rail.Exercise(l.Prescription.Exercise); ok && l.Share() > 0 && !yield(o.standing(rail, x, catalog.Own, l.On, l.Prescription)) {
+		if x, ok := rail.Exercise(l.Prescription.Exercise); ok && l.Share() > 0 &&
+			!yield(o.standing(rail, x, catalog.Own, l.On, l.Prescription)) {
 			return
 		}
 	}

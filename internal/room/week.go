@@ -59,7 +59,8 @@ func (o Chart) noRoom() []body.Reason {
 	left := o.calendar().NoRoom(o.Today)
 	for _, r := range o.Catalogue.Rails {
 		if why, ok := left[r.ID]; ok {
-			out = append(out, o.House.Because("today.no-room", "No room in the week: "+r.Name, "week.left-out").See("the next sessions", "left out: %s", why.Says))
+			out = append(out, o.House.Because("today.no-room", "No room in the week: "+r.Name, "week.left-out").See("the next sessions",
+				"left out: %s", why.Says))
 		}
 	}
 	return out
@@ -101,7 +102,8 @@ type CurrentLine struct {
 var WeekRoom = Room[WeekView]{record.NeedProposals, always(Chart.weekView)}
 
 func (o Chart) weekView() WeekView {
-	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{}, Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
+	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{},
+		Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
 	if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
 		v.Most = &why
 	}

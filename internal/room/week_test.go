@@ -73,7 +73,8 @@ func TestMovingASession(t *testing.T) {
 	assert.Empty(t, again.Weeks)
 	// Undo, in the programme now in force.
 	from, to = free(t, again, "big_toe")
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "big_toe", From: from, To: to.Weekday, Slot: to.Slot}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(),
+		room.WeekChange{Rail: "big_toe", From: from, To: to.Weekday, Slot: to.Slot}))
 	moved := look(t, d, runner)
 	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Saw: moved.WeekID(), Restore: true}))
 	assert.Equal(t, again.Week().Days, look(t, d, runner).Week().Days)
@@ -110,7 +111,8 @@ func TestAMoveLeavesThePastAlone(t *testing.T) {
 	d.Shift(8 * day)
 	o := look(t, d, runner)
 	from, to := free(t, o, "ankle_bend")
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(),
+		room.WeekChange{Rail: "ankle_bend", From: from, To: to.Weekday, Slot: to.Slot}))
 	past := func(o room.Chart, until body.Date) (out []record.TrainingDay) {
 		for _, x := range o.Days {
 			if x.On < until {
@@ -140,7 +142,8 @@ func TestTheShortVersionIsLoggedAsShown(t *testing.T) {
 				for k := range done {
 					done[k] = s.Short.Amount
 				}
-				require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 5, Source: "phone"}, Prescription: s.Prescriptions[0], Short: true}))
+				require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 5,
+					Source: "phone"}, Prescription: s.Prescriptions[0], Short: true}))
 				o = look(t, d, runner)
 				l := o.Logs[len(o.Logs)-1]
 				assert.Equal(t, s.Short.Text, l.Prescription.Dose.String())
@@ -212,7 +215,8 @@ func TestTheCalendarFollowsAMove(t *testing.T) {
 	}
 	p.MinutesByDay[2] = 15
 	require.NoError(t, d.SaveIntake(ctx, d.Actor, runner, room.Intake{Name: "R", Timezone: "UTC", Version: 1, Profile: p}))
-	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(), room.WeekChange{Rail: "ankle_bend", From: 1, To: 2, Slot: catalog.Own}))
+	require.NoError(t, d.ChangeWeek(ctx, d.Actor, runner, store.NewID(),
+		room.WeekChange{Rail: "ankle_bend", From: 1, To: 2, Slot: catalog.Own}))
 	gone := 0
 	for _, c := range look(t, d, runner).Calendar() {
 		if c.Gone {

@@ -35,7 +35,8 @@ func TestTheRunnerMovesAsSaid(t *testing.T) {
 					}
 					assert.InDelta(t, shoe, math.Hypot(s.toe.x-s.heel.x, s.toe.y-s.heel.y), 1e-9)
 					assert.InDelta(t, thigh, math.Hypot(p.knee[side].x-p.hip.x, p.knee[side].y-p.hip.y), 1e-6)
-					assert.InDelta(t, shank, math.Hypot(p.knee[side].x-p.foot[side].x, p.knee[side].y-p.foot[side].y), 2e-3, "%s leg at %d ms cannot reach", side, ms)
+					assert.InDelta(t, shank, math.Hypot(p.knee[side].x-p.foot[side].x, p.knee[side].y-p.foot[side].y), 2e-3,
+						"%s leg at %d ms cannot reach", side, ms)
 				}
 			}
 			assert.InDelta(t, f.Bounce, high-low, 1e-4)

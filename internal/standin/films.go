@@ -17,7 +17,8 @@ func Clip(name string) (fs.File, error) { return clips.Open("clips/" + name + ".
 
 // usual is a runner nothing is wrong with.
 func usual(name string, fps, seconds float64, change func(*Film)) Film {
-	f := Film{Name: name, View: "side", Heading: "right", CaptureFps: fps, PlayFps: fps, Seconds: seconds, SpeedKmh: 10, Cadence: 170.7, Contact: [2]float64{0.252, 0.252}, Strike: [2]float64{14, 14},
+	f := Film{Name: name, View: "side", Heading: "right", CaptureFps: fps, PlayFps: fps, Seconds: seconds, SpeedKmh: 10, Cadence: 170.7,
+		Contact: [2]float64{0.252, 0.252}, Strike: [2]float64{14, 14},
 		Ahead: [2]float64{20, 20}, Trunk: 6, Bounce: 0.075, Inner: [2]float64{30, 30}, KneeIn: [2]float64{3, 3}, Shutter: 0.1, Dropped: []int{}}
 	change(&f)
 	f.Cadence = spread(f.Cadence, fps)
@@ -44,23 +45,28 @@ var Films = []Film{
 		f.Says, f.Cadence, f.Strike = "Heel strike at 120 frames a second", 166.3, [2]float64{17, 17}
 	}),
 	usual("heel-240", 240, 2, func(f *Film) {
-		f.Says, f.PlayFps, f.Cadence, f.Strike, f.Ahead = "Heel strike far ahead, slow motion that plays at 30", 30, 160.9, [2]float64{19, 19}, [2]float64{26, 26}
+		f.Says, f.PlayFps, f.Cadence, f.Strike, f.Ahead = "Heel strike far ahead, slow motion that plays at 30", 30, 160.9, [2]float64{19, 19},
+			[2]float64{26, 26}
 	}),
 	usual("mid-120", 120, 2.4, func(f *Film) {
 		f.Says, f.Cadence, f.Strike, f.Ahead = "Midfoot strike, landing closer to the body", 176.3, [2]float64{3.2, 3.2}, [2]float64{15, 15}
 	}),
 	usual("mid-240", 240, 2, func(f *Film) {
-		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact = "Midfoot strike; the left foot stays down longer", 174.9, [2]float64{3, 3}, [2]float64{16, 16}, [2]float64{0.262, 0.236}
+		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact = "Midfoot strike; the left foot stays down longer", 174.9, [2]float64{3, 3},
+			[2]float64{16, 16}, [2]float64{0.262, 0.236}
 		f.Shift = 0.006
 	}),
 	usual("fore-240", 240, 2, func(f *Film) {
-		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact, f.SpeedKmh = "Forefoot strike at a quick pace", 183.2, [2]float64{-9, -9}, [2]float64{12, 12}, [2]float64{0.214, 0.214}, 11
+		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact, f.SpeedKmh = "Forefoot strike at a quick pace", 183.2, [2]float64{-9, -9},
+			[2]float64{12, 12}, [2]float64{0.214, 0.214}, 11
 	}),
 	usual("fore-120", 120, 2.4, func(f *Film) {
-		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact, f.Tilt, f.Barefoot = "Forefoot strike, barefoot, camera tilted", 181.1, [2]float64{-9.5, -9.5}, [2]float64{13, 13}, [2]float64{0.226, 0.226}, 3.5, true
+		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact, f.Tilt, f.Barefoot = "Forefoot strike, barefoot, camera tilted", 181.1,
+			[2]float64{-9.5, -9.5}, [2]float64{13, 13}, [2]float64{0.226, 0.226}, 3.5, true
 	}),
 	usual("uneven-240", 240, 2, func(f *Film) {
-		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact = "Left heel, right midfoot, tired", 168.7, [2]float64{16, 3}, [2]float64{24, 17}, [2]float64{0.246, 0.264}
+		f.Says, f.Cadence, f.Strike, f.Ahead, f.Contact = "Left heel, right midfoot, tired", 168.7, [2]float64{16, 3}, [2]float64{24, 17},
+			[2]float64{0.246, 0.264}
 		f.Tired, f.Trunk = true, 10
 	}),
 	usual("blurred-120", 120, 2.4, func(f *Film) {
@@ -76,7 +82,8 @@ var Films = []Film{
 		f.Says, f.Cadence, f.Repeats = "Shot at 30, converted to 60: every picture twice", 166.7, true
 	}),
 	usual("rear-120", 120, 2.4, func(f *Film) {
-		f.Says, f.View, f.Cadence, f.Inner, f.KneeIn = "From behind: left over the line, right clear", "rear", 169.4, [2]float64{-18, 34}, [2]float64{9, 3}
+		f.Says, f.View, f.Cadence, f.Inner, f.KneeIn = "From behind: left over the line, right clear", "rear", 169.4, [2]float64{-18, 34},
+			[2]float64{9, 3}
 	}),
 }
 

@@ -27,7 +27,8 @@ var (
 	nearFit = color.RGBA{60, 58, 74, 255}
 	farFit  = color.RGBA{46, 46, 58, 255}
 
-	tapes = map[string]color.RGBA{"heel": {255, 235, 60, 255}, "toe": {90, 255, 120, 255}, "ankle": {255, 120, 240, 255}, "knee": {110, 235, 255, 255}, "hip": {255, 250, 250, 255}, "shoulder": {255, 170, 60, 255}, "ear": {190, 255, 200, 255},
+	tapes = map[string]color.RGBA{"heel": {255, 235, 60, 255}, "toe": {90, 255, 120, 255}, "ankle": {255, 120, 240, 255},
+		"knee": {110, 235, 255, 255}, "hip": {255, 250, 250, 255}, "shoulder": {255, 170, 60, 255}, "ear": {190, 255, 200, 255},
 		"far heel": {255, 90, 70, 255}, "far toe": {120, 150, 255, 255}}
 )
 
@@ -155,7 +156,8 @@ func (b brush) board(low float64) {
 		if i%5 == 0 {
 			long = 0.03
 		}
-		b.poly(ink, vec{x - 0.004, low + 0.03}, vec{x + 0.004, low + 0.03}, vec{x + 0.004, low + 0.03 - 2*long}, vec{x - 0.004, low + 0.03 - 2*long})
+		b.poly(ink, vec{x - 0.004, low + 0.03}, vec{x + 0.004, low + 0.03}, vec{x + 0.004, low + 0.03 - 2*long},
+			vec{x - 0.004, low + 0.03 - 2*long})
 	}
 }
 
@@ -204,7 +206,8 @@ func (b brush) leg(p pose, side body.Side, flesh, fit color.RGBA, which string) 
 	b.limb(flesh, p.hip, p.knee[side], 0.15, 0.11)
 	b.limb(shorts, p.hip, p.hip.plus(p.knee[side].minus(p.hip).times(0.55)), 0.19, 0.17)
 	local := func(x, y float64) vec { return s.heel.plus(vec{x, y}.turned(s.pitch)) }
-	b.poly(fit, local(0, 0), local(shoe-0.03, 0), local(shoe, 0.02), local(shoe-0.02, 0.055), local(0.15, 0.085), local(0.1, 0.11), local(0.02, 0.11), local(-0.005, 0.04))
+	b.poly(fit, local(0, 0), local(shoe-0.03, 0), local(shoe, 0.02), local(shoe-0.02, 0.055), local(0.15, 0.085), local(0.1, 0.11),
+		local(0.02, 0.11), local(-0.005, 0.04))
 	b.poly(chalk, local(0, 0), local(shoe-0.03, 0), local(shoe, 0.02), local(shoe-0.01, 0.012), local(0.01, 0.012))
 	b.tape(which+"heel", b.f.pixel(s.heel.plus(tape(s, 0))))
 	b.tape(which+"toe", b.f.pixel(s.toe.plus(tape(s, 1))))

@@ -276,8 +276,9 @@ func (f Film) behind(side body.Side, p pose, t float64) map[string]vec {
 	upper := p.hip.y - knee
 	move := math.Tan(rad(in)) * reach * upper / (reach + upper)
 	return map[string]vec{
-		"inner": {out * (foot - half), low + 0.02}, "outer": {out * (foot + half), low + 0.02}, "heel_low": {out * foot, low + 0.01}, "heel_high": {out * foot, low + 0.085},
-		"knee": {out * (line - move), knee}, "hip": {out * hip, p.hip.y},
+		"inner": {out * (foot - half), low + 0.02}, "outer": {out * (foot + half), low + 0.02}, "heel_low": {out * foot, low + 0.01},
+		"heel_high": {out * foot, low + 0.085},
+		"knee":      {out * (line - move), knee}, "hip": {out * hip, p.hip.y},
 	}
 }
 
@@ -295,7 +296,8 @@ func (f Film) Points(side body.Side, frame int) map[string]gait.Point {
 		return out
 	}
 	s := p.shoe[side]
-	for id, v := range map[string]vec{"heel": s.heel.plus(tape(s, 0)), "toe": s.toe.plus(tape(s, 1)), "ankle": s.ankle, "knee": p.knee[side], "hip": p.hip, "shoulder": p.shoulder, "ear": p.ear} {
+	for id, v := range map[string]vec{"heel": s.heel.plus(tape(s, 0)), "toe": s.toe.plus(tape(s, 1)), "ankle": s.ankle, "knee": p.knee[side],
+		"hip": p.hip, "shoulder": p.shoulder, "ear": p.ear} {
 		out[id] = f.pixel(v)
 	}
 	return out
@@ -313,7 +315,8 @@ func tape(s foot, end int) vec {
 // Marked is the clip as a coach with a perfect eye marks it: the first frame of each contact and the
 // first without, the points where they are on those frames, a metre of the board, the belt as level.
 func (f Film) Marked() gait.Clip {
-	c := gait.Clip{Name: f.Name + ".mp4", View: f.View, Heading: f.Heading, CaptureFps: f.CaptureFps, PlayFps: f.PlayFps, Frames: f.Frames(), Missing: f.Dropped, Width: width, Height: height, Marks: []gait.Event{}, Stills: []gait.Still{},
+	c := gait.Clip{Name: f.Name + ".mp4", View: f.View, Heading: f.Heading, CaptureFps: f.CaptureFps, PlayFps: f.PlayFps, Frames: f.Frames(),
+		Missing: f.Dropped, Width: width, Height: height, Marks: []gait.Event{}, Stills: []gait.Still{},
 		Context: screen.Context{Pace: "easy", Shod: "shoes", SpeedKmh: f.SpeedKmh, Surface: "treadmill", Tired: f.Tired}}
 	if f.Barefoot {
 		c.Context.Shod = "barefoot"

@@ -48,14 +48,17 @@ func Table(h house.Rules) []Row {
 // TableText writes docs/clips.md.
 func TableText(h house.Rules) string {
 	var b strings.Builder
-	b.WriteString("# The simulated clips\n\nMade from the core by `./notchback types`; a test fails when it is stale. Each clip's runner is made up and its gait is known. A coach with a perfect eye marks the true frames and points; the table sets what comes out beside the truth. The browser test marks the same frames through the interface.\n\n")
+	b.WriteString("# The simulated clips\n\nMade from the core by `./notchback types`; a test fails when it is stale. Each clip's runner is " +
+		"made up and its gait is known. A coach with a perfect eye marks the true frames and points; the table sets what comes out beside the " +
+		"truth. The browser test marks the same frames through the interface.\n\n")
 	b.WriteString("± is the stated 95 % interval. Below 120 frames a second no strike class is given from an angle.\n")
 	name := ""
 	for _, r := range Table(h) {
 		if r.Film != name {
 			name = r.Film
 			f, _ := Find(name)
-			fmt.Fprintf(&b, "\n## %s\n\n%s. %s view, shot at %g frames a second, plays at %g, %.1f s, %d frames.\n\n| figure | side | truth | result | interval holds it |\n|---|---|---|---|---|\n", name, f.Says, f.View, f.CaptureFps, f.PlayFps, f.Seconds, f.Frames())
+			fmt.Fprintf(&b, "\n## %s\n\n%s. %s view, shot at %g frames a second, plays at %g, %.1f s, %d frames.\n\n| figure | side | truth | "+
+				"result | interval holds it |\n|---|---|---|---|---|\n", name, f.Says, f.View, f.CaptureFps, f.PlayFps, f.Seconds, f.Frames())
 		}
 		word, holds := "", "yes"
 		if r.Word != "" {

@@ -18,7 +18,8 @@ type Account struct {
 // Account looks an e-mail address up before a practice is known.
 func (s *Store) Account(ctx context.Context, email string) (Account, error) {
 	var a Account
-	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, password_hash, epoch FROM door_coach($1)`, email).Scan(&a.ID, &a.Practice, &a.PasswordHash, &a.Epoch)
+	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, password_hash, epoch FROM door_coach($1)`, email).Scan(&a.ID, &a.Practice,
+		&a.PasswordHash, &a.Epoch)
 	if err != nil {
 		return a, fmt.Errorf("looking the coach up: %w", known(err))
 	}
@@ -28,7 +29,8 @@ func (s *Store) Account(ctx context.Context, email string) (Account, error) {
 // SignedIn returns the coach of a session, unless they signed out everywhere since.
 func (s *Store) SignedIn(ctx context.Context, coach string, epoch int) (Coach, error) {
 	c := Coach{ID: coach}
-	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice FROM door_signed_in($1, $2)`, coach, epoch).Scan(&c.PracticeID, &c.Name, &c.Email, &c.PracticeName)
+	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice FROM door_signed_in($1, $2)`, coach, epoch).Scan(&c.PracticeID,
+		&c.Name, &c.Email, &c.PracticeName)
 	if err != nil {
 		return c, fmt.Errorf("reading the session: %w", known(err))
 	}
@@ -93,7 +95,8 @@ func normalCode(c string) string {
 // AddCode makes a one-time code for a coach of this practice, good for a day.
 func (tx *Tx) AddCode(ctx context.Context, coach string) (string, error) {
 	code := newCode()
-	_, err := tx.Exec(ctx, `INSERT INTO one_time_codes (id, practice_id, coach_id, code_hash, expires_at) VALUES ($1, $2, $3, $4, now() + interval '1 day')`,
+	_, err := tx.Exec(ctx, `INSERT INTO one_time_codes (id, practice_id, coach_id, code_hash, expires_at) VALUES ($1, $2, $3, $4,
+		now() + interval '1 day')`,
 		NewID(), tx.Practice, coach, Hash(normalCode(code)))
 	if err != nil {
 		return "", fmt.Errorf("making a one-time code: %w", known(err))

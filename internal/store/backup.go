@@ -106,7 +106,8 @@ func tool(ctx context.Context, bin, address, name string, in, out *os.File, args
 	}
 	password, _ := u.User.Password()
 	u.User = url.User(u.User.Username())
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, name), append(args, "--host="+u.Hostname(), "--port="+u.Port(), "--username="+u.User.Username())...)
+	cmd := exec.CommandContext(ctx, filepath.Join(bin, name), append(args, "--host="+u.Hostname(), "--port="+u.Port(),
+		"--username="+u.User.Username())...)
 	if name == "pg_dump" {
 		cmd.Args = append(cmd.Args, "--dbname="+strings.TrimPrefix(u.Path, "/"))
 	}
@@ -147,7 +148,8 @@ func (k Keep) backup(ctx context.Context, adminURL, database string, now time.Ti
 	var used bool
 	err = own.QueryRow(ctx, `SELECT to_regclass('public.goose_db_version') IS NOT NULL`).Scan(&used)
 	if err == nil && used {
-		err = own.QueryRow(ctx, `SELECT coalesce(max(version_id) FILTER (WHERE is_applied), 0), EXISTS (SELECT FROM practices) FROM goose_db_version`).Scan(&version, &used)
+		err = own.QueryRow(ctx, `SELECT coalesce(max(version_id) FILTER (WHERE is_applied), 0), EXISTS (SELECT FROM practices)
+			FROM goose_db_version`).Scan(&version, &used)
 	}
 	if err != nil {
 		return fmt.Errorf("looking at the schema before the backup: %w", err)
@@ -158,7 +160,8 @@ func (k Keep) backup(ctx context.Context, adminURL, database string, now time.Ti
 	if err := os.MkdirAll(k.Dir, 0o700); err != nil {
 		return fmt.Errorf("making the folder for backups: %w", err)
 	}
-	return Backup(ctx, k.Bin, u.String(), filepath.Join(k.Dir, fmt.Sprintf("%s-schema%d-%s.dump", database, version, now.UTC().Format("20060102-150405"))))
+	return Backup(ctx, k.Bin, u.String(), filepath.Join(k.Dir,
+		fmt.Sprintf("%s-schema%d-%s.dump", database, version, now.UTC().Format("20060102-150405"))))
 }
 
 // newest is the number of the newest migration.

@@ -41,7 +41,8 @@ func (tx *Tx) AddCoach(ctx context.Context, name, email string) (string, error) 
 
 // Coaches lists the practice's coaches by name.
 func (tx *Tx) Coaches(ctx context.Context) ([]Coach, error) {
-	rows, err := tx.Query(ctx, `SELECT c.id, c.practice_id, c.name, c.email, p.name AS practice_name FROM coaches c JOIN practices p ON p.id = c.practice_id ORDER BY lower(c.name)`)
+	rows, err := tx.Query(ctx, `SELECT c.id, c.practice_id, c.name, c.email, p.name AS practice_name FROM coaches c JOIN practices p
+		ON p.id = c.practice_id ORDER BY lower(c.name)`)
 	if err != nil {
 		return nil, fmt.Errorf("reading the coaches: %w", err)
 	}

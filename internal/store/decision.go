@@ -34,9 +34,13 @@ func (tx *Tx) AddDecision(ctx context.Context, runner string, d DecisionRecord) 
 		return false, fmt.Errorf("storing the decision: %w", err)
 	}
 	fresh, err = tx.insertOnce(ctx, "storing the decision", `SELECT FROM decisions`+ownRunner, []any{d.ID, runner},
-		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription, to_prescription, inputs, fired, engine, house_version, coach_id, on_day, seen, rule, why)
-		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18, $19, $20, $21) ON CONFLICT (id) DO NOTHING`,
-		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID, to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On, d.Taken.Seen, d.Taken.Fired[0].Reason.Rule, d.Taken.Fired[0].Reason.Says)
+		`INSERT INTO decisions (id, practice_id, runner_id, programme_id, rail, side, proposed, verdict, steps, word, from_prescription,
+			to_prescription, inputs, fired, engine, house_version, coach_id, on_day, seen, rule, why)
+		 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, NULLIF($17, '')::uuid, $18, $19, $20, $21)
+			ON CONFLICT (id) DO NOTHING`,
+		d.ID, tx.Practice, runner, d.Programme, d.Taken.Rail, d.Taken.Side, d.Proposed, d.Taken.Verdict, d.Taken.Steps, d.Word, d.Taken.From.ID,
+		to.ID, d.Inputs, string(fired), core.EngineVersion, d.HouseVersion, d.Coach, d.On, d.Taken.Seen, d.Taken.Fired[0].Reason.Rule,
+		d.Taken.Fired[0].Reason.Says)
 	if err != nil || !fresh || !moved {
 		return fresh, err
 	}
@@ -54,7 +58,8 @@ type Replay struct {
 // Replay returns what a decision saw and concluded, so that it can be computed again.
 func (tx *Tx) Replay(ctx context.Context, id string) (Replay, error) {
 	var r Replay
-	err := tx.QueryRow(ctx, `SELECT inputs, verdict, fired, engine FROM decisions WHERE id = $1`, id).Scan(&r.Inputs, &r.Verdict, &r.Fired, &r.Engine)
+	err := tx.QueryRow(ctx, `SELECT inputs, verdict, fired, engine FROM decisions WHERE id = $1`, id).Scan(&r.Inputs, &r.Verdict, &r.Fired,
+		&r.Engine)
 	if err != nil {
 		return r, fmt.Errorf("reading the decision: %w", known(err))
 	}

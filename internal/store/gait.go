@@ -30,9 +30,11 @@ func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 	all(&b, "the clips", &out, func(row pgx.CollectableRow, x *Clip) error {
 		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Clip), (*[]byte)(&x.Figures), &x.Stills)
 	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text, c.figures::text,
-		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
+		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id
+			AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
 		FROM clips c JOIN coaches k ON k.id = c.coach_id
-		WHERE c.runner_id = $1 AND c.removed_at IS NULL AND NOT EXISTS (SELECT FROM clips n WHERE n.replaces = c.id) ORDER BY c.on_day DESC, c.at DESC`, runner)
+		WHERE c.runner_id = $1 AND c.removed_at IS NULL AND NOT EXISTS (SELECT FROM clips n WHERE n.replaces = c.id) ORDER BY c.on_day DESC,
+			c.at DESC`, runner)
 	err := tx.run(ctx, &b)
 	return out, err
 }
@@ -40,10 +42,12 @@ func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 // AddClip keeps what was marked. It reports false when it is there already. replaces is the clip it
 // takes the place of, empty for none; the trials read from that one leave the reading. Only a clip of
 // the same screen is replaced: another day's record stays (ErrNotFound).
-func (tx *Tx) AddClip(ctx context.Context, runner, screenID, id, replaces string, on body.Date, c gait.Clip, figures []gait.Figure, houseVersion int, coach string) (bool, error) {
+func (tx *Tx) AddClip(ctx context.Context, runner, screenID, id, replaces string, on body.Date, c gait.Clip, figures []gait.Figure,
+	houseVersion int, coach string) (bool, error) {
 	if replaces != "" {
 		var same bool
-		if err := tx.QueryRow(ctx, `SELECT EXISTS (SELECT FROM clips`+ownRunner+` AND screen_id = $3)`, replaces, runner, screenID).Scan(&same); err != nil {
+		if err := tx.QueryRow(ctx, `SELECT EXISTS (SELECT FROM clips`+ownRunner+` AND screen_id = $3)`, replaces, runner,
+			screenID).Scan(&same); err != nil {
 			return false, fmt.Errorf("finding the clip it replaces: %w", known(err))
 		}
 		if !same {
@@ -51,7 +55,8 @@ func (tx *Tx) AddClip(ctx context.Context, runner, screenID, id, replaces string
 		}
 	}
 	fresh, err := tx.insertOnce(ctx, "keeping the clip", `SELECT FROM clips`+ownRunner, []any{id, runner},
-		`INSERT INTO clips (id, practice_id, runner_id, screen_id, replaces, on_day, clip, figures, engine, house_version, coach_id) VALUES ($1, $2, $3, $4, NULLIF($5, '')::uuid, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
+		`INSERT INTO clips (id, practice_id, runner_id, screen_id, replaces, on_day, clip, figures, engine, house_version, coach_id)
+			VALUES ($1, $2, $3, $4, NULLIF($5, '')::uuid, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
 		id, tx.Practice, runner, screenID, replaces, on, c, figures, core.EngineVersion, houseVersion, coach)
 	if err != nil || !fresh || replaces == "" {
 		return fresh, err
@@ -61,7 +66,8 @@ func (tx *Tx) AddClip(ctx context.Context, runner, screenID, id, replaces string
 
 // outOfReading takes the trials of a clip out of the reading, or puts them back.
 func (tx *Tx) outOfReading(ctx context.Context, clip string, out bool) error {
-	if _, err := tx.Exec(ctx, `UPDATE trials SET removed_at = CASE WHEN $2 THEN coalesce(removed_at, now()) END WHERE clip_id = $1`, clip, out); err != nil {
+	if _, err := tx.Exec(ctx, `UPDATE trials SET removed_at = CASE WHEN $2 THEN coalesce(removed_at, now()) END WHERE clip_id = $1`, clip,
+		out); err != nil {
 		return fmt.Errorf("taking the clip's figures out: %w", err)
 	}
 	return nil
@@ -82,7 +88,8 @@ func (tx *Tx) RemoveClip(ctx context.Context, runner, id string, out bool) error
 // AddStill keeps one picture; repeating it is the same write.
 func (tx *Tx) AddStill(ctx context.Context, runner, id string, picture []byte, coach string) error {
 	_, err := tx.insertOnce(ctx, "keeping the still", `SELECT FROM stills`+ownRunner, []any{id, runner},
-		`INSERT INTO stills (id, practice_id, runner_id, picture, coach_id) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, runner, picture, coach)
+		`INSERT INTO stills (id, practice_id, runner_id, picture, coach_id) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id,
+		tx.Practice, runner, picture, coach)
 	return err
 }
 

@@ -34,7 +34,8 @@ func (h House) State() string {
 }
 
 // houseState is State as the database counts it, where neither rules nor rails are read.
-const houseState = `(SELECT count(*) FROM house_changes) || '.' || (SELECT coalesce(sum(v), 0) FROM (SELECT max(version) AS v FROM own_rails GROUP BY rail_id) x)`
+const houseState = `(SELECT count(*) FROM house_changes) || '.' || (SELECT coalesce(sum(v),
+	0) FROM (SELECT max(version) AS v FROM own_rails GROUP BY rail_id) x)`
 
 // House loads it in one batch.
 func (tx *Tx) House(ctx context.Context) (House, error) {
@@ -115,7 +116,8 @@ func (tx *Tx) ChangePlates(ctx context.Context, plates []float64, coach string) 
 }
 
 func (tx *Tx) choose(ctx context.Context, key, choice, coach string) error {
-	_, err := tx.Exec(ctx, `INSERT INTO house_changes (practice_id, key, choice, coach_id) VALUES ($1, $2, NULLIF($3, ''), $4)`, tx.Practice, key, choice, coach)
+	_, err := tx.Exec(ctx, `INSERT INTO house_changes (practice_id, key, choice, coach_id) VALUES ($1, $2, NULLIF($3, ''), $4)`, tx.Practice,
+		key, choice, coach)
 	if err != nil {
 		return fmt.Errorf("changing %s: %w", key, err)
 	}
@@ -133,7 +135,8 @@ type HouseChange struct {
 
 // HouseHistory lists the changes, newest first.
 func (tx *Tx) HouseHistory(ctx context.Context) ([]HouseChange, error) {
-	rows, err := tx.Query(ctx, `SELECT h.key, h.value, coalesce(h.choice, '') AS choice, coalesce(c.name, '') AS coach, to_char(h.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS at
+	rows, err := tx.Query(ctx, `SELECT h.key, h.value, coalesce(h.choice, '') AS choice, coalesce(c.name, '') AS coach,
+		to_char(h.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS at
 		FROM house_changes h LEFT JOIN coaches c ON c.id = h.coach_id ORDER BY h.seq DESC LIMIT 500`)
 	if err != nil {
 		return nil, fmt.Errorf("reading the changes: %w", err)
@@ -150,7 +153,8 @@ func (tx *Tx) HouseHistory(ctx context.Context) ([]HouseChange, error) {
 
 // ChangeRule changes a house rule; a nil value goes back to the default.
 func (tx *Tx) ChangeRule(ctx context.Context, key string, value *float64, coach string) error {
-	_, err := tx.Exec(ctx, `INSERT INTO house_changes (practice_id, key, value, coach_id) VALUES ($1, $2, $3, $4)`, tx.Practice, key, value, coach)
+	_, err := tx.Exec(ctx, `INSERT INTO house_changes (practice_id, key, value, coach_id) VALUES ($1, $2, $3, $4)`, tx.Practice, key, value,
+		coach)
 	if err != nil {
 		return fmt.Errorf("changing the house rule: %w", err)
 	}

@@ -29,7 +29,8 @@ func queueOwnRails(b *batch, into *[]OwnRail) {
 // coach changed, 0 for none; another one in force gives ErrStale.
 func (tx *Tx) KeepRail(ctx context.Context, id string, saw int, rail *catalog.Rail, coach string) error {
 	tag, err := tx.Exec(ctx, `INSERT INTO own_rails (practice_id, rail_id, version, rail, coach_id)
-		SELECT $1, $2, $3 + 1, $4, $5 WHERE (SELECT coalesce(max(version), 0) FROM own_rails WHERE rail_id = $2) = $3 ON CONFLICT DO NOTHING`, tx.Practice, id, saw, rail, coach)
+		SELECT $1, $2, $3 + 1, $4, $5 WHERE (SELECT coalesce(max(version), 0) FROM own_rails WHERE rail_id = $2) = $3 ON CONFLICT DO NOTHING`,
+		tx.Practice, id, saw, rail, coach)
 	if err != nil {
 		return fmt.Errorf("keeping the rail: %w", err)
 	}

@@ -21,7 +21,8 @@ func NewToken() string {
 
 // AddLink stores the hash of a new private link.
 func (tx *Tx) AddLink(ctx context.Context, runner, id string, hash []byte, expires time.Time) error {
-	_, err := tx.Exec(ctx, `INSERT INTO links (id, practice_id, runner_id, token_hash, expires_at) VALUES ($1, $2, $3, $4, $5)`, id, tx.Practice, runner, hash, expires)
+	_, err := tx.Exec(ctx, `INSERT INTO links (id, practice_id, runner_id, token_hash, expires_at) VALUES ($1, $2, $3, $4, $5)`, id,
+		tx.Practice, runner, hash, expires)
 	if err != nil {
 		return fmt.Errorf("storing the link: %w", known(err))
 	}

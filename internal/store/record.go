@@ -120,12 +120,14 @@ func queuePerson(b *batch, runner string, p *record.Person) *[]record.Person {
 	all(b, "the runner", found, func(row pgx.CollectableRow, x *record.Person) error {
 		var profile []byte
 		var doc int
-		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Tested, &x.Archived, (*string)(&x.Created), (*string)(&x.FeelingFrom)); err != nil {
+		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Tested, &x.Archived, (*string)(&x.Created),
+			(*string)(&x.FeelingFrom)); err != nil {
 			return err
 		}
 		*p = *x // what is read beside it comes after
 		return document("the profile", doc, profile, &p.Profile)
-	}, `SELECT r.id::text, r.name, r.timezone, r.profile::text, r.doc, r.version, r.touched, r.tested, r.archived_at IS NOT NULL, (r.created_at AT TIME ZONE r.timezone)::date::text, p.feeling_from::text
+	}, `SELECT r.id::text, r.name, r.timezone, r.profile::text, r.doc, r.version, r.touched, r.tested, r.archived_at IS NOT NULL,
+		(r.created_at AT TIME ZONE r.timezone)::date::text, p.feeling_from::text
 		FROM runners r JOIN practices p ON p.id = r.practice_id WHERE r.id = $1`, runner)
 	all(b, "the warning signs", &p.Stops, func(row pgx.CollectableRow, x *refer.Stop) error {
 		x.Clearances = []refer.Clearance{}
@@ -162,7 +164,8 @@ func queueTests(b *batch, runner string) *record.Tests {
 	all(b, "the screens", &t.Screens, func(row pgx.CollectableRow, x *record.Screen) error {
 		x.Trials = []screen.Trial{}
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Finished, &x.Kind, &x.Measures)
-	}, `SELECT id::text, on_day::text, finished_at IS NOT NULL, kind, measures FROM screens WHERE runner_id = $1 ORDER BY on_day DESC, at DESC`, runner)
+	}, `SELECT id::text, on_day::text, finished_at IS NOT NULL, kind, measures FROM screens WHERE runner_id = $1 ORDER BY on_day DESC,
+		at DESC`, runner)
 	var trials []struct{}
 	of := map[string]*record.Screen{}
 	all(b, "the trials", &trials, func(row pgx.CollectableRow, _ *struct{}) error {
@@ -182,7 +185,8 @@ func queueTests(b *batch, runner string) *record.Tests {
 	return t
 }
 
-const trialSQL = `SELECT t.screen_id::text, t.id::text, t.measure, t.side, t.value, t.faults, t.stop, t.skipped, t.on_day::text, t.parts, t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, '')
+const trialSQL = `SELECT t.screen_id::text, t.id::text, t.measure, t.side, t.value, t.faults, t.stop, t.skipped, t.on_day::text, t.parts,
+	t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, '')
 	FROM trials t JOIN screens s ON s.id = t.screen_id LEFT JOIN coaches k ON k.id = t.coach_id`
 
 const trialsSQL = trialSQL + ` WHERE s.runner_id = $1 AND t.removed_at IS NULL ORDER BY t.at`
@@ -208,7 +212,8 @@ func queueRows(b *batch, runner string) *rows {
 	r := &rows{}
 	all(b, "the doses", &r.all, func(c pgx.CollectableRow, x *row) error {
 		return c.Scan(&x.programme, &x.ID, &x.Rail, &x.Side, &x.Exercise, &x.Dose, (*string)(&x.From), &x.Cause, &x.Parked, &x.Set)
-	}, `SELECT programme_id::text, id::text, rail, side, exercise, dose, from_day::text, cause, parked, at FROM prescriptions WHERE runner_id = $1 ORDER BY seq DESC`, runner)
+	}, `SELECT programme_id::text, id::text, rail, side, exercise, dose, from_day::text, cause, parked, at FROM prescriptions
+		WHERE runner_id = $1 ORDER BY seq DESC`, runner)
 	return r
 }
 
@@ -286,9 +291,11 @@ func queuePlan(b *batch, runner string) *record.Plan {
 	all(b, "the training days", &p.Days, func(row pgx.CollectableRow, x *record.TrainingDay) error {
 		return row.Scan((*string)(&x.On), &x.Rail, &x.Slot)
 	}, `WITH p AS (SELECT `+programmeInForce+` AS id),
-		held AS (SELECT x.on_day, coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = (SELECT id FROM p) AND w.from_day <= x.on_day), 0) AS seq
+		held AS (SELECT x.on_day, coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = (SELECT id FROM p) AND w.from_day <= x.on_day),
+			0) AS seq
 			FROM (SELECT DISTINCT on_day FROM training_days WHERE programme_id = (SELECT id FROM p)) x)
-		SELECT d.on_day::text, d.rail, d.slot FROM held h JOIN training_days d ON d.programme_id = (SELECT id FROM p) AND d.on_day = h.on_day AND d.week_seq = h.seq ORDER BY d.on_day, d.rail`, runner)
+		SELECT d.on_day::text, d.rail, d.slot FROM held h JOIN training_days d ON d.programme_id = (SELECT id FROM p) AND d.on_day = h.on_day
+			AND d.week_seq = h.seq ORDER BY d.on_day, d.rail`, runner)
 	return p
 }
 
@@ -312,11 +319,13 @@ func queueReports(b *batch, runner string, since body.Date) *record.Reports {
 		err := document("the session", doc, raw, &p)
 		doses[key] = p
 		return err
-	}, `SELECT DISTINCT ON (prescription_id, jsonb_hash_extended(prescription, 0)) prescription_id::text, jsonb_hash_extended(prescription, 0), prescription::text, doc
+	}, `SELECT DISTINCT ON (prescription_id, jsonb_hash_extended(prescription, 0)) prescription_id::text, jsonb_hash_extended(prescription,
+		0), prescription::text, doc
 		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY prescription_id, jsonb_hash_extended(prescription, 0)`, runner, since)
 	all(b, "the logs", &r.Logs, func(row pgx.CollectableRow, x *adjust.Log) error {
 		var key shown
-		if err := row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
+		if err := row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source,
+			&x.Times, &x.Seq, &x.Supersedes); err != nil {
 			return err
 		}
 		p, known := doses[key]
@@ -325,25 +334,31 @@ func queueReports(b *batch, runner string, since body.Date) *record.Reports {
 		}
 		x.Prescription = p
 		return nil
-	}, `SELECT id::text, on_day::text, prescription_id::text, jsonb_hash_extended(prescription, 0), done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
+	}, `SELECT id::text, on_day::text, prescription_id::text, jsonb_hash_extended(prescription, 0), done, rpe, pain, cramp_at, faults, note,
+		source, times, report, coalesce(supersedes::text, '')
 		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
 	all(b, "the mornings", &r.Mornings, func(row pgx.CollectableRow, x *build.Morning) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Region, &x.Side, &x.Pain, &x.Stiffness, &x.Quiet, &x.Seq)
-	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date
+		ORDER BY on_day, report`, runner, since)
 	all(b, "the runs", &r.Runs, func(row pgx.CollectableRow, x *load.Run) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq)
-	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report FROM runs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report FROM runs WHERE runner_id = $1 AND on_day >= $2::date
+		ORDER BY on_day, report`, runner, since)
 	return r
 }
 
 func queuePast(b *batch, runner string) *record.Past {
 	p := &record.Past{}
 	all(b, "the decisions", &p.Decisions, func(row pgx.CollectableRow, x *record.Decision) error {
-		return row.Scan(&x.ID, (*string)(&x.On), &x.Rail, &x.Side, &x.Proposed, &x.Verdict, &x.Steps, &x.Word, &x.Coach, &x.From, &x.To, &x.Seen, &x.Rule, &x.Why)
+		return row.Scan(&x.ID, (*string)(&x.On), &x.Rail, &x.Side, &x.Proposed, &x.Verdict, &x.Steps, &x.Word, &x.Coach, &x.From, &x.To, &x.Seen,
+			&x.Rule, &x.Why)
 	}, `WITH d AS (
 			SELECT x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NOT NULL
-			UNION ALL (SELECT DISTINCT ON (rail, side) x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NULL ORDER BY rail, side, seq DESC))
-		SELECT d.id::text, d.on_day::text, d.rail, d.side, d.proposed, d.verdict, d.steps, d.word, coalesce(c.name, ''), d.from_prescription::text, d.to_prescription::text, d.seen, d.rule, d.why
+			UNION ALL (SELECT DISTINCT ON (rail, side) x.* FROM decisions x WHERE x.runner_id = $1 AND x.coach_id IS NULL
+				ORDER BY rail, side, seq DESC))
+		SELECT d.id::text, d.on_day::text, d.rail, d.side, d.proposed, d.verdict, d.steps, d.word, coalesce(c.name, ''),
+			d.from_prescription::text, d.to_prescription::text, d.seen, d.rule, d.why
 		FROM d LEFT JOIN coaches c ON c.id = d.coach_id ORDER BY d.seq`, runner)
 	return p
 }
@@ -352,7 +367,8 @@ func queueDoor(b *batch, runner string) *record.Door {
 	d := &record.Door{}
 	all(b, "the private links", &d.Links, func(row pgx.CollectableRow, x *record.Link) error {
 		return row.Scan(&x.ID, &x.Created, &x.Expires, &x.Live)
-	}, `SELECT id::text, to_json(created_at) #>> '{}', to_json(expires_at) #>> '{}', revoked_at IS NULL AND expires_at > now() FROM links WHERE runner_id = $1 ORDER BY created_at DESC`, runner)
+	}, `SELECT id::text, to_json(created_at) #>> '{}', to_json(expires_at) #>> '{}', revoked_at IS NULL AND expires_at > now() FROM links
+		WHERE runner_id = $1 ORDER BY created_at DESC`, runner)
 	all(b, "the forms", &d.Forms, func(row pgx.CollectableRow, x *record.Form) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Profile)
 	}, `SELECT id::text, on_day::text, profile FROM intake_forms WHERE runner_id = $1 AND taken_at IS NULL ORDER BY at DESC LIMIT 3`, runner)

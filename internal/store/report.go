@@ -19,20 +19,25 @@ func (tx *Tx) AddLog(ctx context.Context, runner string, l adjust.Log, supersede
 		done = []int{}
 	}
 	return tx.addReport(ctx, "storing the session", "logs", runner, l.ID,
-		numbered+`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note, source, supersedes, times, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
-		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source, old, l.Times)
+		numbered+`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note,
+			source, supersedes, times, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, n.reports FROM n
+			ON CONFLICT (id) DO NOTHING`,
+		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source,
+		old, l.Times)
 }
 
 // AddMorning stores a morning mark. A second one of the same place and day is judged beside the first.
 func (tx *Tx) AddMorning(ctx context.Context, runner string, m build.Morning, source string) error {
 	return tx.addReport(ctx, "storing the morning", "mornings", runner, m.ID,
-		numbered+`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source, quiet, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
+		numbered+`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source, quiet, report)
+			SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
 		m.ID, tx.Practice, runner, m.On, m.Region, m.Side, m.Pain, m.Stiffness, source, m.Quiet)
 }
 
 // AddRun stores a run.
 func (tx *Tx) AddRun(ctx context.Context, runner string, r load.Run, source string) error {
 	return tx.addReport(ctx, "storing the run", "runs", runner, r.ID,
-		numbered+`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source, word, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
+		numbered+`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source, word, report) SELECT $1, $2, $3, $4, $5, $6,
+			$7, $8, $9, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
 		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source, r.Word)
 }

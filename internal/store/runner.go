@@ -23,7 +23,8 @@ func orEmpty(s []string) []string {
 // AddRunner stores a new runner; repeating it is the same write.
 func (tx *Tx) AddRunner(ctx context.Context, id, name, zone string, p body.Profile, coach string) error {
 	fresh, err := tx.insertOnce(ctx, "adding the runner", `SELECT FROM runners WHERE id = $1`, []any{id},
-		`INSERT INTO runners (id, practice_id, name, timezone, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id, tx.Practice, name, zone, p)
+		`INSERT INTO runners (id, practice_id, name, timezone, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, id, tx.Practice,
+		name, zone, p)
 	if err != nil || !fresh {
 		return err
 	}
@@ -31,7 +32,8 @@ func (tx *Tx) AddRunner(ctx context.Context, id, name, zone string, p body.Profi
 }
 
 func (tx *Tx) revision(ctx context.Context, id string, version int, name string, p body.Profile, coach string) error {
-	_, err := tx.Exec(ctx, `INSERT INTO runner_revisions (practice_id, runner_id, version, name, profile, coach_id) VALUES ($1, $2, $3, $4, $5, $6)`, tx.Practice, id, version, name, p, coach)
+	_, err := tx.Exec(ctx, `INSERT INTO runner_revisions (practice_id, runner_id, version, name, profile, coach_id) VALUES ($1, $2, $3, $4,
+		$5, $6)`, tx.Practice, id, version, name, p, coach)
 	if err != nil {
 		return fmt.Errorf("keeping the intake's history: %w", err)
 	}
@@ -40,7 +42,8 @@ func (tx *Tx) revision(ctx context.Context, id string, version int, name string,
 
 // EditRunner replaces the intake if it still has the given version, else ErrStale.
 func (tx *Tx) EditRunner(ctx context.Context, id string, version int, name, zone string, p body.Profile, coach string) error {
-	tag, err := tx.Exec(ctx, `UPDATE runners SET name = $3, timezone = $4, profile = $5, version = version + 1 WHERE id = $1 AND version = $2`, id, version, name, zone, p)
+	tag, err := tx.Exec(ctx, `UPDATE runners SET name = $3, timezone = $4, profile = $5, version = version + 1 WHERE id = $1 AND version = $2`,
+		id, version, name, zone, p)
 	if err != nil {
 		return fmt.Errorf("changing the intake: %w", err)
 	}
@@ -80,13 +83,15 @@ func (tx *Tx) addReport(ctx context.Context, doing, table, runner, id, sql strin
 // AddForm stores what the runner filled in.
 func (tx *Tx) AddForm(ctx context.Context, runner string, f record.Form) error {
 	_, err := tx.insertOnce(ctx, "keeping the form", `SELECT FROM intake_forms`+ownRunner, []any{f.ID, runner},
-		`INSERT INTO intake_forms (id, practice_id, runner_id, on_day, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, f.ID, tx.Practice, runner, f.On, f.Profile)
+		`INSERT INTO intake_forms (id, practice_id, runner_id, on_day, profile) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (id) DO NOTHING`, f.ID,
+		tx.Practice, runner, f.On, f.Profile)
 	return err
 }
 
 // TakeForms marks the runner's forms up to this one as seen; they are kept.
 func (tx *Tx) TakeForms(ctx context.Context, runner, id string) error {
-	_, err := tx.Exec(ctx, `UPDATE intake_forms SET taken_at = coalesce(taken_at, now()) WHERE runner_id = $2 AND at <= (SELECT at FROM intake_forms WHERE id = $1 AND runner_id = $2)`, id, runner)
+	_, err := tx.Exec(ctx, `UPDATE intake_forms SET taken_at = coalesce(taken_at, now()) WHERE runner_id = $2 AND at <= (SELECT at
+		FROM intake_forms WHERE id = $1 AND runner_id = $2)`, id, runner)
 	if err != nil {
 		return fmt.Errorf("taking the form over: %w", err)
 	}

@@ -36,11 +36,13 @@ type Standing struct {
 	Page     []byte // where a single runner is read
 }
 
-const standingSQL = `SELECT r.id::text, r.name, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.standing::text, '')
+const standingSQL = `SELECT r.id::text, r.name, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1),
+	coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.standing::text, '')
 	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id`
 
 func scanStanding(row pgx.CollectableRow, x *Standing) error {
-	return row.Scan(&x.Runner, &x.Name, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Doc)
+	return row.Scan(&x.Runner, &x.Name, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On),
+		&x.From.Rules, &x.From.Engine, &x.Doc)
 }
 
 // Standings lists the practice's runners by name with what stands of each, in one batch with the rules in force;
@@ -71,13 +73,16 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 	return r, *h, stands[0], nil
 }
 
-const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1), coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, ''),
+const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1),
+	coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, ''),
 	` + houseState + `,
-	(SELECT coalesce(json_agg(v), '[]') FROM (SELECT id, on_day, finished_at IS NOT NULL AS finished, kind, measures FROM screens WHERE runner_id = r.id ORDER BY on_day DESC, at DESC) v)
+	(SELECT coalesce(json_agg(v), '[]') FROM (SELECT id, on_day, finished_at IS NOT NULL AS finished, kind, measures FROM screens
+		WHERE runner_id = r.id ORDER BY on_day DESC, at DESC) v)
 	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`
 
 func scanPage(row pgx.CollectableRow, x *Standing) error {
-	return row.Scan(&x.Runner, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules, &x.From.Engine, &x.Page, &x.Rules, &x.visits)
+	return row.Scan(&x.Runner, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules,
+		&x.From.Engine, &x.Page, &x.Rules, &x.visits)
 }
 
 // Page loads what stands of a runner and every visit, newest first: what a trial is judged by.
@@ -123,7 +128,8 @@ type visitRow struct {
 // It holds nothing that a change of the runner waits for.
 func (s *Store) Compute(ctx context.Context, practice, runner string, f func(*Tx) error) (ran bool, err error) {
 	err = s.begin(ctx, practice, pgx.TxOptions{IsoLevel: pgx.RepeatableRead}, func(tx *Tx) error {
-		if err := tx.QueryRow(ctx, `SELECT pg_try_advisory_xact_lock(hashtextextended($1, 0))`, "standing "+runner).Scan(&ran); err != nil || !ran {
+		if err := tx.QueryRow(ctx, `SELECT pg_try_advisory_xact_lock(hashtextextended($1, 0))`, "standing "+runner).Scan(&ran); err != nil ||
+			!ran {
 			return err
 		}
 		return f(tx)
@@ -137,8 +143,10 @@ func (s *Store) Compute(ctx context.Context, practice, runner string, f func(*Tx
 
 // KeepStanding keeps what was computed, unless a later state was computed meanwhile.
 func (tx *Tx) KeepStanding(ctx context.Context, runner string, from State, doc, page []byte) error {
-	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, tested, on_day, rules, engine, standing, page) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
-		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, tested = excluded.tested, on_day = excluded.on_day, rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, page = excluded.page, at = now()
+	_, err := tx.Exec(ctx, `INSERT INTO standings (runner_id, practice_id, touched, tested, on_day, rules, engine, standing, page)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		ON CONFLICT (runner_id) DO UPDATE SET touched = excluded.touched, tested = excluded.tested, on_day = excluded.on_day,
+			rules = excluded.rules, engine = excluded.engine, standing = excluded.standing, page = excluded.page, at = now()
 		WHERE standings.touched <= excluded.touched`, runner, tx.Practice, from.Touched, from.Tested, from.On, from.Rules, from.Engine, doc, page)
 	if err != nil {
 		return fmt.Errorf("keeping the standing: %w", err)

@@ -48,8 +48,9 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
 	cfg.MaxConns = 12
-	cfg.ConnConfig.RuntimeParams["jit"] = "off"                            // short queries; compiling them costs more than running
-	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan" // every query goes by one runner's index; planning it anew costs as much as running it
+	cfg.ConnConfig.RuntimeParams["jit"] = "off" // short queries; compiling them costs more than running
+	// every query goes by one runner's index; planning it anew costs as much as running it
+	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
 	for _, o := range options {
 		o(cfg)

@@ -27,9 +27,11 @@ var ctx = context.Background()
 func TestEveryTableOfAPracticeIsGuarded(t *testing.T) {
 	testkit.Store(t)
 	admin := testkit.Admin(t, testkit.LastDatabase())
-	rows, err := admin.Query(ctx, `SELECT c.relname, c.relrowsecurity AND c.relforcerowsecurity AND EXISTS (SELECT FROM pg_policy p WHERE p.polrelid = c.oid)
+	rows, err := admin.Query(ctx,
+		`SELECT c.relname, c.relrowsecurity AND c.relforcerowsecurity AND EXISTS (SELECT FROM pg_policy p WHERE p.polrelid = c.oid)
 		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-		WHERE c.relkind = 'r' AND n.nspname = 'public' AND (c.relname = 'practices' OR EXISTS (SELECT FROM pg_attribute a WHERE a.attrelid = c.oid AND a.attname = 'practice_id'))`)
+		WHERE c.relkind = 'r' AND n.nspname = 'public' AND (c.relname = 'practices' OR EXISTS (SELECT FROM pg_attribute a
+			WHERE a.attrelid = c.oid AND a.attname = 'practice_id'))`)
 	require.NoError(t, err)
 	n := 0
 	var table string
@@ -128,7 +130,8 @@ func TestASecondMorningStandsBesideTheFirst(t *testing.T) {
 	runner := d.Runner(t, testkit.Profile())
 	o, _ := d.Chart(ctx, d.Actor, runner)
 	for _, pain := range []int{5, 2} {
-		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
+		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone",
+			build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: pain}))
 	}
 	o, _ = d.Chart(ctx, d.Actor, runner)
 	require.Len(t, o.Mornings, 2)
@@ -145,7 +148,8 @@ func TestBuildingAgainKeepsTheNotches(t *testing.T) {
 	runner := programmed(t, d)
 	o, _ := d.Chart(ctx, d.Actor, runner)
 	p := o.Prescriptions[len(o.Prescriptions)-1]
-	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(), room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
+	require.NoError(t, d.Decide(ctx, d.Actor, runner, store.NewID(),
+		room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back, Word: "tired"}))
 	o, _ = d.Chart(ctx, d.Actor, runner)
 	lower := o.Prescriptions[len(o.Prescriptions)-1]
 	assert.NotEqual(t, p.Dose, lower.Dose)
@@ -182,7 +186,9 @@ func TestStatisticsAgainstPostgreSQL(t *testing.T) {
 	for _, x := range [][]float64{{1}, {4, 1, 2, 3}, {0, 0, 3, 5, 1}, {2.5, 7.25, 1, 9, 4, 4, 8}} {
 		var median, mean float64
 		var sd *float64
-		require.NoError(t, admin.QueryRow(ctx, `SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY v), avg(v), stddev_samp(v) FROM unnest($1::float8[]) v`, x).Scan(&median, &mean, &sd))
+		require.NoError(t, admin.QueryRow(ctx,
+			`SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY v), avg(v), stddev_samp(v) FROM unnest($1::float8[]) v`, x).Scan(&median, &mean,
+			&sd))
 		if sd != nil {
 			assert.InDelta(t, *sd, stats.SD(x), 1e-12)
 		}

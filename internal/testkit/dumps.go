@@ -75,7 +75,8 @@ type Owner struct{ Practice, Coach, Email string }
 // Practices lists the practices of a database.
 func Practices(t testing.TB, database string) []Owner {
 	t.Helper()
-	rows, err := Admin(t, database).Query(context.Background(), `SELECT DISTINCT ON (practice_id) practice_id::text AS practice, id::text AS coach, email FROM coaches ORDER BY practice_id, created_at, id`)
+	rows, err := Admin(t, database).Query(context.Background(), `SELECT DISTINCT ON (practice_id) practice_id::text AS practice,
+		id::text AS coach, email FROM coaches ORDER BY practice_id, created_at, id`)
 	require.NoError(t, err)
 	out, err := pgx.CollectRows(rows, pgx.RowToStructByName[Owner])
 	require.NoError(t, err)

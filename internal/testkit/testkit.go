@@ -51,7 +51,8 @@ func Main(m *testing.M) {
 			_ = server.Stop()
 			_ = server.Remove()
 		}()
-		if err := store.Prepare(context.Background(), server.AdminURL("postgres"), "template_nb", server.AppPassword(), store.Keep{}); err != nil {
+		if err := store.Prepare(context.Background(), server.AdminURL("postgres"), "template_nb", server.AppPassword(),
+			store.Keep{}); err != nil {
 			panic(err)
 		}
 		return m.Run()

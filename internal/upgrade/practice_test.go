@@ -74,7 +74,8 @@ func made(t *testing.T, d *testkit.Desk) {
 		silent  func(day int) bool // neither runs nor trains
 	}
 	two, four, yes := 2, 4, true
-	also := build.Choices{Also: []string{"tide_calf", "pier_swing", "short_foot"}, Why: map[string]string{"tide_calf": "likes the harbour wall"}}
+	also := build.Choices{Also: []string{"tide_calf", "pier_swing", "short_foot"},
+		Why: map[string]string{"tide_calf": "likes the harbour wall"}}
 	zero := func(int) int { return 0 }
 	lives := []life{
 		{name: "Limits set", profile: func(p *body.Profile) {
@@ -86,19 +87,26 @@ func made(t *testing.T, d *testkit.Desk) {
 			p.Cautions = []string{"hardware"}
 			p.Structural = []body.Structural{{Measure: "ankle.knee_to_wall", Side: body.Left, Word: "plate in the ankle"}}
 		}},
-		{name: "Open stop", profile: func(*body.Profile) {}, choices: also, stop: &refer.Stop{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone"}, Source: "phone"}, stopOn: 50},
-		{name: "Cleared by a clinician", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "swelling", Region: body.Calf, Side: body.Right, Source: "intake"}, stopOn: 30,
-			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "easy"}}, clearOn: 38},
-		{name: "Blister", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "blister", Region: body.HeelSole, Side: body.Left, Source: "phone"}, stopOn: 40, clear: &refer.Clearance{Kind: "healed", Who: "Blister"}, clearOn: 44},
-		{name: "Long stop", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "night", Region: body.Calf, Side: body.Left, Source: "phone"}, stopOn: 20,
+		{name: "Open stop", profile: func(*body.Profile) {}, choices: also,
+			stop: &refer.Stop{Sign: "bone", Region: body.OuterAnkle, Side: body.Left, Which: []string{"outer_bone"}, Source: "phone"}, stopOn: 50},
+		{name: "Cleared by a clinician", profile: func(*body.Profile) {},
+			stop: &refer.Stop{Sign: "swelling", Region: body.Calf, Side: body.Right, Source: "intake"}, stopOn: 30,
+			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Limits: "no hops for a month",
+				Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "easy"}}, clearOn: 38},
+		{name: "Blister", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "blister", Region: body.HeelSole, Side: body.Left,
+			Source: "phone"}, stopOn: 40, clear: &refer.Clearance{Kind: "healed", Who: "Blister"}, clearOn: 44},
+		{name: "Long stop", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "night", Region: body.Calf, Side: body.Left,
+			Source: "phone"}, stopOn: 20,
 			clear: &refer.Clearance{Kind: "clinician", Who: "Dr Tarn", Opens: &refer.Opening{Level: &four, Edge: &yes, Run: "all"}}, clearOn: 40},
 		{name: "Injection", profile: func(p *body.Profile) {
 			p.Cautions = []string{"steroid"}
 			p.CautionNotes = map[string]body.CautionNote{"steroid": {Side: body.Left}}
-		}, limit: &refer.Limit{For: "steroid", Side: body.Left, Kind: "clinician", Who: "Dr Tarn", Opens: refer.Opening{Level: &two, Edge: &yes}, Words: "below level again"}},
+		}, limit: &refer.Limit{For: "steroid", Side: body.Left, Kind: "clinician", Who: "Dr Tarn", Opens: refer.Opening{Level: &two, Edge: &yes},
+			Words: "below level again"}},
 		{name: "Away for a month", profile: func(*body.Profile) {}, silent: func(day int) bool { return day >= 18 && day < 50 }},
-		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "wound", Region: body.Arch, Side: body.Left, Source: "phone"}, stopOn: 44,
-			clear: &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
+		{name: "Reviewed", profile: func(*body.Profile) {}, stop: &refer.Stop{Sign: "wound", Region: body.Arch, Side: body.Left, Source: "phone"},
+			stopOn: 44,
+			clear:  &refer.Clearance{Kind: "reviewed", Who: "Test Coach", Limits: "tapped by mistake"}, clearOn: 46},
 		{name: "Sore heel", profile: func(p *body.Profile) {
 			p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Worst: 6, Baseline: 4, When: body.Times{"first_steps"}}}
 		}, pain: func(day int) int { return day % 5 }, morning: func(day int) int { return 2 + day%3 }},
@@ -122,7 +130,8 @@ func made(t *testing.T, d *testkit.Desk) {
 			l.morning = zero
 		}
 		runner := d.Runner(t, p)
-		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12, "foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
+		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12,
+			"foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
 		d.ScreenAllowed(t, runner, values)
 		if l.limit != nil {
 			l.limit.ID, l.limit.On = store.NewID(), body.DateOf(d.Now().UTC())
@@ -138,14 +147,16 @@ func made(t *testing.T, d *testkit.Desk) {
 				require.NoError(t, err)
 				for _, c := range cells {
 					if c.Refused == "" && c.Weekday != 0 {
-						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(), room.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
+						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(),
+							room.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
 						break
 					}
 				}
 			}
 			require.NoError(t, err)
 			for _, w := range build.Watched(p) {
-				require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side, Pain: l.morning(day)}))
+				require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side,
+					Pain: l.morning(day)}))
 			}
 			away := l.silent != nil && l.silent(day)
 			if away && day%7 == 3 {
@@ -187,7 +198,8 @@ func made(t *testing.T, d *testkit.Desk) {
 				for _, x := range o.Proposals() {
 					if x.News && x.Verdict != adjust.Pending && !x.Records() {
 						var other *body.FieldError // a decision on one rail may change what another one asks
-						if err := d.Decide(ctx, a, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID, Verdict: x.Verdict}); !errors.As(err, &other) {
+						if err := d.Decide(ctx, a, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID,
+							Verdict: x.Verdict}); !errors.As(err, &other) {
 							require.NoError(t, err)
 						}
 					}

@@ -150,7 +150,8 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		} `json:"paths"`
 	}
 	require.NoError(t, json.Unmarshal(doc, &spec))
-	srv := httptest.NewServer(api.New(&room.Desk{Store: s, Patience: time.Minute, Now: func() time.Time { return was.Now }}, api.Config{PublicURL: "https://nb.test"}))
+	srv := httptest.NewServer(api.New(&room.Desk{Store: s, Patience: time.Minute, Now: func() time.Time { return was.Now }},
+		api.Config{PublicURL: "https://nb.test"}))
 	defer srv.Close()
 	pages := 0
 	for _, owner := range testkit.Practices(t, database) {
@@ -191,7 +192,8 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 				continue
 			}
 			for _, k := range was.Runners {
-				if k.Practice != owner.Practice || (len(k.InForce) == 0 && (strings.Contains(path, "hand-out") || strings.Contains(path, "calendar") || strings.Contains(path, "doses"))) {
+				if k.Practice != owner.Practice || (len(k.InForce) == 0 &&
+					(strings.Contains(path, "hand-out") || strings.Contains(path, "calendar") || strings.Contains(path, "doses"))) {
 					continue
 				}
 				get(strings.ReplaceAll(path, "{runner}", k.Runner))

@@ -96,7 +96,7 @@ type Proposal struct {
 	From    catalog.Prescription `json:"from"`
 	To      catalog.Prescription `json:"to"`
 	News    bool                 `json:"news" doc:"something was reported, or a protective rule spoke, since the last decision"`
-	Clean   bool                 `json:"clean" doc:"of the reports nobody has decided on none is above the pain that goes back, and none is a correction the coach has not seen"`
+	Clean   bool                 `json:"clean" doc:"no undecided report is above the pain that goes back, or a correction not seen"`
 	Fired   []Fired              `json:"fired"`
 	May     permit.Answer        `json:"may" doc:"whether the exercise in force may be done today"`
 	Seen    int64                `json:"seen" doc:"newest report it was made from"`
@@ -162,8 +162,10 @@ func (in *Input) gone() Proposal {
 	if in.Current.Parked {
 		verdict = Park
 	}
-	return Proposal{Rail: in.Current.Rail, Side: in.Current.Side, Verdict: verdict, From: in.Current, To: in.Current, Fired: []Fired{{Verdict: verdict, Reason: why}},
-		May: permit.Answer{Kind: permit.NotNow, Reasons: []permit.Reason{{Reason: why, Cut: "rail", Sort: permit.Waits, Leg: in.Current.Side, Opens: "the rail is mended, or the programme built again"}}}}
+	return Proposal{Rail: in.Current.Rail, Side: in.Current.Side, Verdict: verdict, From: in.Current, To: in.Current,
+		Fired: []Fired{{Verdict: verdict, Reason: why}},
+		May: permit.Answer{Kind: permit.NotNow, Reasons: []permit.Reason{{Reason: why, Cut: "rail", Sort: permit.Waits, Leg: in.Current.Side,
+			Opens: "the rail is mended, or the programme built again"}}}}
 }
 
 // lowered finds the first session at the dose of a back that nobody had accepted when it was done. It gives the
@@ -185,7 +187,8 @@ func (f *facts) lowered() (*Input, Proposal) {
 		out := *in
 		out.Current = was.To
 		out.Current.From = first.On
-		out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: was.Steps, Side: f.side, Seen: first.Seq - 1, Rule: was.Fired[0].Reason.Rule})
+		out.Moves = append(slices.Clone(in.Moves), Move{On: first.On, Verdict: Back, Steps: was.Steps, Side: f.side, Seen: first.Seq - 1,
+			Rule: was.Fired[0].Reason.Rule})
 		out.Logs = slices.Clone(in.Logs)
 		for k := range out.Logs {
 			if l := &out.Logs[k]; l.Seq >= first.Seq && l.Prescription.Exercise == was.To.Exercise && l.Prescription.Dose.WithoutExtra() == dose {
@@ -258,7 +261,8 @@ func propose(in *Input) (Proposal, *facts) {
 			out.Fired[0].Reason = out.Fired[0].Reason.See("the next exercise", "%s", no)
 		}
 	}
-	out.News = f.news() || out.Verdict == Up && slices.ContainsFunc(f.lastTwo(), f.untold) || (out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
+	out.News = f.news() || out.Verdict == Up && slices.ContainsFunc(f.lastTwo(), f.untold) ||
+		(out.Verdict != Hold && out.Verdict != Pending && out.Verdict != Up && (!in.Current.Parked || out.Verdict == Return))
 	return out, f
 }
 
@@ -333,7 +337,8 @@ func (in *Input) together() Proposal {
 func (in *Input) waits(p Proposal) Proposal {
 	at := in.Rail.At
 	to, o := at(p.To.Exercise), *in.Other
-	enters := (p.Verdict == Up || p.Verdict == Return) && to >= 0 && in.Rail.Exercises[to].Both() && (p.To.Exercise != p.From.Exercise || p.From.Parked)
+	enters := (p.Verdict == Up || p.Verdict == Return) && to >= 0 && in.Rail.Exercises[to].Both() &&
+		(p.To.Exercise != p.From.Exercise || p.From.Parked)
 	if !enters || o.From.Parked || at(o.From.Exercise) >= to || at(o.From.Exercise) < 0 || o.Verdict == Up && at(o.To.Exercise) >= to {
 		return p
 	}
@@ -341,7 +346,8 @@ func (in *Input) waits(p Proposal) Proposal {
 	if p.From.Parked {
 		verdict = Park
 	}
-	why := in.House.Because("adjust.both-legs", fmt.Sprintf("“%s” trains both legs: it waits until the %s leg has earned it too", p.To.Name, o.From.Side)).See(string(o.From.Side)+" leg", "%s", o.From.Text())
+	why := in.House.Because("adjust.both-legs", fmt.Sprintf("“%s” trains both legs: it waits until the %s leg has earned it too", p.To.Name,
+		o.From.Side)).See(string(o.From.Side)+" leg", "%s", o.From.Text())
 	p.Verdict, p.Steps, p.To = verdict, 0, p.From
 	p.Fired = append([]Fired{{Verdict: verdict, Reason: why}}, p.Fired...)
 	return p

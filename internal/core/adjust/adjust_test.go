@@ -86,7 +86,8 @@ func dose(sets, reps int) body.Dose {
 // quiet is a runner on one-leg raises, 2 × 8, for ten days, with two complete clean sessions on
 // days −4 and −2 and quiet mornings.
 func quiet() Input {
-	cur := catalog.Prescription{ID: "p1", Rail: "calf_straight", Side: body.Left, Exercise: "one_floor", Dose: dose(2, 8), From: today.Add(-10), Cause: "up"}
+	cur := catalog.Prescription{ID: "p1", Rail: "calf_straight", Side: body.Left, Exercise: "one_floor", Dose: dose(2, 8),
+		From: today.Add(-10), Cause: "up"}
 	in := Input{Current: cur, Profile: profile(), Today: today, Usual: []build.Usual{{Region: body.HeelSole, Side: body.Left, Level: 1}}}
 	in.Logs = []Log{logOn(cur, -4), logOn(cur, -2)}
 	for d := -6; d <= 0; d++ {
@@ -244,7 +245,8 @@ func TestVolumeHoldsLoadedWork(t *testing.T) {
 	// Decided on, it speaks again only by a run of these seven days that nobody has decided on.
 	in.Moves = []Move{{On: today, Verdict: Hold, Side: body.Left, Seen: 1 << 40}}
 	for ago, v := range map[int]Verdict{0: Back, 6: Back, 7: Hold, 8: Hold} {
-		in.Runs = []load.Run{{On: today.Add(-1), Minutes: 200}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-15), Minutes: 120}, {On: today.Add(-ago), Minutes: 10, Seq: 1 << 41}}
+		in.Runs = []load.Run{{On: today.Add(-1), Minutes: 200}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-15), Minutes: 120},
+			{On: today.Add(-ago), Minutes: 10, Seq: 1 << 41}}
 		assert.Equal(t, v, proposed(in).Verdict, "a run of %d days ago", ago)
 	}
 }
@@ -292,8 +294,10 @@ func TestThePublishedProgrammeKeepsItsStageLength(t *testing.T) {
 func owner() Input {
 	in := quiet()
 	in.Profile.Symptoms = nil
-	in.Profile.Equipment = body.Equipment{DumbbellsKg: []float64{4, 8, 12}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true, Bands: []string{"light", "strong"}, RollersCm: []float64{5, 12}, SoftBall: true, FirmBall: true}
-	in.Limits.Values = map[string]float64{"foot.short": 3, "squat.arch": 0, "calf.raises_straight": 25, "balance.open": 45, "toes.shape": 0, "ankle.end_feel": 0}
+	in.Profile.Equipment = body.Equipment{DumbbellsKg: []float64{4, 8, 12}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true,
+		Bands: []string{"light", "strong"}, RollersCm: []float64{5, 12}, SoftBall: true, FirmBall: true}
+	in.Limits.Values = map[string]float64{"foot.short": 3, "squat.arch": 0, "calf.raises_straight": 25, "balance.open": 45, "toes.shape": 0,
+		"ankle.end_feel": 0}
 	in.Limits.Spm = []int{170, 175}
 	return in
 }
@@ -314,10 +318,12 @@ func climbs(t *testing.T, approaches map[string]string) {
 		in := owner()
 		in.Limits.Values["ankle.knee_to_wall"], in.Limits.Values["toe.passive_height"], in.Limits.Values["calf.rm"] = 8, 40, 140
 		in.Profile.Approaches = approaches
-		in.Profile.WeeklyMinutes, in.Profile.Runs = 120, []body.FixedRun{{Weekday: 0, Minutes: 40, Quality: "easy"}, {Weekday: 2, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 40, Quality: "easy"}}
+		in.Profile.WeeklyMinutes, in.Profile.Runs = 120, []body.FixedRun{{Weekday: 0, Minutes: 40, Quality: "easy"},
+			{Weekday: 2, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 40, Quality: "easy"}}
 		in.Current.Rail = rail.ID
 		all := rail.Every(whole(in).Limits)
-		in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: rail.Sides()[0], Exercise: all[0].Exercise, Name: all[0].Name, Dose: all[0].Dose, From: today}
+		in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: rail.Sides()[0], Exercise: all[0].Exercise, Name: all[0].Name,
+			Dose: all[0].Dose, From: today}
 		in.Runs = []load.Run{}
 		in.Logs, in.Mornings = nil, nil
 		moves := 0
@@ -359,9 +365,11 @@ func TestPublishedProgrammesWeekByWeek(t *testing.T) {
 		rail, exercise, weeks string
 	}{
 		// Beyer et al. 2015, AJSM 43:1704 (figures from memory).
-		{"calf_straight", "heavy_slow", "3 × 15 at 15 RM|3 × 12 at 12 RM|3 × 12 at 12 RM|4 × 10 at 10 RM|4 × 10 at 10 RM|4 × 8 at 8 RM|4 × 8 at 8 RM|4 × 8 at 8 RM|4 × 6 at 6 RM|4 × 6 at 6 RM|4 × 6 at 6 RM|4 × 6 at 6 RM"},
+		{"calf_straight", "heavy_slow", "3 × 15 at 15 RM|3 × 12 at 12 RM|3 × 12 at 12 RM|4 × 10 at 10 RM|4 × 10 at 10 RM|4 × 8 at 8 RM|4 × 8 " +
+			"at 8 RM|4 × 8 at 8 RM|4 × 6 at 6 RM|4 × 6 at 6 RM|4 × 6 at 6 RM|4 × 6 at 6 RM"},
 		// Rathleff et al. 2015, Scand J Med Sci Sports 25:e292 (figures from memory).
-		{"toe_calf", "towel_load", "3 × 12 at 12 RM|3 × 12 at 12 RM|4 × 10 at 10 RM|4 × 10 at 10 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM"},
+		{"toe_calf", "towel_load", "3 × 12 at 12 RM|3 × 12 at 12 RM|4 × 10 at 10 RM|4 × 10 at 10 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 " +
+			"RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM|5 × 8 at 8 RM"},
 		// Alfredson et al. 1998, AJSM 26:360 (figures from memory): twelve weeks at 3 × 15, twice a day.
 		{"eccentric_straight", "lower_straight", strings.TrimSuffix(strings.Repeat("3 × 15, twice a day|", 12), "|")},
 		{"eccentric_bent", "lower_bent", strings.TrimSuffix(strings.Repeat("3 × 15, twice a day|", 12), "|")},
@@ -419,7 +427,8 @@ func benchProposals(b *testing.B, of func(catalog.Rail) bool) {
 	for d := -89; d <= 0; d++ {
 		for _, region := range []body.Region{body.HeelSole, body.Achilles, body.Shin} {
 			for _, side := range body.Sides {
-				base.Mornings = append(base.Mornings, build.Morning{On: today.Add(d), Region: region, Side: side, Pain: (d*d + len(region)) % 3, Seq: int64(d+90) * 10})
+				base.Mornings = append(base.Mornings, build.Morning{On: today.Add(d), Region: region, Side: side, Pain: (d*d + len(region)) % 3,
+					Seq: int64(d+90) * 10})
 			}
 		}
 		if d%3 == 0 {
@@ -436,7 +445,8 @@ func benchProposals(b *testing.B, of func(catalog.Rail) bool) {
 		var mine []Input
 		for _, side := range rail.Sides() {
 			x := rail.Exercises[len(rail.Exercises)/2]
-			cur := catalog.Prescription{ID: rail.ID + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: x.Ladder[0], From: today.Add(-89)}
+			cur := catalog.Prescription{ID: rail.ID + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: x.Ladder[0],
+				From: today.Add(-89)}
 			for d := -88; d <= 0; d += 2 {
 				l := logOn(cur, d)
 				l.Seq, l.Times = int64(d+90)*10+5, cur.Dose.Times()
@@ -457,7 +467,8 @@ func benchProposals(b *testing.B, of func(catalog.Rail) bool) {
 	for i := range ins { // the coach decides each week, a hold
 		for k := range ins {
 			for d := -89 + 7; d < 0; d += 7 {
-				m := Move{On: today.Add(d), Verdict: Hold, Side: ins[k].Current.Side, Rail: ins[k].Current.Rail, Seen: int64(d+90)*10 + 9, Rule: "adjust.pain"}
+				m := Move{On: today.Add(d), Verdict: Hold, Side: ins[k].Current.Side, Rail: ins[k].Current.Rail, Seen: int64(d+90)*10 + 9,
+					Rule: "adjust.pain"}
 				if m.Rail == ins[i].Current.Rail {
 					ins[i].Moves = append(ins[i].Moves, m)
 				} else if d >= -28 {

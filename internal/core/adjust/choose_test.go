@@ -108,7 +108,8 @@ func TestChoosingOnABadMorning(t *testing.T) {
 	}
 	// Where nothing of the leg may move up, the coach's word moves nothing up either.
 	in = quiet()
-	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-40), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-30), Limits: "slowly"}}}}
+	in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-40),
+		Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-30), Limits: "slowly"}}}}
 	_, err = choose(in, Up)
 	assert.ErrorContains(t, err, "no move up")
 	_, err = choose(in, Hold)

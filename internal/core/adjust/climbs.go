@@ -17,7 +17,11 @@ import (
 // and passed every test.
 func Climbs(h house.Rules) string {
 	var b strings.Builder
-	b.WriteString("# Climbs\n\nEvery dose of every rail, in the order in which it is climbed, and where one and two notches back lead. Made from the rules for a runner of 70 kg with dumbbells of 4, 6, 8, 10 and 12 kg, bands and all other kit, every test passed, and nothing logged before: with earlier clean sessions a step back to an easier exercise goes to the last dose done cleanly there. Doses below the first row of an exercise are made where a test asks for less; they climb by half again. The day is the one on which a runner who trains every second day, quietly and wholly, and never runs, is first given the exercise; a habit is done daily.\n")
+	b.WriteString("# Climbs\n\nEvery dose of every rail, in the order in which it is climbed, and where one and two notches back lead. Made " +
+		"from the rules for a runner of 70 kg with dumbbells of 4, 6, 8, 10 and 12 kg, bands and all other kit, every test passed, and nothing " +
+		"logged before: with earlier clean sessions a step back to an easier exercise goes to the last dose done cleanly there. Doses below " +
+		"the first row of an exercise are made where a test asks for less; they climb by half again. The day is the one on which a runner who " +
+		"trains every second day, quietly and wholly, and never runs, is first given the exercise; a habit is done daily.\n")
 	for _, rail := range catalog.Shipped.Rails {
 		fmt.Fprintf(&b, "\n## %s\n\n| exercise | from day | dose | back one | back two |\n|---|---|---|---|---|\n", rail.Name)
 		in := climber(rail, h)
@@ -87,18 +91,22 @@ func climbed(rail catalog.Rail, h house.Rules) (out map[string]int, top int) {
 func climber(rail catalog.Rail, h house.Rules) Input {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg = "1990-01-01", 70
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 10, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: body.Tensions, Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 10, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: body.Tensions,
+		Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 	day := body.Date("2026-01-15")
 	p.Touch = body.Touch{Left: true, Right: true, On: day}
 	side := rail.Sides()[0]
-	passed := map[string]float64{"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "foot.short": 3, "calf.raises_straight": 25, "balance.open": 45, "ankle.knee_to_wall": 8, "toe.passive_height": 40}
-	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed, body.Both: {}}}
+	passed := map[string]float64{"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "foot.short": 3, "calf.raises_straight": 25,
+		"balance.open": 45, "ankle.knee_to_wall": 8, "toe.passive_height": 40}
+	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed,
+		body.Both: {}}}
 	l := catalog.LimitsOf(p, f, side, h)
 	l.Values, l.Other, l.Spm = passed, passed, []int{170, 175}
 	l.Reached = elsewhere(rail)
 	x := rail.Exercises[0]
 	first := l.Doses(x)[0]
-	return Input{Rail: rail, Profile: p, House: h, Today: day, Limits: l, Current: catalog.Prescription{Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: first, From: day}}
+	return Input{Rail: rail, Profile: p, House: h, Today: day, Limits: l,
+		Current: catalog.Prescription{Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: first, From: day}}
 }
 
 // elsewhere is what a rail waits for on other rails, as reached.

@@ -253,7 +253,8 @@ func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
 	best, found := body.Dose{}, false
 	for _, n := range f.of(x) {
-		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !d.Grade().Below(n.Grade()) && w <= ceiling+1e-9 && (!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
+		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !d.Grade().Below(n.Grade()) && w <= ceiling+1e-9 &&
+			(!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
 			best, found = n, true
 		}
 	}
@@ -330,7 +331,8 @@ func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
 	if x.Share == 0 { // a light weight is more than none
 		system++
 	}
-	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge, seconds * float64(d.TotalSets()*d.Times()) * system * d.Reach(), float64(d.TotalSets())}
+	return strain{float64(x.Level), float64(slices.Index(body.Impacts, x.Impact)), edge,
+		seconds * float64(d.TotalSets()*d.Times()) * system * d.Reach(), float64(d.TotalSets())}
 }
 
 // gentler orders prescriptions by how protective they are, the most protective first.

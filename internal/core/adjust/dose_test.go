@@ -46,8 +46,10 @@ func TestUpBelowTheFirstNotch(t *testing.T) {
 	}{
 		{"one_floor", dose(2, 3), []string{"2 × 4", "2 × 6", "2 × 8", "3 × 8"}},
 		{"towel_one", dose(1, 3), []string{"1 × 4", "1 × 6", "1 × 8", "2 × 8"}},
-		{"hold_two", body.Dose{Kind: body.Hold, Sets: 2, Seconds: 2}, []string{"2 × 3 s", "2 × 4 s", "2 × 6 s", "2 × 9 s", "2 × 13 s", "2 × 15 s"}},
-		{"heel_bounce", body.Dose{Kind: body.Contacts, Sets: 2, Reps: 5}, []string{"2 × 7 contacts", "2 × 10 contacts", "2 × 15 contacts", "2 × 20 contacts", "3 × 20 contacts"}},
+		{"hold_two", body.Dose{Kind: body.Hold, Sets: 2, Seconds: 2},
+			[]string{"2 × 3 s", "2 × 4 s", "2 × 6 s", "2 × 9 s", "2 × 13 s", "2 × 15 s"}},
+		{"heel_bounce", body.Dose{Kind: body.Contacts, Sets: 2, Reps: 5},
+			[]string{"2 × 7 contacts", "2 × 10 contacts", "2 × 15 contacts", "2 × 20 contacts", "3 × 20 contacts"}},
 	} {
 		in := quiet()
 		for _, r := range catalog.Shipped.Rails {
@@ -123,11 +125,13 @@ func TestPropertyNoStepUpIsTooBig(t *testing.T) {
 					to := f.up(whole(in).Current)
 					work := func(d body.Dose) float64 { return float64(d.Sets * d.Amount()) } // of one session
 					a, b := work(d), work(to.Dose)
-					if to.Exercise != x.ID || to.Dose.LoadKg != d.LoadKg || to.Dose.Band != d.Band || to.Dose.Spm != d.Spm || b <= a || d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes || x.Published() {
+					if to.Exercise != x.ID || to.Dose.LoadKg != d.LoadKg || to.Dose.Band != d.Band || to.Dose.Spm != d.Spm || b <= a ||
+						d.Kind == body.RMLoad || d.Kind == body.Blocks || d.Kind == body.Minutes || x.Published() {
 						continue
 					}
 					steps++
-					limit := map[body.DoseKind]float64{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Release: 60, body.Hold: 20, body.Effort: 20, body.Ramp: 20, body.Gathered: 20}[d.Kind]
+					limit := map[body.DoseKind]float64{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Release: 60, body.Hold: 20,
+						body.Effort: 20, body.Ramp: 20, body.Gathered: 20}[d.Kind]
 					oneMore := to.Dose.Sets == d.Sets+1 && to.Dose.Amount() <= d.Amount() || b-a <= 5
 					low := to.Dose.Amount() == d.Amount()+1 && to.Dose.Sets == d.Sets
 					if a <= limit && (oneMore || low) {
@@ -176,7 +180,8 @@ func TestStepsByHand(t *testing.T) {
 	} {
 		assert.Equal(t, c.want, f.grow(x, c.from, c.next), "%s → %s", c.from, c.next)
 	}
-	for kind, limit := range map[body.DoseKind]int{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Hold: 20, body.Effort: 20, body.Gathered: 20, body.Release: 60} {
+	for kind, limit := range map[body.DoseKind]int{body.Repetitions: 10, body.Contacts: 20, body.Paces: 20, body.Hold: 20, body.Effort: 20,
+		body.Gathered: 20, body.Release: 60} {
 		d := body.Dose{Kind: kind, Sets: 1}
 		assert.True(t, small(d.WithAmount(limit)), kind)
 		assert.False(t, small(d.WithAmount(limit+1)), kind)
@@ -196,15 +201,21 @@ func TestWhereABackGoes(t *testing.T) {
 		out          []string
 		back, easier string
 	}{
-		"nothing done":            {"one_floor", dose(1, 3), "", dose(0, 0), nil, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
-		"the nearest is left out": {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_step"}, "Two-leg raises, pause top and bottom, 3 × 8, 2 s hold", "Two-leg raises, pause top and bottom, 3 × 8, 2 s hold"},
-		"done cleanly":            {"one_floor", dose(1, 3), "two_floor", dose(3, 8), nil, "Two-leg raises, floor, 3 × 8", "Two-leg raises, floor, 3 × 8"},
-		"cleanly, now left out":   {"one_floor", dose(1, 3), "two_floor", dose(3, 8), []string{"two_floor"}, "Two-leg raises off a step, 2 × 8", "Two-leg raises off a step, 2 × 8"},
-		"cleanly, but more":       {"two_pause", dose(1, 3), "two_floor", dose(3, 10), nil, "parked", "Pointing against a band, seated, 1 × 10"},
-		"none of its position":    {"two_floor", dose(1, 3), "", dose(0, 0), nil, "parked", "Pointing against a band, seated, 1 × 10"},
-		"a retired one between":   {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_floor", "two_pause", "two_step", "two_step_load", "up2_down1_step"}, "parked", "Pointing against a band, seated, 1 × 10"},
-		"none at all":             {"two_floor", dose(1, 3), "", dose(0, 0), []string{"seated_band"}, "parked", "Two-leg raises, floor, 1 × 3"},
-		"within the exercise":     {"one_floor", dose(2, 8), "two_floor", dose(3, 8), nil, "One-leg raises, floor, 1 × 8", "One-leg raises, floor, 1 × 8"},
+		"nothing done": {"one_floor", dose(1, 3), "", dose(0, 0), nil, "Two-leg raises off a step, 2 × 8",
+			"Two-leg raises off a step, 2 × 8"},
+		"the nearest is left out": {"one_floor", dose(1, 3), "", dose(0, 0), []string{"two_step"},
+			"Two-leg raises, pause top and bottom, 3 × 8, 2 s hold", "Two-leg raises, pause top and bottom, 3 × 8, 2 s hold"},
+		"done cleanly": {"one_floor", dose(1, 3), "two_floor", dose(3, 8), nil, "Two-leg raises, floor, 3 × 8",
+			"Two-leg raises, floor, 3 × 8"},
+		"cleanly, now left out": {"one_floor", dose(1, 3), "two_floor", dose(3, 8), []string{"two_floor"}, "Two-leg raises off a step, 2 × 8",
+			"Two-leg raises off a step, 2 × 8"},
+		"cleanly, but more":    {"two_pause", dose(1, 3), "two_floor", dose(3, 10), nil, "parked", "Pointing against a band, seated, 1 × 10"},
+		"none of its position": {"two_floor", dose(1, 3), "", dose(0, 0), nil, "parked", "Pointing against a band, seated, 1 × 10"},
+		"a retired one between": {"one_floor", dose(1, 3), "", dose(0, 0),
+			[]string{"two_floor", "two_pause", "two_step", "two_step_load", "up2_down1_step"}, "parked", "Pointing against a band, seated, 1 × 10"},
+		"none at all": {"two_floor", dose(1, 3), "", dose(0, 0), []string{"seated_band"}, "parked", "Two-leg raises, floor, 1 × 3"},
+		"within the exercise": {"one_floor", dose(2, 8), "two_floor", dose(3, 8), nil, "One-leg raises, floor, 1 × 8",
+			"One-leg raises, floor, 1 × 8"},
 	} {
 		in := quiet()
 		in.Profile.Equipment.Bands = []string{"light"}
@@ -474,7 +485,8 @@ func TestComingBackWithoutACleanSessionIsNotHarder(t *testing.T) {
 		notches := rail.Every(whole(in).Limits)
 		for k, n := range notches {
 			in.Logs = nil
-			in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: rail.Sides()[0], Exercise: n.Exercise, Dose: n.Dose, From: today.Add(-10), Parked: true}
+			in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: rail.Sides()[0], Exercise: n.Exercise, Dose: n.Dose,
+				From: today.Add(-10), Parked: true}
 			never := facing(in)
 			without := never.returned(never.in.Current)
 			for _, was := range notches[:k] {
@@ -486,7 +498,8 @@ func TestComingBackWithoutACleanSessionIsNotHarder(t *testing.T) {
 				in.Logs = []Log{logOn(earlier, -20)}
 				once := facing(in)
 				with := once.returned(once.in.Current)
-				assert.False(t, !without.Parked && once.in.gentler(with, without) < 0, "%s %s, once %s: %s with, %s without", rail.ID, n.Dose, was.Dose, with.Text(), without.Text())
+				assert.False(t, !without.Parked && once.in.gentler(with, without) < 0, "%s %s, once %s: %s with, %s without", rail.ID, n.Dose, was.Dose,
+					with.Text(), without.Text())
 			}
 		}
 	}

@@ -42,7 +42,8 @@ func TestRulesAtTheirEdges(t *testing.T) {
 	}
 	release := func(pain int) func(*Input) {
 		return func(in *Input) {
-			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
+			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two",
+				body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
 			in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
 			in.Logs[1].Pain = pain
 		}
@@ -119,7 +120,8 @@ func TestRulesAtTheirEdges(t *testing.T) {
 
 // An exercise or a rail that the catalogue no longer has waits: nothing of the others is lost by it.
 func TestWhatTheCatalogueNoLongerHas(t *testing.T) {
-	for _, change := range []func(*Input){func(in *Input) { in.Current.Exercise = "gone" }, func(in *Input) { in.Current.Rail = "gone" }, func(in *Input) { in.Current.Exercise, in.Current.Parked = "gone", true }} {
+	for _, change := range []func(*Input){func(in *Input) { in.Current.Exercise = "gone" }, func(in *Input) { in.Current.Rail = "gone" },
+		func(in *Input) { in.Current.Exercise, in.Current.Parked = "gone", true }} {
 		in := quiet()
 		change(&in)
 		all := ProposeAll([]Input{whole(in), whole(quiet())})
@@ -249,12 +251,14 @@ func TestReasonsNameWhatDecided(t *testing.T) {
 	for _, s := range p.Fired[0].Reason.Saw {
 		saw = append(saw, s.Name+": "+s.Value)
 	}
-	assert.Equal(t, []string{"session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "since the last move: 10 days of 7"}, saw)
+	assert.Equal(t, []string{"session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)",
+		"session: [8 8] of 2 × 8, effort 7, pain 1", "first steps after it: 1 of 10 (usual 1)", "since the last move: 10 days of 7"}, saw)
 }
 
 // While running is unknown no bare walk, bounce or one-leg calf work moves up; what stands on the spot does.
 func TestWhatWaitsForKnownRunning(t *testing.T) {
-	for id, waits := range map[string]bool{"walk_all": true, "bare_squat": true, "short_standing": false, "one_floor": true, "two_floor": false, "heel_bounce": true, "trunk_brace": false} {
+	for id, waits := range map[string]bool{"walk_all": true, "bare_squat": true, "short_standing": false, "one_floor": true,
+		"two_floor": false, "heel_bounce": true, "trunk_brace": false} {
 		in := quiet()
 		for _, rail := range catalog.Shipped.Rails {
 			if x, ok := rail.Exercise(id); ok {
@@ -338,7 +342,8 @@ func TestWhatABackHasAnswered(t *testing.T) {
 			seen.Seq, late.Seq = 100, 101
 			if in.Mornings = nil; byMorning {
 				// Usually 1: as much over usual as the pain is above 3, so that 7 is more and less than very bad.
-				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.HeelSole, Side: left, Pain: 3, Seq: 100}, {On: today.Add(-1), Region: body.HeelSole, Side: left, Pain: c.pain - 3, Seq: 101}}
+				in.Mornings = []build.Morning{{On: today.Add(-3), Region: body.HeelSole, Side: left, Pain: 3, Seq: 100},
+					{On: today.Add(-1), Region: body.HeelSole, Side: left, Pain: c.pain - 3, Seq: 101}}
 			} else {
 				seen.Pain, late.Pain = 6, c.pain
 			}

@@ -57,14 +57,16 @@ func gather(in *Input) *facts {
 			f.logs = append(f.logs, l.standing(f.told.at(l.Prescription.Side)))
 		}
 	}
-	if newest := func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) }; !slices.IsSortedFunc(f.logs, newest) {
+	if newest := func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) }; !slices.IsSortedFunc(f.logs,
+		newest) {
 		slices.SortStableFunc(f.logs, newest)
 	}
 	f.doseLogs, f.unseen = make([]*Log, 0, len(f.logs)), make([]*Log, 0, len(f.logs))
 	for _, l := range f.logs {
 		// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
 		// a new id and keeps its days.
-		if p := &l.Prescription; p.ID == in.Current.ID || p.Exercise == in.Current.Exercise && l.On >= in.Current.From && p.From == in.Current.From {
+		if p := &l.Prescription; p.ID == in.Current.ID || p.Exercise == in.Current.Exercise && l.On >= in.Current.From &&
+			p.From == in.Current.From {
 			f.doseLogs = append(f.doseLogs, l)
 		}
 		if f.fresh(l) {
@@ -74,7 +76,8 @@ func gather(in *Input) *facts {
 	f.days = f.trained()
 	f.gatherPlaces()
 	f.volume, f.volumeWhy = in.shared.volume, in.shared.volumeWhy
-	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() || f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
+	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() ||
+		f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
 	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
 	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {
 		f.go_, f.back_ = 0, 2

@@ -39,19 +39,25 @@ func TestHoldsThatNeedNoCoach(t *testing.T) {
 		change  func(*Input)
 		records bool
 	}{
-		"one of two sessions":             {func(in *Input) { in.Logs = in.Logs[1:] }, true},
-		"pain 5":                          {func(in *Input) { in.Logs[1].Pain = 5 }, true},
-		"pain 6 goes back":                {func(in *Input) { in.Logs[1].Pain = 6 }, false},
-		"an up waits":                     {func(*Input) {}, false},
-		"an effort is waited for":         {func(in *Input) { in.Logs[1].RPE = -1 }, false},
-		"a morning above usual":           {func(in *Input) { setMorning(in, 0, 2) }, true},
-		"… of 6":                          {func(in *Input) { in.Usual, in.Profile.Symptoms[0].Baseline = nil, 5; setMorning(in, 0, 6) }, false},
-		"the runner's correction":         {correction("phone"), false},
-		"the coach's":                     {correction("coach"), true},
-		"a correction under a clean hold": {func(in *Input) { correction("phone")(in); in.Moves = []Move{{On: today, Verdict: Hold, Alone: true}} }, false},
-		"nothing new":                     {func(in *Input) { in.Logs, in.Moves = in.Logs[1:], []Move{{On: today, Verdict: Hold, Alone: true}} }, false},
+		"one of two sessions":     {func(in *Input) { in.Logs = in.Logs[1:] }, true},
+		"pain 5":                  {func(in *Input) { in.Logs[1].Pain = 5 }, true},
+		"pain 6 goes back":        {func(in *Input) { in.Logs[1].Pain = 6 }, false},
+		"an up waits":             {func(*Input) {}, false},
+		"an effort is waited for": {func(in *Input) { in.Logs[1].RPE = -1 }, false},
+		"a morning above usual":   {func(in *Input) { setMorning(in, 0, 2) }, true},
+		"… of 6":                  {func(in *Input) { in.Usual, in.Profile.Symptoms[0].Baseline = nil, 5; setMorning(in, 0, 6) }, false},
+		"the runner's correction": {correction("phone"), false},
+		"the coach's":             {correction("coach"), true},
+		"a correction under a clean hold": {func(in *Input) {
+			correction("phone")(in)
+			in.Moves = []Move{{On: today, Verdict: Hold,
+				Alone: true}}
+		}, false},
+		"nothing new": {func(in *Input) { in.Logs, in.Moves = in.Logs[1:], []Move{{On: today, Verdict: Hold, Alone: true}} },
+			false},
 		"discomfort of 6": {func(in *Input) {
-			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two", body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
+			in.Current.Rail, in.Current.Exercise, in.Current.Dose = "calf_release", "calf_roller_two",
+				body.Dose{Kind: body.Release, Sets: 2, Seconds: 30}
 			in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
 			in.Logs[1].Pain = 6
 		}, false},

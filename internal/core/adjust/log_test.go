@@ -66,7 +66,8 @@ func TestLogCheckNamesTheLimit(t *testing.T) {
 		c.change(&l)
 		assert.ErrorContains(t, l.Check(today), c.want)
 	}
-	most := Log{On: today.Add(-60), Done: make([]int, 30), Pain: 10, RPE: 10, CrampAt: 7200, Times: 20, Faults: make([]string, 8), Note: strings.Repeat("a", 2000)}
+	most := Log{On: today.Add(-60), Done: make([]int, 30), Pain: 10, RPE: 10, CrampAt: 7200, Times: 20, Faults: make([]string, 8),
+		Note: strings.Repeat("a", 2000)}
 	most.Done[0] = 7200
 	assert.NoError(t, most.Check(today))
 	assert.NoError(t, Log{On: today, RPE: -1, Done: []int{0}}.Check(today))
@@ -138,7 +139,8 @@ func TestALightSession(t *testing.T) {
 		want           bool
 	}{
 		{dose(2, 8), dose(2, 8), false}, {dose(1, 8), dose(2, 8), true}, {dose(2, 7), dose(2, 8), true}, {dose(3, 8), dose(2, 8), false},
-		{hold(1, 5, 1), dose(2, 8), false}, {hold(1, 20, 2), hold(1, 20, 3), true}, {hold(1, 20, 3), hold(1, 20, 3), false}, {hold(2, 10, 3), hold(1, 20, 3), false},
+		{hold(1, 5, 1), dose(2, 8), false}, {hold(1, 20, 2), hold(1, 20, 3), true}, {hold(1, 20, 3), hold(1, 20, 3), false},
+		{hold(2, 10, 3), hold(1, 20, 3), false},
 	} {
 		l := logged(c.shown)
 		assert.Equal(t, c.want, l.Light(c.inForce), "%s of %s", c.shown, c.inForce)
@@ -152,6 +154,7 @@ func TestTheLastDayOfAnExercise(t *testing.T) {
 		l.On, l.Prescription.Exercise = today.Add(day), exercise
 		return l
 	}
-	got := Done([]Log{at("two_floor", -9, 8, 8), at("two_floor", -3, 1, 0), at("two_floor", -1, 0, 0), at("one_floor", -2, 0), at("one_step", -4, 8)})
+	got := Done([]Log{at("two_floor", -9, 8, 8), at("two_floor", -3, 1, 0), at("two_floor", -1, 0, 0), at("one_floor", -2, 0),
+		at("one_step", -4, 8)})
 	assert.Equal(t, map[string]body.Date{"two_floor": today.Add(-3), "one_step": today.Add(-4)}, got)
 }

@@ -81,7 +81,8 @@ func morningsRising(f *facts) (Fired, bool) {
 				return f.twice(f.seeMarks(f.h.Because("", "three mornings running, each further above usual: back two"), ms[i-2:i+1])), true
 			}
 			if i > 2 && above(i-3, 1) && above(i-2, 1) && above(i-1, 1) && above(i, 1) && ms[i].Pain >= 3 && f.oneRun(ms[i-3:i+1]) {
-				best, fired = Fired{Verdict: Back, Steps: 1, Reason: f.seeMarks(f.h.Because("", "four mornings running above usual: back one"), ms[i-3:i+1])}, true
+				best, fired = Fired{Verdict: Back, Steps: 1, Reason: f.seeMarks(f.h.Because("", "four mornings running above usual: back one"),
+					ms[i-3:i+1])}, true
 			}
 		}
 	}
@@ -123,13 +124,16 @@ func brake(f *facts) (Fired, bool) {
 	}
 	for _, leg := range f.legs {
 		if m, ok := f.in.shared.above[leg]; ok {
-			r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Region.Name()+", "+string(leg), "%d of 10", m.Pain)
+			r := f.h.Because("", "a place of the "+string(leg)+" leg is well above usual: nothing of it moves up", "adjust.brake.days").SeeOn(m.On,
+				m.Region.Name()+", "+string(leg), "%d of 10", m.Pain)
 			return Fired{Verdict: Hold, Reason: r}, true
 		}
 		for _, moves := range [][]Move{f.in.Others, f.in.Moves} {
 			for _, m := range moves {
-				if m.Verdict == Back && f.in.Today.Sub(m.On) < f.h.Int("adjust.brake.days") && m.Side.Touches(leg) && slices.Contains(forSymptoms, m.Rule) {
-					r := f.h.Because("", "a rail of the "+string(leg)+" leg went back for pain or mornings within 7 days: nothing of it moves up", "adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
+				if m.Verdict == Back && f.in.Today.Sub(m.On) < f.h.Int("adjust.brake.days") && m.Side.Touches(leg) &&
+					slices.Contains(forSymptoms, m.Rule) {
+					r := f.h.Because("", "a rail of the "+string(leg)+" leg went back for pain or mornings within 7 days: nothing of it moves up",
+						"adjust.brake.days").SeeOn(m.On, m.Rail+", "+string(m.Side), "went back")
 					return Fired{Verdict: Hold, Reason: r}, true
 				}
 			}

@@ -162,7 +162,8 @@ func TestTheBrake(t *testing.T) {
 		"worst first": {at(0, 4, 1), true}, "worst last": {at(0, 1, 4), true}, "both low": {at(0, 2, 1), false},
 		"went back for pain": {back(6, "adjust.pain", body.Left), true}, "a week ago, it is over": {back(7, "adjust.pain", body.Left), false},
 		"for mornings": {back(0, "adjust.morning", body.Left), true}, "for a rising row": {back(1, "adjust.mornings-rising", body.Left), true},
-		"for effort": {back(1, "adjust.effort", body.Left), false}, "the other leg": {back(1, "adjust.pain", body.Right), false}, "both legs": {back(1, "adjust.pain", body.Both), true},
+		"for effort": {back(1, "adjust.effort", body.Left), false}, "the other leg": {back(1, "adjust.pain", body.Right), false},
+		"both legs": {back(1, "adjust.pain", body.Both), true},
 	} {
 		assert.Equal(t, c.want, brakes(c.change), name)
 	}

@@ -166,7 +166,8 @@ func (p plain) days() []plainDay {
 			}
 		}
 		share := 100 * float64(done) / float64(max(1, asked.TotalSets()*asked.Amount()))
-		d := plainDay{on: l.On, share: share, pain: l.Pain, rpe: l.RPE, noEffort: l.RPE < 0, cramp: l.CrampAt > 0, faults: len(l.Faults) > 0, new: p.new(l),
+		d := plainDay{on: l.On, share: share, pain: l.Pain, rpe: l.RPE, noEffort: l.RPE < 0, cramp: l.CrampAt > 0, faults: len(l.Faults) > 0,
+			new:    p.new(l),
 			untold: l.Seq > p.decided(l.Prescription.Side, true), effort: asked.Kind == body.Effort}
 		d.waits = d.untold && l.Source != "coach" && len(l.Was) > 0
 		if share >= 100 || d.cramp || d.effort {
@@ -175,7 +176,8 @@ func (p plain) days() []plainDay {
 		if n := len(out); n > 0 && out[n-1].on == l.On {
 			o := out[n-1]
 			o.share, o.pain, o.rpe, o.times = max(o.share, d.share), max(o.pain, d.pain), max(o.rpe, d.rpe), o.times+d.times
-			o.whole, o.noEffort, o.cramp, o.faults, o.new = o.share >= 100 || o.cramp || d.cramp || o.effort, o.noEffort || d.noEffort, o.cramp || d.cramp, o.faults || d.faults, o.new || d.new
+			o.whole, o.noEffort, o.cramp, o.faults, o.new = o.share >= 100 || o.cramp || d.cramp || o.effort, o.noEffort || d.noEffort, o.cramp ||
+				d.cramp, o.faults || d.faults, o.new || d.new
 			o.untold, o.waits = o.untold || d.untold, o.waits || d.waits
 			out[n-1] = o
 			continue
@@ -199,7 +201,8 @@ func (p plain) weightBearing(r body.Region) bool {
 	for _, m := range p.x.Main {
 		hip = hip && (m == body.Knee || m == body.AboveKnee)
 	}
-	return r != body.AboveKnee && p.x.Bears != "" && p.x.Bears != body.NoLeg && p.x.Level >= 2 && (!hip || slices.Contains(p.x.Tags, body.OneLeg))
+	return r != body.AboveKnee && p.x.Bears != "" && p.x.Bears != body.NoLeg && p.x.Level >= 2 &&
+		(!hip || slices.Contains(p.x.Tags, body.OneLeg))
 }
 
 func (p plain) takes(r body.Region) bool {
@@ -307,7 +310,8 @@ func (p plain) answeredBack() (pain int, over float64, is bool) {
 // backTwo parks when the rail went back two within 14 days.
 func (p plain) backTwo() (Verdict, int) {
 	for _, m := range p.in.Moves {
-		if m.Verdict == Back && m.Steps >= 2 && p.ago(m.On) <= 14 && (m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side) {
+		if m.Verdict == Back && m.Steps >= 2 && p.ago(m.On) <= 14 &&
+			(m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side) {
 			return Park, 0
 		}
 	}
@@ -404,7 +408,8 @@ func (p plain) rules() map[string]string {
 				if i >= 2 && running(row[i-2:i+1]) && row[i-2].over >= 0 && row[i-1].over >= 1 && row[i].pain >= 3 && row[i].over >= 2 {
 					three = true
 				}
-				if i >= 3 && running(row[i-3:i+1]) && row[i-3].over >= 1 && row[i-2].over >= 1 && row[i-1].over >= 1 && row[i].over >= 1 && row[i].pain >= 3 {
+				if i >= 3 && running(row[i-3:i+1]) && row[i-3].over >= 1 && row[i-2].over >= 1 && row[i-1].over >= 1 && row[i].over >= 1 &&
+					row[i].pain >= 3 {
 					four = true
 				}
 			}
@@ -511,7 +516,8 @@ func (p plain) rules() map[string]string {
 			}
 		}
 		for _, m := range slices.Concat(p.in.Others, p.in.Moves) {
-			if m.Verdict == Back && p.ago(m.On) < 7 && (m.Side == leg || m.Side == body.Both) && (m.Rule == "adjust.pain" || m.Rule == "adjust.morning" || m.Rule == "adjust.mornings-rising") {
+			if m.Verdict == Back && p.ago(m.On) < 7 && (m.Side == leg || m.Side == body.Both) &&
+				(m.Rule == "adjust.pain" || m.Rule == "adjust.morning" || m.Rule == "adjust.mornings-rising") {
 				say("brake", Hold, 0)
 			}
 		}
@@ -558,7 +564,8 @@ func (p plain) rules() map[string]string {
 
 	// Running.
 	hard := func(x catalog.Exercise) bool {
-		return slices.Contains(x.Tags, body.CalfWork) && x.Level >= 3 || x.Impact == body.Supported || x.Impact == body.FreeHops || x.Bare && x.Stage >= 1
+		return slices.Contains(x.Tags, body.CalfWork) && x.Level >= 3 || x.Impact == body.Supported || x.Impact == body.FreeHops ||
+			x.Bare && x.Stage >= 1
 	}
 	// The next beat waits for a count of the one before, taken since this dose began, at most two a minute below it.
 	if beat := p.in.Current.Dose.Spm; beat > 0 && p.next.Dose.Spm > beat {
@@ -631,7 +638,8 @@ func (p plain) missed(say func(string, Verdict, int)) {
 	}
 	taken := 0
 	for _, m := range p.in.Moves {
-		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" && (m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side) {
+		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" &&
+			(m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side) {
 			taken += m.Steps
 		}
 		if m.Verdict == Return && m.On > last {
@@ -739,12 +747,14 @@ func (p plain) earns() Verdict {
 		}
 	}
 	// Today's session, whole, clean and quiet, cannot have its morning yet: the two before it speak.
-	if d := days[0]; len(days) > 2 && d.on == p.in.Today && (!d.noEffort || p.fatigue()) && !d.waits && p.complete(d) && !d.cramp && !d.faults && (d.pain <= quiet || settled) && (d.rpe <= 8 || p.fatigue()) && !(d.effort && d.share < 100) {
+	if d := days[0]; len(days) > 2 && d.on == p.in.Today && (!d.noEffort || p.fatigue()) && !d.waits && p.complete(d) && !d.cramp &&
+		!d.faults && (d.pain <= quiet || settled) && (d.rpe <= 8 || p.fatigue()) && !(d.effort && d.share < 100) {
 		days = days[1:]
 	}
 	for _, d := range days[:2] {
 		over, any, answered := p.after(d.on)
-		if d.effort && d.share < 100 || !p.complete(d) || d.cramp || d.faults || !p.fatigue() && d.rpe > 8 || d.pain > quiet && !settled || any && over > 0 {
+		if d.effort && d.share < 100 || !p.complete(d) || d.cramp || d.faults || !p.fatigue() && d.rpe > 8 || d.pain > quiet && !settled ||
+			any && over > 0 {
 			return Hold
 		}
 		waits = waits || d.noEffort && !p.fatigue() || d.waits || !answered
@@ -900,7 +910,8 @@ func TestTheTableStatedPlainly(t *testing.T) {
 			}
 			assert.Equal(t, verdict, got.Verdict)
 			news, clean := p.news(got)
-			assert.Equal(t, [2]bool{news, clean}, [2]bool{got.News, got.Clean}, "news and clean, seed %d, %s %s", n, in.Current.Rail, in.Current.Side)
+			assert.Equal(t, [2]bool{news, clean}, [2]bool{got.News, got.Clean}, "news and clean, seed %d, %s %s", n, in.Current.Rail,
+				in.Current.Side)
 			if bad > 3 || t.Failed() {
 				return
 			}

@@ -139,11 +139,13 @@ func pain(f *facts) (Fired, bool) {
 		answered, _, holds := f.settledBack()
 		switch {
 		case holds && worst.Pain <= answered:
-			return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "the rail went back for as much already: hold until a session at the lowered dose", "adjust.pain.back"), worst)}, true
+			return Fired{Verdict: Hold, Reason: f.see(f.h.Because("",
+				"the rail went back for as much already: hold until a session at the lowered dose", "adjust.pain.back"), worst)}, true
 		case worst.Pain >= f.h.Int("adjust.pain.back2"):
 			return f.twice(f.see(f.h.Because("", "pain this high during work: back two", "adjust.pain.back2"), worst)), true
 		}
-		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "pain during work is above its limit: back one", "adjust.pain.back"), worst)}, true
+		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "pain during work is above its limit: back one", "adjust.pain.back"),
+			worst)}, true
 	}
 	// A pain between the limits holds until two quiet sessions have followed it.
 	for _, s := range f.recent() {
@@ -193,7 +195,8 @@ func discomfort(f *facts) (Fired, bool) {
 	case worst.Pain >= f.h.Int("adjust.release.back"):
 		return Fired{Verdict: Back, Steps: 1, Reason: f.see(f.h.Because("", "too much pressure: back one", "adjust.release.back"), worst)}, true
 	case worst.Pain >= f.lighten():
-		return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "lighten, wait there until it falls: hold", "adjust.release.hold"), worst)}, true
+		return Fired{Verdict: Hold, Reason: f.see(f.h.Because("", "lighten, wait there until it falls: hold", "adjust.release.hold"), worst)},
+			true
 	}
 	return Fired{}, false
 }
@@ -339,7 +342,8 @@ func beat(f *facts) (Fired, bool) {
 	const blur = 2 // steps a minute either way
 	facts := f.limits.Facts
 	counted, on := facts.Tests[body.Both]["gait.cadence"], facts.Taken["gait.cadence|both"]
-	r := f.h.Because("", fmt.Sprintf("first count the cadence without the beat: does the step of %d hold?", at)).SeeOn(f.in.Current.From, "this dose", "%s", f.in.Current.Dose)
+	r := f.h.Because("", fmt.Sprintf("first count the cadence without the beat: does the step of %d hold?", at)).SeeOn(f.in.Current.From,
+		"this dose", "%s", f.in.Current.Dose)
 	r.Provenance = body.Common
 	if on < f.in.Current.From {
 		return Fired{Verdict: Hold, Reason: r}, true
@@ -359,7 +363,8 @@ func returning(f *facts) (Fired, bool) {
 	}
 	for _, m := range f.in.Others {
 		if n := f.in.Today.Sub(m.On); m.Verdict == Up && n >= 0 && n < 7 {
-			return Fired{Verdict: Hold, Reason: f.h.Because("adjust.returning", "on the way back to running one rail a week moves up").SeeOn(m.On, "moved up", "%s", m.Rail)}, true
+			return Fired{Verdict: Hold, Reason: f.h.Because("adjust.returning", "on the way back to running one rail a week moves up").SeeOn(m.On,
+				"moved up", "%s", m.Rail)}, true
 		}
 	}
 	return Fired{}, false

@@ -72,7 +72,8 @@ func (in *Input) gathered() *shared {
 			}
 		}
 	}
-	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks, order) {
+	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks,
+		order) {
 		slices.SortStableFunc(s.marks, order)
 	}
 	newest := int64(-1)

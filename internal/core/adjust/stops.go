@@ -89,7 +89,8 @@ func cleared(f *facts) (Fired, bool) {
 		}
 		sign, _ := refer.FindSign(s.Sign)
 		_, on := s.Closed()
-		r := f.h.Because("", "back from a warning sign: two notches lower", "adjust.stop.retest").SeeOn(s.On, sign.Question, "yes").SeeOn(on, "cleared", "after %s", days(on.Sub(s.On)))
+		r := f.h.Because("", "back from a warning sign: two notches lower", "adjust.stop.retest").SeeOn(s.On, sign.Question, "yes").SeeOn(on,
+			"cleared", "after %s", days(on.Sub(s.On)))
 		if _, ok := f.grave(); ok {
 			r.Says = "back from a warning sign of 14 days and longer, of bone or of a tear: test again and place again"
 			return Fired{Verdict: Park, Reason: r}, true
@@ -124,7 +125,8 @@ func returns(f *facts) (Fired, bool) {
 		return Fired{}, false
 	}
 	if f.mistaken() {
-		return Fired{Verdict: Return, Reason: f.h.Because("", "the sign was entered by mistake: back as it stood")}, !f.returned(f.in.Current).Parked
+		return Fired{Verdict: Return, Reason: f.h.Because("", "the sign was entered by mistake: back as it stood")},
+			!f.returned(f.in.Current).Parked
 	}
 	if f.in.Today.Sub(f.in.Current.From) < f.h.Int("adjust.return.days") {
 		return Fired{}, false

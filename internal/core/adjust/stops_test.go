@@ -23,7 +23,8 @@ func TestADoseSetAfterTheClearanceOfTheDay(t *testing.T) {
 			at = set.Add(time.Hour)
 		}
 		level := 4
-		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: in.Current.Side, On: in.Current.From, Seq: 1,
+		in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.HeelSole, Side: in.Current.Side, On: in.Current.From,
+			Seq:        1,
 			Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: in.Current.From, Opens: &refer.Opening{Level: &level}, At: at}}}}
 		_, through := cleared(gather(&in))
 		assert.Equal(t, after, through)
@@ -47,7 +48,8 @@ func TestAfterAGraveSignOnlyATestBringsARailBack(t *testing.T) {
 		for sign, grave := range map[string]bool{"bone": true, "swelling": false} {
 			in := quiet()
 			in.Current.From = today.Add(-30)
-			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.HeelSole, Side: body.Left, On: today.Add(c.recorded), Recorded: today.Add(c.recorded), Seq: 1,
+			in.Limits.Facts.Stops = []refer.Stop{{ID: "s", Sign: sign, Region: body.HeelSole, Side: body.Left, On: today.Add(c.recorded),
+				Recorded: today.Add(c.recorded), Seq: 1,
 				Clearances: []refer.Clearance{{Kind: "clinician", Who: "x", On: today.Add(c.cleared), Opens: &refer.Opening{Level: &level}}}}}
 			then := whole(in)
 			then.Today = today.Add(c.moved)

@@ -45,7 +45,8 @@ type life struct {
 
 const watchedPlaces = 3
 
-var placesDrawn = []body.Region{body.HeelSole, body.Achilles, body.Calf, body.Arch, body.Ball, body.BigToe, body.Shin, body.Knee, body.FrontAnkle, body.OuterAnkle, body.AboveKnee}
+var placesDrawn = []body.Region{body.HeelSole, body.Achilles, body.Calf, body.Arch, body.Ball, body.BigToe, body.Shin, body.Knee,
+	body.FrontAnkle, body.OuterAnkle, body.AboveKnee}
 
 func drawLife(r *rand.Rand) life {
 	var l life
@@ -66,7 +67,8 @@ func drawLife(r *rand.Rand) life {
 	r.Shuffle(len(drawn), func(i, j int) { drawn[i], drawn[j] = drawn[j], drawn[i] })
 	places := drawn[:watchedPlaces]
 	for _, p := range places[:r.IntN(3)] {
-		l.profile.Symptoms = append(l.profile.Symptoms, body.Symptom{Region: p, Side: body.Sides[r.IntN(2)], Baseline: r.IntN(4) + r.IntN(2)*r.IntN(9), Worst: r.IntN(8)})
+		l.profile.Symptoms = append(l.profile.Symptoms, body.Symptom{Region: p, Side: body.Sides[r.IntN(2)],
+			Baseline: r.IntN(4) + r.IntN(2)*r.IntN(9), Worst: r.IntN(8)})
 	}
 	if some(2) {
 		l.profile.WeeklyMinutes = 150
@@ -112,7 +114,8 @@ func drawLife(r *rand.Rand) life {
 		if !some(60) {
 			l.mornings = append(l.mornings, build.Morning{On: today.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true})
 		}
-		if l.profile.WeeklyMinutes > 0 && !some(12) && (today.Add(d).Sub(today.Add(d).Monday()) == 1 || today.Add(d).Sub(today.Add(d).Monday()) == 4) {
+		if l.profile.WeeklyMinutes > 0 && !some(12) && (today.Add(d).Sub(today.Add(d).Monday()) == 1 ||
+			today.Add(d).Sub(today.Add(d).Monday()) == 4) {
 			l.runs = append(l.runs, load.Run{On: today.Add(d), Minutes: 40 + float64(r.IntN(40)), Km: 8 + float64(r.IntN(8))})
 		}
 	}
@@ -137,12 +140,14 @@ func drawLife(r *rand.Rand) life {
 	}
 	for range r.IntN(6) / 5 {
 		sign := refer.Signs[r.IntN(len(refer.Signs))]
-		s := refer.Stop{ID: fmt.Sprint("s", r.IntN(1e6)), Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(40))}
+		s := refer.Stop{ID: fmt.Sprint("s", r.IntN(1e6)), Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
+			Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(40))}
 		s.Recorded = s.On
 		if on := s.On.Add(1 + r.IntN(25)); !some(3) && on <= today {
 			level, bare, yes := r.IntN(5), r.IntN(6), some(2)
 			free := body.Impacts[r.IntN(3)]
-			c := refer.Clearance{Kind: "clinician", Who: "GP", On: on, Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}
+			c := refer.Clearance{Kind: "clinician", Who: "GP", On: on,
+				Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}
 			if some(4) {
 				c = refer.Clearance{Kind: "reviewed", Who: "Coach", On: on}
 			}
@@ -165,7 +170,8 @@ func age(r *rand.Rand) int {
 
 func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 	some := func(n int) bool { return r.IntN(n) == 0 }
-	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}, MassKg: l.profile.MassKg, Values: l.tests[body.Left], Other: l.tests[body.Right]})
+	notches := rail.Every(catalog.Limits{Equipment: l.profile.Equipment, Spm: []int{170, 175}, MassKg: l.profile.MassKg,
+		Values: l.tests[body.Left], Other: l.tests[body.Right]})
 	joint := notches[r.IntN(len(notches))]
 	if rail.ID == "cadence" && !some(4) { // the last dose of a step: the next beat waits for a count
 		joint = notches[len(notches)/2-1]
@@ -177,7 +183,8 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 			n, since = notches[r.IntN(len(notches))], today.Add(-age(r))
 		}
 		x, _ := rail.Exercise(n.Exercise)
-		cur := catalog.Prescription{ID: fmt.Sprint(rail.ID, side), Rail: rail.ID, Side: side, Exercise: n.Exercise, Name: n.Name, Dose: n.Dose, From: since, Cause: CauseUp}
+		cur := catalog.Prescription{ID: fmt.Sprint(rail.ID, side), Rail: rail.ID, Side: side, Exercise: n.Exercise, Name: n.Name, Dose: n.Dose,
+			From: since, Cause: CauseUp}
 		if some(12) {
 			cur.Parked, cur.Cause = true, []string{CauseParked, CauseMissed, CauseRetest}[r.IntN(3)]
 		}
@@ -316,7 +323,8 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 			sessions = append(sessions, permit.Mark{Region: e.Main[0], Side: x.Prescription.Side, Pain: pain, On: x.On, Seq: x.Seq})
 		}
 	}
-	facts := build.Input{Profile: l.profile, Stops: l.stops, Mornings: l.mornings, Sessions: sessions, Spoke: l.spoke, Today: today, Runs: l.runs}.Facts()
+	facts := build.Input{Profile: l.profile, Stops: l.stops, Mornings: l.mornings, Sessions: sessions, Spoke: l.spoke, Today: today,
+		Runs: l.runs}.Facts()
 	for s, ms := range l.tests {
 		maps.Copy(facts.Tests[s], ms)
 	}
@@ -360,7 +368,8 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 	for _, p := range l.rows {
 		rail, _ := catalog.Shipped.Find(p.Rail)
 		lim := bounds[p.Side]
-		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today, Begun: p.From.Add(-20), usuals: usual}
+		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today,
+			Begun: p.From.Add(-20), usuals: usual}
 		in.Logs = make([]Log, 0, len(l.logs))
 		for i := range l.logs {
 			if l.logs[i].Prescription.Rail == p.Rail {
@@ -464,7 +473,8 @@ func (l *life) worsen(r *rand.Rand) string {
 		return "running"
 	}
 	sign := refer.Signs[r.IntN(len(refer.Signs))]
-	l.stops = append(slices.Clone(l.stops), refer.Stop{ID: "new", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today, Recorded: today, Which: []string{}})
+	l.stops = append(slices.Clone(l.stops), refer.Stop{ID: "new", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
+		Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today, Recorded: today, Which: []string{}})
 	return "stop"
 }
 
@@ -478,7 +488,8 @@ func outcome(p Proposal) catalog.Prescription {
 
 // Worse is never harder: of two histories that differ by one report being worse, or by several, the worse
 // one never ends at a dose that asks more, on any rail and either leg, under the usual of the quieter one
-// and the same decisions of the coach; the core records its clean holds in each. The settled row compares one week with the week before it, which counts as usual
+// and the same decisions of the coach; the core records its clean holds in each. The settled row compares one week with the week before it,
+// which counts as usual
 // there: where it decides, the pair is passed over. Sessions at a dose that was lowered in between are not
 // drawn; they have tests of their own.
 func TestWorseIsNeverHarder(t *testing.T) {
@@ -511,7 +522,8 @@ func TestWorseIsNeverHarder(t *testing.T) {
 		t.Error(f)
 	}
 	assert.Empty(t, len(all.failures), "failures of %d rows compared", all.rows)
-	t.Logf("%d pairs from seed %d, %d rows, %d holds recorded, %d passed over for a back that answered more; worse in: %v", *pairs, *seed, all.rows, all.holds, all.answered, all.by[kinds])
+	t.Logf("%d pairs from seed %d, %d rows, %d holds recorded, %d passed over for a back that answered more; worse in: %v", *pairs, *seed,
+		all.rows, all.holds, all.answered, all.by[kinds])
 	assert.Less(t, all.answered, max(10, all.rows/1000), "passed over")
 	for _, name := range RuleNames() {
 		key := "adjust." + name
@@ -594,18 +606,21 @@ func (c *tally) compare(seed uint64, several bool) {
 		}
 		// The decisions are the same in both lives. A back that answered the report made worse answers more there: for
 		// the same report since then the quieter life goes back once more, and the worse one has gone back for it already.
-		if answered := strings.Contains(pb[i].Fired[0].Reason.Says, "went back for as much already"); answered && pa[i].Verdict == Back && pb[i].Verdict == Hold && pa[i].Fired[0].Reason.Rule == rule && tb == pb[i].From {
+		if answered := strings.Contains(pb[i].Fired[0].Reason.Says, "went back for as much already"); answered && pa[i].Verdict == Back &&
+			pb[i].Verdict == Hold && pa[i].Fired[0].Reason.Rule == rule && tb == pb[i].From {
 			c.answered++
 			continue
 		}
 		if pa[i].Verdict == Up && (pb[i].Verdict == Hold || pb[i].Verdict == Pending) {
 			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
 		}
-		if from, ok := of.Rail.Exercise(pa[i].From.Exercise); ok && pa[i].Verdict == Up && pb[i].Verdict == Back && !of.harder(xb, tb.Dose.WithoutExtra(), from, pa[i].From.Dose.WithoutExtra()) {
+		if from, ok := of.Rail.Exercise(pa[i].From.Exercise); ok && pa[i].Verdict == Up && pb[i].Verdict == Back &&
+			!of.harder(xb, tb.Dose.WithoutExtra(), from, pa[i].From.Dose.WithoutExtra()) {
 			continue // … or went back from where it was
 		}
 		if ta.Parked || of.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
-			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what, pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
+			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what,
+				pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
 		}
 	}
 }

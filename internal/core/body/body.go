@@ -138,7 +138,8 @@ func (d Date) Add(n int) Date {
 		return DateOf(d.Time().AddDate(0, 0, n))
 	}
 	figure := func(n int) byte { return byte('0' + n%10) }
-	return Date([]byte{figure(y / 1000), figure(y / 100), figure(y / 10), figure(y), '-', figure(int(m) / 10), figure(int(m)), '-', figure(day / 10), figure(day)})
+	return Date([]byte{figure(y / 1000), figure(y / 100), figure(y / 10), figure(y), '-', figure(int(m) / 10), figure(int(m)), '-',
+		figure(day / 10), figure(day)})
 }
 
 // Sub returns the number of days from e to d.

@@ -182,9 +182,11 @@ func TestPropertyDaysBetweenDates(t *testing.T) {
 
 // A heel recorded before its sole and its back were told apart is both, until it is told; the other leg is asked by itself.
 func TestAHeelRecordedAsOneIsBothUntilItIsTold(t *testing.T) {
-	p := Profile{Symptoms: []Symptom{{Region: Heel, Side: Both, Baseline: 3, Worst: 5, When: Times{}}, {Region: Calf, Side: Left, Worst: 1, When: Times{}}}}.Normalise()
+	p := Profile{Symptoms: []Symptom{{Region: Heel, Side: Both, Baseline: 3, Worst: 5, When: Times{}},
+		{Region: Calf, Side: Left, Worst: 1, When: Times{}}}}.Normalise()
 	assert.Equal(t, []Symptom{
-		{Region: HeelSole, Side: Both, Baseline: 3, Worst: 5, When: Times{}, Which: true}, {Region: HeelBack, Side: Both, Baseline: 3, Worst: 5, When: Times{}, Which: true}, {Region: Calf, Side: Left, Worst: 1, When: Times{}},
+		{Region: HeelSole, Side: Both, Baseline: 3, Worst: 5, When: Times{}, Which: true},
+		{Region: HeelBack, Side: Both, Baseline: 3, Worst: 5, When: Times{}, Which: true}, {Region: Calf, Side: Left, Worst: 1, When: Times{}},
 	}, p.Symptoms)
 	assert.Equal(t, p, p.Normalise(), "read again it stays")
 	assert.Equal(t, Sides, p.Heels())
@@ -194,10 +196,15 @@ func TestAHeelRecordedAsOneIsBothUntilItIsTold(t *testing.T) {
 	assert.Equal(t, told, told.TellHeel(Left, HeelBack), "told once")
 	told = told.TellHeel(Right, HeelSole, HeelBack)
 	assert.Empty(t, told.Heels())
-	assert.ElementsMatch(t, []Symptom{{Region: HeelSole, Side: Left, Baseline: 3, Worst: 5, When: Times{}}, {Region: HeelSole, Side: Right, Baseline: 3, Worst: 5, When: Times{}}, {Region: HeelBack, Side: Right, Baseline: 3, Worst: 5, When: Times{}}, {Region: Calf, Side: Left, Worst: 1, When: Times{}}}, told.Symptoms)
+	assert.ElementsMatch(t, []Symptom{{Region: HeelSole, Side: Left, Baseline: 3, Worst: 5, When: Times{}},
+		{Region: HeelSole, Side: Right, Baseline: 3, Worst: 5, When: Times{}},
+		{Region: HeelBack, Side: Right, Baseline: 3, Worst: 5, When: Times{}}, {Region: Calf, Side: Left, Worst: 1, When: Times{}}},
+		told.Symptoms)
 
-	again := Profile{Symptoms: []Symptom{{Region: Heel, Side: Left, Worst: 6, When: Times{}}, {Region: HeelBack, Side: Left, Worst: 2, When: Times{}}}}.Normalise()
-	assert.Equal(t, []Symptom{{Region: HeelSole, Side: Left, Worst: 6, When: Times{}, Which: true}, {Region: HeelBack, Side: Left, Worst: 2, When: Times{}}}, again.Symptoms, "what was named since stays as it was named")
+	again := Profile{Symptoms: []Symptom{{Region: Heel, Side: Left, Worst: 6, When: Times{}},
+		{Region: HeelBack, Side: Left, Worst: 2, When: Times{}}}}.Normalise()
+	assert.Equal(t, []Symptom{{Region: HeelSole, Side: Left, Worst: 6, When: Times{}, Which: true},
+		{Region: HeelBack, Side: Left, Worst: 2, When: Times{}}}, again.Symptoms, "what was named since stays as it was named")
 	assert.True(t, Heel.Valid(), "readable for ever")
 	assert.Equal(t, "heel", Heel.Name())
 }

@@ -66,7 +66,8 @@ const (
 )
 
 // Tags lists them.
-var Tags = []Tag{Grip, ToeRange, AnkleRange, Forced, DeepSquat, OneLeg, EyesClosed, Block, ShinPressure, Lowering, RM, ToFailure, Outdoors, Walking, CalfWork, Joint}
+var Tags = []Tag{Grip, ToeRange, AnkleRange, Forced, DeepSquat, OneLeg, EyesClosed, Block, ShinPressure, Lowering, RM, ToFailure, Outdoors,
+	Walking, CalfWork, Joint}
 
 // RunPart is what is done inside a run.
 type RunPart string
@@ -110,10 +111,10 @@ type Demand struct {
 	Position Position `json:"position,omitempty" doc:"how the body is held"`
 	Pressure bool     `json:"pressure,omitempty" doc:"pressure on soft tissue"`
 	Cold     bool     `json:"cold,omitempty"`
-	Tags     []Tag    `json:"tags,omitempty" doc:"grip, toe_range, ankle_range, forced, deep_squat, one_leg, eyes_closed, block, shin_pressure, lowering, rm, to_failure, outdoors, walking, calf, joint"`
+	Tags     []Tag    `json:"tags,omitempty" doc:"what else it asks, of body.Tags"`
 	Main     []Region `json:"main,omitempty" doc:"places it mainly loads"`
 	Also     []Region `json:"also,omitempty" doc:"places it loads besides"`
-	Run      RunPart  `json:"run,omitempty" enum:"steps,easy,posture,cadence,bare,rise,hills,quality,strides," doc:"part of a run; empty outside runs"`
+	Run      RunPart  `json:"run,omitempty" enum:"steps,easy,posture,cadence,bare,rise,hills,quality,strides," doc:"empty outside runs"`
 }
 
 // Has reports whether the demand carries a tag.
@@ -226,5 +227,6 @@ func (d Demand) Check() error {
 
 // LevelName writes a level as people read it.
 func LevelName(level int) string {
-	return fmt.Sprintf("level %d, %s", level, []string{"unloaded", "partly loaded", "body mass", "one leg or external load", "one leg with external load"}[max(0, min(4, level))])
+	return fmt.Sprintf("level %d, %s", level, []string{"unloaded", "partly loaded", "body mass", "one leg or external load",
+		"one leg with external load"}[max(0, min(4, level))])
 }

@@ -282,10 +282,20 @@ var written = []struct {
 		return Dose{Kind: Blocks, Sets: num(n[1]), Seconds: secs(n[2], n[3]), OffS: secs(n[4], n[5])}
 	}},
 	{regexp.MustCompile(`^(\d+) × (\d+) s$`), func(n []string) Dose { return Dose{Kind: Hold, Sets: num(n[1]), Seconds: num(n[2])} }},
-	{regexp.MustCompile(`^(\d+) × (\d+) s to fatigue$`), func(n []string) Dose { return Dose{Kind: Effort, Sets: num(n[1]), Seconds: num(n[2])} }},
-	{regexp.MustCompile(`^(\d+) rounds? of (\d+) s press, (\d+) s lift$`), func(n []string) Dose { return Dose{Kind: Ramp, Sets: num(n[1]), Seconds: num(n[2])} }},
-	{regexp.MustCompile(`^(\d+) spots? × (\d+) s$`), func(n []string) Dose { return Dose{Kind: Release, Sets: num(n[1]), Seconds: num(n[2])} }},
-	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) s in all$`), func(n []string) Dose { return Dose{Kind: Gathered, Sets: max(1, num(n[1])), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) × (\d+) s to fatigue$`), func(n []string) Dose {
+		return Dose{Kind: Effort, Sets: num(n[1]),
+			Seconds: num(n[2])}
+	}},
+	{regexp.MustCompile(`^(\d+) rounds? of (\d+) s press, (\d+) s lift$`),
+		func(n []string) Dose { return Dose{Kind: Ramp, Sets: num(n[1]), Seconds: num(n[2])} }},
+	{regexp.MustCompile(`^(\d+) spots? × (\d+) s$`), func(n []string) Dose {
+		return Dose{Kind: Release, Sets: num(n[1]),
+			Seconds: num(n[2])}
+	}},
+	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) s in all$`), func(n []string) Dose {
+		return Dose{Kind: Gathered, Sets: max(1, num(n[1])),
+			Seconds: num(n[2])}
+	}},
 	{regexp.MustCompile(`^(?:(\d+) × )?(\d+) min(?: (\d+) s)?$`), func(n []string) Dose {
 		return Dose{Kind: Minutes, Sets: max(1, num(n[1])), Seconds: 60*num(n[2]) + num(n[3])}
 	}},
@@ -359,5 +369,6 @@ func ParseDose(text string) (Dose, error) {
 		}
 		return d, nil
 	}
-	return Dose{}, fmt.Errorf("“%s” is not a dose; write it like “3 × 10”, “3 × 8, 2 s hold”, “3 × 30 s”, “2 × 60 s to fatigue”, “3 × 12 at 12 RM”, “2 × 20 paces”, “3 × 20 contacts”, “2 spots × 30 s”, “60 s in all”, “5 min” or “4 × 1 min, 4 min between”", text)
+	return Dose{}, fmt.Errorf("“%s” is not a dose; write it like “3 × 10”, “3 × 8, 2 s hold”, “3 × 30 s”, “2 × 60 s to fatigue”, “3 × 12 at "+
+		"12 RM”, “2 × 20 paces”, “3 × 20 contacts”, “2 spots × 30 s”, “60 s in all”, “5 min” or “4 × 1 min, 4 min between”", text)
 }

@@ -97,7 +97,8 @@ type Moment struct {
 
 // SymptomTimes names the moments, in the order they are asked.
 var SymptomTimes = []Moment{
-	{"first_steps", "first steps in the morning"}, {"easing", "eases through the day, back next morning"}, {"push_off", "at push-off"}, {"during_run", "during the run"},
+	{"first_steps", "first steps in the morning"}, {"easing", "eases through the day, back next morning"}, {"push_off", "at push-off"},
+	{"during_run", "during the run"},
 	{"after", "after the run"}, {"night", "at night"}, {"rest", "at rest"},
 }
 
@@ -127,7 +128,7 @@ type History struct {
 type FixedRun struct {
 	Weekday int    `json:"weekday" minimum:"0" maximum:"6" doc:"0 Monday … 6 Sunday"`
 	Minutes int    `json:"minutes" minimum:"1" maximum:"600"`
-	Quality string `json:"quality" enum:"easy,quality,long" doc:"easy, quality (intervals, hills, race, other sport with jumps or sprints) or long"`
+	Quality string `json:"quality" enum:"easy,quality,long" doc:"quality: intervals, hills, race, other sport with jumps or sprints"`
 	Time    string `json:"time,omitempty" enum:"morning,evening," doc:"empty counts as evening"`
 }
 
@@ -198,7 +199,7 @@ type Profile struct {
 	Touch           Touch             `json:"touch" required:"false" doc:"whether every toe feels a light touch, as the runner told it"`
 	AskedOn         Date              `json:"askedOn,omitempty" doc:"day the symptoms were last asked"`
 	GuardianConsent bool              `json:"guardianConsent"`
-	HeavyAllowed    string            `json:"heavyAllowed,omitempty" doc:"limits in words, as an earlier release kept them for all cautions at once; shown, and asked again for each"`
+	HeavyAllowed    string            `json:"heavyAllowed,omitempty" doc:"limits in words of an earlier release: shown, and asked again"`
 	Approaches      map[string]string `json:"approaches"`
 }
 
@@ -228,7 +229,8 @@ var Goals = []string{"pain_free", "distance", "hills", "speed", "barefoot"}
 func NewProfile() Profile {
 	return Profile{Goal: "distance", Runs: []FixedRun{}, MinutesByDay: make([]int, 7),
 		Equipment: Equipment{DumbbellsKg: []float64{}, PlatesMm: []float64{}, Bands: []string{}, RollersCm: []float64{}},
-		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Races: []Race{}, Structural: []Structural{}, Approaches: map[string]string{}, CautionNotes: CautionNotes{}}
+		Symptoms:  []Symptom{}, Cautions: []string{}, Surfaces: []string{}, Shoes: []Shoe{}, Races: []Race{}, Structural: []Structural{},
+		Approaches: map[string]string{}, CautionNotes: CautionNotes{}}
 }
 
 // Normalise fills absent lists and sorts what has an order.
@@ -417,7 +419,8 @@ func (p Profile) Check(today Date) error {
 	goals := p.GoalRaces()
 	for i := 1; i < len(goals); i++ {
 		if goals[i].On >= today && goals[i].On.Sub(goals[i-1].On) < 28 {
-			return Refuse(fmt.Sprintf("races[%d]", slices.Index(p.Races, goals[i])), "is less than four weeks after the race on %s: mark one of them as run as a quality run", goals[i-1].On)
+			return Refuse(fmt.Sprintf("races[%d]", slices.Index(p.Races, goals[i])),
+				"is less than four weeks after the race on %s: mark one of them as run as a quality run", goals[i-1].On)
 		}
 	}
 	if len(p.Shoes) > 12 || len(p.Symptoms) > 30 {
@@ -480,7 +483,8 @@ func (p Profile) Check(today Date) error {
 func (s Shoe) check() error {
 	for _, l := range []limit{
 		{"mass", s.MassG, 30, 900, "g", true}, {"heel stack", s.HeelMm, 0, 80, "mm", true}, {"forefoot stack", s.ForefootMm, 0, 80, "mm", true},
-		{"devices", float64(s.Technologies), 0, 9, "", true}, {"lengthwise flexibility", s.Lengthwise, 0, 2.5, "", true}, {"twisting flexibility", s.Twisting, 0, 2.5, "", true},
+		{"devices", float64(s.Technologies), 0, 9, "", true}, {"lengthwise flexibility", s.Lengthwise, 0, 2.5, "", true},
+		{"twisting flexibility", s.Twisting, 0, 2.5, "", true},
 		{"toe-box width", s.WidthMm, 50, 150, "mm", true}, {"distance", s.Km, 0, 20000, "km", true},
 	} {
 		if l.optional && l.value == 0 {

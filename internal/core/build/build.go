@@ -159,7 +159,8 @@ type Programme struct {
 // Make builds the programme. Same input, same programme.
 func Make(in Input) Programme {
 	in.Choices = in.Choices.Normalise()
-	p := Programme{On: in.Today, Phase: Build, Rails: []RailPlan{}, Usual: NewUsuals(in.Profile, in.Mornings, nil).Rows(in.Today.Add(1)), Retests: []Retest{}, Advice: []string{}, Choices: in.Choices}
+	p := Programme{On: in.Today, Phase: Build, Rails: []RailPlan{}, Usual: NewUsuals(in.Profile, in.Mornings, nil).Rows(in.Today.Add(1)),
+		Retests: []Retest{}, Advice: []string{}, Choices: in.Choices}
 	switch {
 	case in.Profile.Age(in.Today) < 18 && !in.Profile.GuardianConsent:
 		p.Refuse = "Under 18: record a guardian's consent at intake first."

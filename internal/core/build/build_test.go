@@ -20,7 +20,8 @@ func profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1985-05-05", 70, 850, 260, 60
 	p.WeeklyMinutes = 150
-	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}, {Weekday: 3, Minutes: 40, Quality: "easy"}, {Weekday: 6, Minutes: 70, Quality: "long"}}
+	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 45, Quality: "quality"}, {Weekday: 3, Minutes: 40, Quality: "easy"},
+		{Weekday: 6, Minutes: 70, Quality: "long"}}
 	p.MinutesByDay = []int{20, 20, 20, 20, 20, 20, 20}
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Strap: true, Roll: true}
 	p.Touch = body.Touch{Left: true, Right: true, On: today}
@@ -105,7 +106,8 @@ func TestTheSorestPlaceIsAnsweredFirst(t *testing.T) {
 		return out
 	}
 	for _, pain := range [][2]int{{1, 3}, {3, 1}} {
-		in.Profile.Symptoms = []body.Symptom{{Region: body.Arch, Side: body.Left, Baseline: pain[0]}, {Region: body.Shin, Side: body.Left, Baseline: pain[1]}}
+		in.Profile.Symptoms = []body.Symptom{{Region: body.Arch, Side: body.Left, Baseline: pain[0]},
+			{Region: body.Shin, Side: body.Left, Baseline: pain[1]}}
 		first, second := "toe_calf", "shin"
 		if pain[1] > pain[0] {
 			first, second = "shin_release", "toe_calf"
@@ -155,7 +157,8 @@ func TestARetestThatCoversTheDoseKeepsIt(t *testing.T) {
 		{"one_floor", 10, 20, "One-leg raises off a step, 2 × 8"},
 	} {
 		in.Trials = trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{c.raises, c.raises})
-		in.Current = []catalog.Prescription{{Rail: "calf_straight", Side: body.Left, Exercise: c.exercise, Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: c.dose}, From: today.Add(-9)}}
+		in.Current = []catalog.Prescription{{Rail: "calf_straight", Side: body.Left, Exercise: c.exercise,
+			Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: c.dose}, From: today.Add(-9)}}
 		assert.Equal(t, c.want, plan(t, Make(in), "calf_straight").Prescriptions[0].Text(), "%s 3 × %d, tested %v", c.exercise, c.dose, c.raises)
 	}
 }
@@ -171,9 +174,12 @@ func TestAHoldAndAScoreThatCoverTheDose(t *testing.T) {
 		{"balance", "balance.open", "balance_open", 25, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 25 s, 3 times a day"},
 		{"balance", "balance.open", "balance_open", 24, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 25, PerDay: 3}, "1 × 14 s, 3 times a day"},
 		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 6, Seconds: 5}, "1 × 6, 5 s hold"},
-		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 8, Seconds: 5}, "1 × 5, 5 s hold"}, // the next row's
-		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 10, Seconds: 2}, "1 × 10, 2 s hold"},
-		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Seconds: 2}, "1 × 8, 2 s hold, 1 cm from the wall"},
+		// the next row's
+		{"short_foot", "foot.short", "short_seated", 0, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 8, Seconds: 5}, "1 × 5, 5 s hold"},
+		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 10, Seconds: 2},
+			"1 × 10, 2 s hold"},
+		{"ankle_bend", "ankle.knee_to_wall", "ankle_rocks", 2, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 10, Seconds: 2},
+			"1 × 8, 2 s hold, 1 cm from the wall"},
 		{"short_foot", "foot.short", "short_seated", 1, body.Dose{Kind: body.Repetitions, Sets: 1, Reps: 12, Seconds: 5}, "1 × 12, 5 s hold"},
 	} {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{13, 13}))
@@ -202,7 +208,8 @@ func TestABigToeThatIsShortAgain(t *testing.T) {
 
 func TestWhatIsBuiltIsKept(t *testing.T) {
 	in := input(trials([2]float64{12, 12}, [2]float64{40, 40}, [2]float64{12, 12}))
-	in.Current = []catalog.Prescription{{Rail: "ankle_bend", Side: body.Left, Exercise: "bent_stretch", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}, From: today.Add(-30)}}
+	in.Current = []catalog.Prescription{{Rail: "ankle_bend", Side: body.Left, Exercise: "bent_stretch",
+		Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}, From: today.Add(-30)}}
 	in.Built = today
 	r := plan(t, Make(in), "ankle_bend")
 	assert.True(t, r.Chosen)
@@ -240,8 +247,10 @@ func TestRaceRules(t *testing.T) {
 		state RaceState
 		dose  string // of the heavy exercise; empty: kept out
 	}{
-		{0, Recovering, "(3 + 1) × 10"}, {4, Recovering, "(3 + 1) × 10"}, {5, FarFromRace, "(3 + 1) × 10"}, {6, NearRace, "2 × 10"}, {16, NearRace, "2 × 10"},
-		{17, CloseToRace, ""}, {19, CloseToRace, ""}, {20, RaceDay, ""}, {21, Recovering, "(3 + 1) × 10"}, {27, Recovering, "(3 + 1) × 10"}, {28, FarFromRace, "(3 + 1) × 10"},
+		{0, Recovering, "(3 + 1) × 10"}, {4, Recovering, "(3 + 1) × 10"}, {5, FarFromRace, "(3 + 1) × 10"}, {6, NearRace, "2 × 10"},
+		{16, NearRace, "2 × 10"},
+		{17, CloseToRace, ""}, {19, CloseToRace, ""}, {20, RaceDay, ""}, {21, Recovering, "(3 + 1) × 10"}, {27, Recovering, "(3 + 1) × 10"},
+		{28, FarFromRace, "(3 + 1) × 10"},
 	} {
 		r := RaceOn(p, today.Add(c.day), house.Rules{})
 		state := FarFromRace
@@ -272,7 +281,8 @@ func TestRaceRules(t *testing.T) {
 func TestCadenceIsPartOfThePlan(t *testing.T) {
 	in := input(trials([2]float64{12, 12}, [2]float64{40, 40}, [2]float64{30, 30}))
 	for range 3 {
-		in.Trials = append(in.Trials, screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today, Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
+		in.Trials = append(in.Trials, screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today,
+			Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
 	}
 	p := Make(in)
 	require.NotNil(t, p.Cadence)
@@ -297,7 +307,8 @@ func TestCadenceIsPartOfThePlan(t *testing.T) {
 func TestApproachesShapeTheProgramme(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
 	for _, side := range body.Sides {
-		in.Trials = append(in.Trials, screen.Trial{Measure: "toe.press", Side: side, Value: 1, On: today}, screen.Trial{Measure: "foot.short", Side: side, Value: 1, On: today})
+		in.Trials = append(in.Trials, screen.Trial{Measure: "toe.press", Side: side, Value: 1, On: today},
+			screen.Trial{Measure: "foot.short", Side: side, Value: 1, On: today})
 	}
 	has := func(approaches map[string]string, rail string) bool {
 		in.Profile.Approaches = approaches

@@ -68,7 +68,8 @@ func (c Calendar) isHard(s Standing) bool {
 	if s.Rail.Protocol != "" { // a published programme keeps its own gaps
 		return false
 	}
-	near := s.Best > 0 && s.Best <= c.house.Int("week.hard.best") && s.Exercise.Level >= 3 && s.Dose.Kind == body.Repetitions && s.Dose.Reps >= s.Best-2
+	near := s.Best > 0 && s.Best <= c.house.Int("week.hard.best") && s.Exercise.Level >= 3 && s.Dose.Kind == body.Repetitions &&
+		s.Dose.Reps >= s.Best-2
 	return s.Exercise.Hard() || near
 }
 
@@ -77,7 +78,8 @@ func (c Calendar) rested(s Standing) *body.Reason {
 	for back := 1; back <= c.house.Int("week.gap.heavy"); back++ {
 		for _, leg := range s.Exercise.Legs(s.Side) {
 			if c.hard[s.On.Add(-back)][string(leg)] {
-				r := c.house.Because("week.rest", "heavy work and free bounces keep a free day between", "week.gap.heavy").SeeOn(s.On.Add(-back), "before", "such work, %s leg", leg)
+				r := c.house.Because("week.rest", "heavy work and free bounces keep a free day between", "week.gap.heavy").SeeOn(s.On.Add(-back),
+					"before", "such work, %s leg", leg)
 				return &r
 			}
 		}
@@ -124,7 +126,8 @@ func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note str
 		return left(race.Why, "race", "after the race")
 	}
 	if race != nil && race.State != Recovering && c.begins(s.Exercise, s.On) {
-		return left(c.house.Because("race.new", fmt.Sprintf("Race on %s: nothing that was not done in the last %d days.", race.On.Short(), c.house.Int("race.new")), "race.new", "race.taper"), "race", "after the race")
+		return left(c.house.Because("race.new", fmt.Sprintf("Race on %s: nothing that was not done in the last %d days.", race.On.Short(),
+			c.house.Int("race.new")), "race.new", "race.taper"), "race", "after the race")
 	}
 	today, morning := c.quality(s.On)
 	tomorrow, early := c.quality(s.On.Add(1))

@@ -59,9 +59,12 @@ func TestHeavyWorkAndFreeBouncesAreOneClass(t *testing.T) {
 	bounce := standing(t, 1, catalog.Own, "free_two", body.Left)
 	assert.False(t, judge(bounce, []Standing{standing(t, 0, catalog.Own, "one_dumbbell", body.Left)}, nil))
 	assert.True(t, judge(bounce, []Standing{standing(t, 1, catalog.Own, "one_dumbbell", body.Left)}, nil), "they share a day")
-	assert.False(t, judge(standing(t, 0, catalog.Own, "free_two", body.Left), nil, []Standing{standing(t, -1, catalog.Own, "one_dumbbell", body.Left)}))
-	assert.True(t, judge(standing(t, 0, catalog.Own, "free_two", body.Left), []Standing{standing(t, -1, catalog.Own, "one_dumbbell", body.Left)}, nil), "planned yesterday and not done")
-	assert.True(t, judge(standing(t, 1, catalog.Own, "one_dumbbell", body.Right), []Standing{standing(t, 0, catalog.Own, "one_dumbbell", body.Left)}, nil), "the other leg")
+	assert.False(t, judge(standing(t, 0, catalog.Own, "free_two", body.Left), nil,
+		[]Standing{standing(t, -1, catalog.Own, "one_dumbbell", body.Left)}))
+	assert.True(t, judge(standing(t, 0, catalog.Own, "free_two", body.Left),
+		[]Standing{standing(t, -1, catalog.Own, "one_dumbbell", body.Left)}, nil), "planned yesterday and not done")
+	assert.True(t, judge(standing(t, 1, catalog.Own, "one_dumbbell", body.Right),
+		[]Standing{standing(t, 0, catalog.Own, "one_dumbbell", body.Left)}, nil), "the other leg")
 	near := standing(t, 0, catalog.Own, "one_floor", body.Left)
 	near.Dose = body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 9}
 	for best, free := range map[int]bool{0: true, 11: false, 12: true, 13: true, 10: false} {
@@ -75,9 +78,11 @@ func TestHeavyWorkAndFreeBouncesAreOneClass(t *testing.T) {
 func TestTheDaysBeforeARace(t *testing.T) {
 	p := profile()
 	p.Runs = nil
-	done := []Standing{standing(t, -3, catalog.Own, "lower_straight", body.Left), standing(t, -3, catalog.Own, "one_floor", body.Left), standing(t, -40, catalog.Own, "two_floor", body.Left), standing(t, -3, catalog.Own, "ankle_rocks", body.Left)}
+	done := []Standing{standing(t, -3, catalog.Own, "lower_straight", body.Left), standing(t, -3, catalog.Own, "one_floor", body.Left),
+		standing(t, -40, catalog.Own, "two_floor", body.Left), standing(t, -3, catalog.Own, "ankle_rocks", body.Left)}
 	judge := func(exercise string) (string, string) {
-		dose, no, note := NewCalendar(p, house.Rules{}, today, nil, slices.Values(done)).Judge(standing(t, 0, catalog.Evening, exercise, body.Left))
+		dose, no, note := NewCalendar(p, house.Rules{}, today, nil,
+			slices.Values(done)).Judge(standing(t, 0, catalog.Evening, exercise, body.Left))
 		if no != nil {
 			return "", no.Cut
 		}
@@ -183,7 +188,8 @@ func TestAWeekIsWeighedAgain(t *testing.T) {
 
 // Two runs on one weekday: the quality run is never hidden by the other, whichever comes last.
 func TestTwoRunsOnADayKeepTheQualityRun(t *testing.T) {
-	for _, runs := range [][]body.FixedRun{{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 1, Minutes: 30, Quality: "easy"}}, {{Weekday: 1, Minutes: 30, Quality: "easy"}, {Weekday: 1, Minutes: 40, Quality: "quality"}}} {
+	for _, runs := range [][]body.FixedRun{{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 1, Minutes: 30, Quality: "easy"}},
+		{{Weekday: 1, Minutes: 30, Quality: "easy"}, {Weekday: 1, Minutes: 40, Quality: "quality"}}} {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
 		in.Profile.Runs = runs
 		w := Make(in).Week
@@ -211,7 +217,8 @@ func TestTheCalfCeiling(t *testing.T) {
 	assert.Contains(t, plan(t, p, "toe_calf").Why.Says, "enough calf rails")
 	// What is followed goes on, whatever a finding asks for.
 	in.Choices.Also = nil
-	in.Current = []catalog.Prescription{{Rail: "eccentric_straight", Side: body.Left, Exercise: "lower_straight", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 15, PerDay: 2}, From: today.Add(-20)}}
+	in.Current = []catalog.Prescription{{Rail: "eccentric_straight", Side: body.Left, Exercise: "lower_straight",
+		Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 15, PerDay: 2}, From: today.Add(-20)}}
 	in.Built = today.Add(-20)
 	p = Make(in)
 	assert.True(t, plan(t, p, "eccentric_straight").Chosen, "%v", plan(t, p, "eccentric_straight").Why)
@@ -225,9 +232,11 @@ func TestTheCalfCeiling(t *testing.T) {
 			if !alone {
 				d = body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}
 			}
-			heavy.Current = append(heavy.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: exercise, Dose: d, From: today.Add(-5)})
+			heavy.Current = append(heavy.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: exercise, Dose: d,
+				From: today.Add(-5)})
 		}
-		assert.Equal(t, !alone, plan(t, Make(heavy), "calf_bent").Chosen, "bent beside %s: %s", exercise, plan(t, Make(heavy), "calf_bent").Why.Says)
+		assert.Equal(t, !alone, plan(t, Make(heavy), "calf_bent").Chosen, "bent beside %s: %s", exercise,
+			plan(t, Make(heavy), "calf_bent").Why.Says)
 	}
 	in.Current[0].Parked = true
 	in.Choices.Also = []string{"calf_straight"}
@@ -248,15 +257,18 @@ func bitsOf(w Week, rail string) (n int) {
 // Whatever stands on two weeks, with any runs and races: the rules of the days, stated again apart from
 // the code, hold for what is kept, and nothing is left out without one of them.
 func TestPropertyTheCalendar(t *testing.T) {
-	ids := []string{"one_dumbbell", "free_two", "free_one", "one_floor", "two_floor", "hands_two", "short_seated", "toe_lean", "hold_two", "towel_few", "bare_squat", "walk_heels"}
+	ids := []string{"one_dumbbell", "free_two", "free_one", "one_floor", "two_floor", "hands_two", "short_seated", "toe_lean", "hold_two",
+		"towel_few", "bare_squat", "walk_heels"}
 	rapid.Check(t, func(t *rapid.T) {
 		p := anyRunner(t)
 		for range rapid.IntRange(0, 2).Draw(t, "races") {
-			p.Races = append(p.Races, body.Race{On: today.Add(rapid.IntRange(-3, 30).Draw(t, "race on")), Km: 10, Minor: rapid.Bool().Draw(t, "minor")})
+			p.Races = append(p.Races, body.Race{On: today.Add(rapid.IntRange(-3, 30).Draw(t, "race on")), Km: 10,
+				Minor: rapid.Bool().Draw(t, "minor")})
 		}
 		draw := func(from, to, n int) (out []Standing) {
 			for range rapid.IntRange(0, n).Draw(t, "how many") {
-				s := standing(t, rapid.IntRange(from, to).Draw(t, "day"), rapid.SampledFrom([]catalog.Slot{catalog.After, catalog.Own, catalog.Evening, catalog.Before}).Draw(t, "slot"), rapid.SampledFrom(ids).Draw(t, "exercise"), rapid.SampledFrom(body.Sides).Draw(t, "side"))
+				s := standing(t, rapid.IntRange(from, to).Draw(t, "day"), rapid.SampledFrom([]catalog.Slot{catalog.After, catalog.Own, catalog.Evening,
+					catalog.Before}).Draw(t, "slot"), rapid.SampledFrom(ids).Draw(t, "exercise"), rapid.SampledFrom(body.Sides).Draw(t, "side"))
 				s.Best = rapid.SampledFrom([]int{0, 8, 10, 12, 25}).Draw(t, "best")
 				out = append(out, s)
 			}
@@ -265,10 +277,12 @@ func TestPropertyTheCalendar(t *testing.T) {
 		planned, done := draw(0, 13, 12), draw(-35, -1, 8)
 		c := NewCalendar(p, house.Rules{}, today, planned, slices.Values(done))
 		class := func(s Standing) bool {
-			return s.Exercise.Level == 4 || s.Exercise.Impact == body.FreeHops || s.Best > 0 && s.Best <= 12 && s.Exercise.Level == 3 && s.Dose.Kind == body.Repetitions && s.Dose.Reps >= s.Best-2
+			return s.Exercise.Level == 4 || s.Exercise.Impact == body.FreeHops ||
+				s.Best > 0 && s.Best <= 12 && s.Exercise.Level == 3 && s.Dose.Kind == body.Repetitions && s.Dose.Reps >= s.Best-2
 		}
 		shares := func(a, b Standing) bool {
-			return a.Exercise.Trains == body.BothLegs || b.Exercise.Trains == body.BothLegs || a.Side == b.Side || a.Exercise.Bears == body.BothLegs || b.Exercise.Bears == body.BothLegs
+			return a.Exercise.Trains == body.BothLegs || b.Exercise.Trains == body.BothLegs || a.Side == b.Side ||
+				a.Exercise.Bears == body.BothLegs || b.Exercise.Bears == body.BothLegs
 		}
 		runs := func(on body.Date) (quality, late bool) {
 			for _, r := range p.Runs {
@@ -314,7 +328,8 @@ func TestPropertyTheCalendar(t *testing.T) {
 					long, lateLong = true, lateLong || r.Time != "morning"
 				}
 			}
-			if s.Rail.Foot && (s.Rail.Class == "strength" || s.Rail.Class == "endurance" || s.Rail.Class == "isometric") && long && (s.Slot == catalog.After || s.Slot == catalog.Evening && lateLong) {
+			if s.Rail.Foot && (s.Rail.Class == "strength" || s.Rail.Class == "endurance" || s.Rail.Class == "isometric") && long &&
+				(s.Slot == catalog.After || s.Slot == catalog.Evening && lateLong) {
 				return "foot strength on tired feet"
 			}
 			return ""
@@ -335,7 +350,8 @@ func TestPropertyTheCalendar(t *testing.T) {
 			}
 			near := slices.ContainsFunc(p.Races, func(r body.Race) bool { n := r.On.Sub(s.On); return !r.Minor && n > 0 && n <= 14 })
 			want := s.Dose.Sets
-			if strength := map[catalog.Class]bool{"strength": true, "endurance": true, "isometric": true, "spring": true}; near && (s.Exercise.Level >= 2 || strength[s.Exercise.Class]) {
+			if strength := map[catalog.Class]bool{"strength": true, "endurance": true, "isometric": true, "spring": true}; near &&
+				(s.Exercise.Level >= 2 || strength[s.Exercise.Class]) {
 				want = (s.Dose.Sets + 1) / 2
 			}
 			if no == nil && dose.Sets != want {
@@ -356,8 +372,10 @@ func TestHardCalfSets(t *testing.T) {
 		in.Choices.Also, in.Built, in.Choices.Why, in.Mornings = also, today, why, sore
 		for _, side := range body.Sides {
 			in.Current = append(in.Current,
-				catalog.Prescription{Rail: "calf_straight", Side: side, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: straight, Reps: 8}, From: today.Add(-10)},
-				catalog.Prescription{Rail: "calf_bent", Side: side, Exercise: "bent_standing", Dose: body.Dose{Kind: body.Repetitions, Sets: bent, Reps: 8}, From: today.Add(-10)})
+				catalog.Prescription{Rail: "calf_straight", Side: side, Exercise: "one_floor",
+					Dose: body.Dose{Kind: body.Repetitions, Sets: straight, Reps: 8}, From: today.Add(-10)},
+				catalog.Prescription{Rail: "calf_bent", Side: side, Exercise: "bent_standing",
+					Dose: body.Dose{Kind: body.Repetitions, Sets: bent, Reps: 8}, From: today.Add(-10)})
 		}
 		p = Make(in)
 		return p, bitsOf(p.Week, "calf_straight"), bitsOf(p.Week, "calf_bent")

@@ -72,7 +72,8 @@ func (v view) remedies() []remedy {
 // limiter whatever was found.
 func (v view) found(r catalog.Rail) bool {
 	return len(r.For) == 0 || slices.ContainsFunc(v.findings, func(f screen.Finding) bool {
-		return (f.Verdict == screen.Short || f.Verdict == screen.Borderline) && (slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure))
+		return (f.Verdict == screen.Short || f.Verdict == screen.Borderline) &&
+			(slices.Contains(r.For, f.ID) || slices.Contains(r.For, f.Measure))
 	})
 }
 
@@ -81,7 +82,8 @@ func (v view) found(r catalog.Rail) bool {
 func (v view) asked(r catalog.Rail, limiter string) float64 {
 	worst := 0.0
 	for _, f := range v.findings {
-		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) || r.Answers[limiter] <= 3 && slices.Contains(r.Measures(), f.Measure)) {
+		if f.Verdict == screen.Short && (slices.Contains(r.For, f.Measure) ||
+			r.Answers[limiter] <= 3 && slices.Contains(r.Measures(), f.Measure)) {
 			worst = max(worst, f.Severity)
 		}
 	}
@@ -99,7 +101,10 @@ type candidate struct {
 
 // ranked lists the limiters in the order they are answered: by rank, or hips first under that approach.
 func (v view) ranked() []screen.Limiter {
-	out := slices.DeleteFunc(slices.Clone(v.limiters), func(l screen.Limiter) bool { return l.Score <= 0 || l.ID == "side_difference" || l.ID == "symptoms" })
+	out := slices.DeleteFunc(slices.Clone(v.limiters), func(l screen.Limiter) bool {
+		return l.Score <= 0 || l.ID == "side_difference" ||
+			l.ID == "symptoms"
+	})
 	if v.approach("start") == "hip" {
 		slices.SortStableFunc(out, func(a, b screen.Limiter) int { return hipFirst(a.ID) - hipFirst(b.ID) })
 	}
@@ -180,7 +185,8 @@ func (v view) turns(t catalog.Turn) bool {
 	case "sole.tight":
 		return v.tightSole()
 	case "cadence.later":
-		return !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House), func(l screen.Link) bool { return l.First && l.ID == "cadence" })
+		return !slices.ContainsFunc(screen.Chain(v.findings, v.in.Profile, v.in.House),
+			func(l screen.Link) bool { return l.First && l.ID == "cadence" })
 	}
 	return len(t.Sore) == 0 || v.sore(t.Sore...)
 }
@@ -237,7 +243,8 @@ func (v view) candidates() []candidate {
 	// A sore heel in Calm is not given calf strength beside what its approach asks for.
 	waits := func(id string) bool {
 		r, ok := v.cat.Find(id)
-		return ok && v.phase == Calm && v.sore(body.HeelSole, body.Arch) && r.Calf() && r.Class == catalog.Strength && !slices.Contains(v.in.calmRails(v.cat), id)
+		return ok && v.phase == Calm && v.sore(body.HeelSole, body.Arch) && r.Calf() && r.Class == catalog.Strength &&
+			!slices.Contains(v.in.calmRails(v.cat), id)
 	}
 	add := func(c candidate) {
 		if !c.byHand && waits(c.rail) {
@@ -314,7 +321,8 @@ func (v view) candidates() []candidate {
 	// Every programme wakes the foot: the brace until it holds, then what stands on it.
 	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
 		wake := v.cat.Bringing("basic.wake")
-		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 && v.phase != Calm {
+		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 &&
+			v.phase != Calm {
 			if on := v.cat.Bringing("basic.braced"); len(on) > 0 && v.possible(on[0]) {
 				wake = on
 			}
@@ -328,10 +336,12 @@ func (v view) candidates() []candidate {
 	}
 	p := v.in.Profile
 	if p.SittingHours >= h.Get("build.sitting") {
-		brought("days.sitting", h.Because("build.days", "chosen: the day is spent sitting", "build.sitting").See("sitting", "%g h a day", p.SittingHours))
+		brought("days.sitting", h.Because("build.days", "chosen: the day is spent sitting", "build.sitting").See("sitting", "%g h a day",
+			p.SittingHours))
 	}
 	if p.StandingHours >= h.Get("build.standing") {
-		brought("days.standing", h.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day", p.StandingHours))
+		brought("days.standing", h.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day",
+			p.StandingHours))
 	}
 	for _, ground := range []string{"trail", "sand", "grass"} {
 		if slices.Contains(p.Surfaces, ground) {
@@ -343,7 +353,8 @@ func (v view) candidates() []candidate {
 		if !ok || c.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {
 			continue
 		}
-		keep := h.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(c.From, "in force", "%s", c.Text())
+		keep := h.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(c.From, "in force",
+			"%s", c.Text())
 		if r.Protocol != "" {
 			keep = h.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(c.From, "in force", "%s", c.Text())
 		}
@@ -490,7 +501,8 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 		case !v.possible(r):
 			why.Says = "left out: " + v.impossible(r)
 		}
-		out = append(out, RailPlan{Rail: r.ID, Name: r.Name, Short: r.Short, Part: r.Part, Why: why, ByHand: byHand, Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}})
+		out = append(out, RailPlan{Rail: r.ID, Name: r.Name, Short: r.Short, Part: r.Part, Why: why, ByHand: byHand,
+			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}})
 	}
 	return out
 }
@@ -547,7 +559,8 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 func (v view) locked(rail catalog.Rail, side body.Side) body.Reason {
 	for _, x := range rail.Exercises {
 		for _, r := range v.limits[side].May(rail, x).Reasons {
-			if strings.HasPrefix(r.Cut, "stop.") || strings.HasPrefix(r.Cut, "caution.") || strings.HasPrefix(r.Cut, "pattern.") || strings.HasPrefix(r.Cut, "cleared.") {
+			if strings.HasPrefix(r.Cut, "stop.") || strings.HasPrefix(r.Cut, "caution.") || strings.HasPrefix(r.Cut, "pattern.") ||
+				strings.HasPrefix(r.Cut, "cleared.") {
 				return r.Reason.See("what opens it", "%s", r.Opens)
 			}
 		}

@@ -84,8 +84,10 @@ func trialsOf(id string, v float64, side body.Side) []screen.Trial {
 
 // clear are trials of all that Build places or chooses by, each judged clear, but for the one found.
 func clearBut(p body.Profile, found string) (ts []screen.Trial, short bool) {
-	ids := []string{"toes.shape", "ankle.end_feel", "squat.arch", "squat.knee", "squat.heel", "foot.short", "toe.press", "toes.big_alone", "toes.others_alone", "toes.spread", "ankle.knee_to_wall", "toe.passive_height", "toe.active_height",
-		"toe.passive_extension", "balance.open", "balance.closed", "calf.raises_straight", "calf.raises_bent", "shin.raises", "hold.forefoot_two", "hold.forefoot_one", "hop.supported", "reach.front", "reach.side", "reach.back", "reach.cross", "gait.posture", "gait.hips", "gait.arms"}
+	ids := []string{"toes.shape", "ankle.end_feel", "squat.arch", "squat.knee", "squat.heel", "foot.short", "toe.press", "toes.big_alone",
+		"toes.others_alone", "toes.spread", "ankle.knee_to_wall", "toe.passive_height", "toe.active_height",
+		"toe.passive_extension", "balance.open", "balance.closed", "calf.raises_straight", "calf.raises_bent", "shin.raises", "hold.forefoot_two",
+		"hold.forefoot_one", "hop.supported", "reach.front", "reach.side", "reach.back", "reach.cross", "gait.posture", "gait.hips", "gait.arms"}
 	ids = slices.DeleteFunc(ids, func(id string) bool { return id == found })
 	if found != "" {
 		ids = append(ids, found)
@@ -131,7 +133,8 @@ func drawnRunner(r *rand.Rand) body.Profile {
 	for d := range 7 {
 		p.MinutesByDay[d] = []int{10, 15, 20, 30}[r.IntN(4)]
 	}
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 8}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true, Bands: []string{"light"}, SoftBall: true}
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 8}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true,
+		Bands: []string{"light"}, SoftBall: true}
 	if r.IntN(4) == 0 {
 		p.Equipment = body.Equipment{StepCm: 18, Roll: true, Strap: true, SoftBall: r.IntN(2) == 0}
 	}

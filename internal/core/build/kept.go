@@ -69,7 +69,8 @@ func (v view) again(rail catalog.Rail, c catalog.Prescription) bool {
 	}
 	for _, s := range v.in.Stops {
 		cleared, on := s.Closed()
-		if cleared != nil && !s.Mistake() && on >= c.From && slices.ContainsFunc(legs, s.Touches) && (s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {
+		if cleared != nil && !s.Mistake() && on >= c.From && slices.ContainsFunc(legs, s.Touches) &&
+			(s.Grave() || on.Sub(s.On) >= v.in.House.Int("adjust.stop.retest")) {
 			waits, since = true, max(since, on)
 		}
 	}
@@ -107,7 +108,8 @@ func (v view) kept(rail catalog.Rail, s spot) spot {
 		case !c.Parked && (at > s.at || at == s.at && c.Dose.Work(0, 0) > s.dose.Work(0, 0)) && v.covers(rail, s, x, c.Dose):
 			placed := s.exercise.Name + ", " + s.dose.String()
 			s = s.keep(c, x, at)
-			s.why = v.in.House.Because("build.kept", "kept where it stands: the newer test covers what is done already").See("in force", "%s", c.Text()).See("the test alone would start at", "%s", placed)
+			s.why = v.in.House.Because("build.kept", "kept where it stands: the newer test covers what is done already").See("in force", "%s",
+				c.Text()).See("the test alone would start at", "%s", placed)
 		case c.Parked && v.again(rail, c):
 			if s.above(at, c.Dose) { // never above where it was
 				s.exercise, s.dose, s.at = x, c.Dose, at
@@ -161,7 +163,8 @@ func (v view) covers(rail catalog.Rail, placed spot, x catalog.Exercise, d body.
 		}
 		// A row further up the same exercise, where rows name doses.
 		byDose := slices.Contains([]string{"score", "reference", "toe"}, rail.Place.By)
-		if row := rail.Exercises[max(k, 0)].Ladder[r.Dose].Work(0, 0); byDose && k == index(placed.exercise.ID) && row > placed.dose.Work(0, 0) && (index(x.ID) > k || d.Work(0, 0) >= row) {
+		if row := rail.Exercises[max(k, 0)].Ladder[r.Dose].Work(0, 0); byDose && k == index(placed.exercise.ID) && row > placed.dose.Work(0, 0) &&
+			(index(x.ID) > k || d.Work(0, 0) >= row) {
 			return false
 		}
 	}
@@ -185,7 +188,10 @@ func (v view) noWorse(rail catalog.Rail, side body.Side) bool {
 		if !m.Sided {
 			at = body.Both
 		}
-		if !slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool { return t.Measure == id && t.Side == at && t.Counts() && t.On > v.in.Built }) {
+		if !slices.ContainsFunc(v.in.Trials, func(t screen.Trial) bool {
+			return t.Measure == id && t.Side == at && t.Counts() &&
+				t.On > v.in.Built
+		}) {
 			continue
 		}
 		was, ok := screen.ReadEasy(v.in.Was, id, at)
@@ -212,7 +218,8 @@ func (v view) byHand(rail catalog.Rail, s spot, p *RailPlan) spot {
 		if n.Rail != rail.ID || !known || (!n.Side.Touches(s.side) && !x.Both()) {
 			continue
 		}
-		if slices.Contains(v.in.Before.Notches, n) && slices.ContainsFunc(v.in.Current, func(c catalog.Prescription) bool { return c.Rail == rail.ID && c.Side == s.side }) {
+		if slices.Contains(v.in.Before.Notches, n) && slices.ContainsFunc(v.in.Current,
+			func(c catalog.Prescription) bool { return c.Rail == rail.ID && c.Side == s.side }) {
 			s.pinned, p.ByHand = true, true
 			s.why = s.why.See("set by the coach", "%s, %s; moves since then stand", x.Name, n.Dose)
 			continue
@@ -248,7 +255,8 @@ func (v view) refusal(rail catalog.Rail, x catalog.Exercise, d body.Dose, side b
 		return "it is counted another way: " + last.String()
 	case d.Sets < 1 || d.Extra < 0 || d.Extra > 1 || bare.Amount() < 1:
 		return "at least one set of one"
-	case bare.PerDay != last.PerDay || (d.Kind == body.Repetitions && d.Seconds != last.Seconds) || d.OffS != last.OffS && d.Kind != body.Blocks:
+	case bare.PerDay != last.PerDay || (d.Kind == body.Repetitions && d.Seconds != last.Seconds) ||
+		d.OffS != last.OffS && d.Kind != body.Blocks:
 		return "its rhythm is " + last.String()
 	case d.Kind == body.RMLoad && !slices.Contains(x.Ladder, bare):
 		return "a published programme keeps its own doses"

@@ -20,7 +20,8 @@ import (
 func TestNotchesSetByHand(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
 	set := func(d body.Dose) RailPlan {
-		in.Choices = Choices{Notches: []PinnedNotch{{"calf_straight", body.Left, "one_floor", d}}, Why: map[string]string{"calf_straight": "sore last week"}}
+		in.Choices = Choices{Notches: []PinnedNotch{{"calf_straight", body.Left, "one_floor", d}},
+			Why: map[string]string{"calf_straight": "sore last week"}}
 		return plan(t, Make(in), "calf_straight")
 	}
 	reps := func(sets, reps int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: reps} }
@@ -47,9 +48,11 @@ func TestNotchesSetByHand(t *testing.T) {
 		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), no, "%v", d)
 	}
 	beat := in
-	beat.Trials = append(slices.Clone(in.Trials), screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today, Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
+	beat.Trials = append(slices.Clone(in.Trials), screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today,
+		Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
 	for spm, refused := range map[int]bool{0: true, 999: true} {
-		beat.Choices = Choices{Also: []string{"cadence"}, Notches: []PinnedNotch{{"cadence", body.Both, "metronome", body.Dose{Kind: body.Blocks, Sets: 4, Seconds: 60, OffS: 240, Spm: spm}}}}
+		beat.Choices = Choices{Also: []string{"cadence"}, Notches: []PinnedNotch{{"cadence", body.Both, "metronome",
+			body.Dose{Kind: body.Blocks, Sets: 4, Seconds: 60, OffS: 240, Spm: spm}}}}
 		cadence := plan(t, Make(beat), "cadence")
 		require.NotEmpty(t, cadence.Placed, "%v", cadence.Why)
 		assert.Equal(t, refused, strings.Contains(fmt.Sprint(cadence.Placed[0].Saw), "refused, not owned"), "%d a minute", spm)
@@ -89,7 +92,8 @@ func TestNothingBeginsUnderAStop(t *testing.T) {
 		assert.Empty(t, r.Prescriptions, r.Rail)
 	}
 	for i, s := range body.Sides {
-		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8 + 2*i}, From: today.Add(-20)})
+		in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor",
+			Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8 + 2*i}, From: today.Add(-20)})
 	}
 	in.Built = today.Add(-30)
 	r := plan(t, Make(in), "calf_straight")
@@ -105,21 +109,24 @@ func TestNothingBeginsUnderAStop(t *testing.T) {
 	in.Current, in.Built = r.Prescriptions, today
 	four := 4
 	free, all := body.FreeHops, true
-	in.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: today, Opens: &refer.Opening{Level: &four, Impact: &free, Edge: &all, Maximal: &all, Run: "all"}}}
+	in.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: today,
+		Opens: &refer.Opening{Level: &four, Impact: &free, Edge: &all, Maximal: &all, Run: "all"}}}
 	r = plan(t, Make(in), "calf_straight")
 	assert.True(t, r.Prescriptions[0].Parked, "building again never unparks")
 	assert.Equal(t, "3 × 8", r.Prescriptions[0].Dose.String())
 
 	in.Stops[0].Clearances, in.Current[0].Cause, in.Current[0].From = nil, catalog.CauseMissed, today.Add(-12)
 	r = plan(t, Make(in), "calf_straight")
-	assert.Equal(t, [2]string{catalog.CauseMissed, string(today.Add(-12))}, [2]string{r.Prescriptions[0].Cause, string(r.Prescriptions[0].From)}, "parked already: why and since when stay")
+	assert.Equal(t, [2]string{catalog.CauseMissed, string(today.Add(-12))},
+		[2]string{r.Prescriptions[0].Cause, string(r.Prescriptions[0].From)}, "parked already: why and since when stay")
 }
 
 // Without a newer test the doses in force stay; with one they follow it, but a parked rail stays
 // parked, never above where it was.
 func TestBuildingAgain(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	low := catalog.Prescription{ID: "p", Rail: "calf_straight", Side: body.Left, Exercise: "two_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}, From: today.Add(-9)}
+	low := catalog.Prescription{ID: "p", Rail: "calf_straight", Side: body.Left, Exercise: "two_floor",
+		Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}, From: today.Add(-9)}
 	in.Current = []catalog.Prescription{low}
 	r := plan(t, Make(in), "calf_straight")
 	assert.Equal(t, "Two-leg raises, floor, 2 × 8", r.Prescriptions[0].Text())
@@ -133,7 +140,8 @@ func TestBuildingAgain(t *testing.T) {
 			in.Trials[i].On = today.Add(-20)
 		}
 	}
-	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise, "another rail's retest moves no dose of this one")
+	assert.Equal(t, "two_floor", plan(t, Make(in), "calf_straight").Prescriptions[0].Exercise,
+		"another rail's retest moves no dose of this one")
 	for i := range in.Trials {
 		in.Trials[i].On = today
 	}
@@ -166,12 +174,14 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
 	in.Built, in.Choices.Also = today.Add(-40), []string{"spring", "heel_walk"}
 	for _, s := range body.Sides {
-		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today}, screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
+		in.Trials = append(in.Trials, screen.Trial{Measure: "hop.supported", Side: s, Value: 40, On: today},
+			screen.Trial{Measure: "foot.short", Side: s, Value: 3, On: today})
 	}
 	placed := func(rail, exercise, cause string, d body.Dose) []string {
 		in.Current = nil
 		for _, s := range body.Sides {
-			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-20), Parked: true, Cause: cause})
+			in.Current = append(in.Current, catalog.Prescription{Rail: rail, Side: s, Exercise: exercise, Dose: d, From: today.Add(-20),
+				Parked: true, Cause: cause})
 		}
 		out := []string{}
 		for _, p := range plan(t, Make(in), rail).Prescriptions {
@@ -190,7 +200,8 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 		{"calf_straight", "one_step", catalog.CauseMissed, raises(3, 12), "One-leg raises off a step, 2 × 8"},
 		{"calf_straight", "two_floor", catalog.CauseRetest, raises(2, 8), "Two-leg raises, floor, 2 × 8"},
 		{"calf_straight", "two_floor", "parked", raises(2, 8), "parked"},
-		{"heel_walk", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "On the heels: straight, out, in, 3 × 10 paces"},
+		{"heel_walk", "walk_heels", catalog.CauseMissed, body.Dose{Kind: body.Paces, Sets: 3, Reps: 20},
+			"On the heels: straight, out, in, 3 × 10 paces"},
 		{"heel_walk", "walk_heels", "parked", body.Dose{Kind: body.Paces, Sets: 3, Reps: 20}, "parked"},
 		{"spring", "heel_bounce", catalog.CauseMissed, contacts(10), "Heel bounces, forefoot stays, 2 × 5 contacts"},
 	} {
@@ -205,10 +216,11 @@ func TestParkedUntilTestedAgain(t *testing.T) {
 	}
 	assert.Contains(t, placed("calf_straight", "two_floor", catalog.CauseMissed, raises(2, 8)), "parked", "a test that was skipped is none")
 	in.Trials = whole
-	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20), Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
-		four, free := 4, body.FreeHops
-		return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
-	}()}}}}
+	in.Stops = []refer.Stop{{Sign: "bone", Region: body.Calf, Side: body.Left, On: today.Add(-20),
+		Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: func() *refer.Opening {
+			four, free := 4, body.FreeHops
+			return &refer.Opening{Level: &four, Impact: &free, Run: "all"}
+		}()}}}}
 	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "the left leg's sign parked both rows")
 	in.Stops[0].On, in.Stops[0].Clearances[0].On = today.Add(-40), today.Add(-20)
 	assert.NotContains(t, placed("spring", "heel_bounce", "parked", contacts(10)), "parked", "over on the day it was parked")
@@ -232,11 +244,13 @@ func TestTheSameRetestTakesNothingBack(t *testing.T) {
 	}
 	walking := body.Dose{Kind: body.Paces, Sets: 2, Reps: 10}
 	assert.Equal(t, "Walking braced, 2 × 10 paces", tested("short_foot", "foot.short", 2, 2, "short_walking", walking))
-	assert.Equal(t, "Arch lift over a small object, seated, 1 × 8, 5 s hold", tested("short_foot", "foot.short", 2, 1, "short_walking", walking), "worse")
+	assert.Equal(t, "Arch lift over a small object, seated, 1 × 8, 5 s hold",
+		tested("short_foot", "foot.short", 2, 1, "short_walking", walking), "worse")
 	reps := func(sets, n int) body.Dose { return body.Dose{Kind: body.Repetitions, Sets: sets, Reps: n} }
 	assert.Equal(t, "One-leg raises off a step, 3 × 8", tested("calf_straight", "calf.raises_straight", 12, 12, "one_step", reps(3, 8)))
 	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 12, 11, "one_step", reps(3, 8)), "worse")
-	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 11, 11, "one_floor", reps(3, 12)), "12 of 11 tested")
+	assert.Equal(t, "One-leg raises, floor, 2 × 4", tested("calf_straight", "calf.raises_straight", 11, 11, "one_floor", reps(3, 12)),
+		"12 of 11 tested")
 }
 
 // No worse means higher where more is better, and lower where less is; a measure not taken again says nothing.
@@ -246,8 +260,10 @@ func TestNoWorseGoesByTheMeasuresDirection(t *testing.T) {
 		measure string
 		was, is float64
 		want    bool
-	}{{"arch.drop", 8, 8, true}, {"arch.drop", 8, 6, true}, {"arch.drop", 8, 9, false}, {"calf.raises_straight", 12, 12, true}, {"calf.raises_straight", 12, 15, true}, {"calf.raises_straight", 12, 11, false}} {
-		was, is := []screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.was, On: built}}, []screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.is, On: today}}
+	}{{"arch.drop", 8, 8, true}, {"arch.drop", 8, 6, true}, {"arch.drop", 8, 9, false}, {"calf.raises_straight", 12, 12, true},
+		{"calf.raises_straight", 12, 15, true}, {"calf.raises_straight", 12, 11, false}} {
+		was, is := []screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.was, On: built}},
+			[]screen.Trial{{Measure: c.measure, Side: body.Left, Value: c.is, On: today}}
 		rail := catalog.Rail{Place: &catalog.Place{Measure: c.measure}}
 		found := func(was, is []screen.Trial) bool {
 			return view{in: Input{Built: built, Was: was, Trials: is}}.noWorse(rail, body.Left)
@@ -264,7 +280,8 @@ func TestARailBroughtBackAfterFourWeeks(t *testing.T) {
 	row := func(ago int, tested bool) catalog.Prescription {
 		in := input(nil)
 		for _, s := range body.Sides {
-			in.Rested = append(in.Rested, catalog.Prescription{Rail: "posture", Side: s, Exercise: "posture_line", Dose: body.Dose{Kind: body.Hold, Sets: 3, Seconds: 45}, From: today.Add(-90)})
+			in.Rested = append(in.Rested, catalog.Prescription{Rail: "posture", Side: s, Exercise: "posture_line",
+				Dose: body.Dose{Kind: body.Hold, Sets: 3, Seconds: 45}, From: today.Add(-90)})
 			if tested {
 				in.Trials = append(in.Trials, screen.Trial{Measure: "ankle.knee_to_wall", Side: s, Value: 9, On: today})
 			}
@@ -276,7 +293,8 @@ func TestARailBroughtBackAfterFourWeeks(t *testing.T) {
 		ago    int
 		tested bool
 		want   string
-	}{{27, false, "Standing line, hips forward, 3 × 45 s"}, {27, true, "Standing line, hips forward, 3 × 45 s"}, {28, false, "parked"}, {28, true, "Standing line, hips forward, 2 × 30 s"}} {
+	}{{27, false, "Standing line, hips forward, 3 × 45 s"}, {27, true, "Standing line, hips forward, 3 × 45 s"}, {28, false, "parked"},
+		{28, true, "Standing line, hips forward, 2 × 30 s"}} {
 		assert.Equal(t, c.want, row(c.ago, c.tested).Text(), "%d days, tested %v", c.ago, c.tested)
 	}
 	assert.Equal(t, catalog.CauseMissed, row(28, false).Cause)
@@ -290,7 +308,8 @@ func TestATestTooLittleToGoOnBy(t *testing.T) {
 		in.Built = today.Add(-newer)
 		in.Trials = append(in.Trials, screen.Trial{Measure: "hold.forefoot_two", Side: body.Both, Value: 3, On: today})
 		for _, s := range body.Sides {
-			in.Current = append(in.Current, catalog.Prescription{Rail: "forefoot_hold", Side: s, Exercise: "hold_two", Dose: body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, From: today.Add(-9)})
+			in.Current = append(in.Current, catalog.Prescription{Rail: "forefoot_hold", Side: s, Exercise: "hold_two",
+				Dose: body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, From: today.Add(-9)})
 		}
 		in.Choices.Also = []string{"forefoot_hold"}
 		r := plan(t, Make(in), "forefoot_hold")
@@ -306,7 +325,8 @@ func TestTheOtherLegsTestBringsNothingBack(t *testing.T) {
 		in := input(nil)
 		in.Built = today.Add(-60)
 		for _, s := range body.Sides {
-			in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor", Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-40), Parked: true, Cause: catalog.CauseMissed})
+			in.Current = append(in.Current, catalog.Prescription{Rail: "calf_straight", Side: s, Exercise: "one_floor",
+				Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}, From: today.Add(-40), Parked: true, Cause: catalog.CauseMissed})
 		}
 		in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: at, Value: 13, Stop: "height", On: today})
 		for _, p := range plan(t, Make(in), "calf_straight").Prescriptions {

@@ -26,7 +26,8 @@ type view struct {
 }
 
 func look(in Input) view {
-	v := view{in: in, cat: in.Catalogue(), findings: screen.Findings(in.Trials, in.Profile, in.Today, in.House), limits: map[body.Side]catalog.Limits{}}
+	v := view{in: in, cat: in.Catalogue(), findings: screen.Findings(in.Trials, in.Profile, in.Today, in.House),
+		limits: map[body.Side]catalog.Limits{}}
 	v.limiters = screen.Limiters(v.findings, in.Profile, in.House)
 	v.cadence = cadencePlan(in)
 	facts := in.Facts()
@@ -183,7 +184,8 @@ func (in Input) back() *load.Returning {
 	for _, s := range in.Stops {
 		cleared, on := s.Closed()
 		class := s.Class(in.Profile)
-		if o := s.Opens(); cleared != nil && !s.Mistake() && class != refer.Small && class != refer.Pattern && o != nil && o.Run != "" && o.Run != "none" {
+		if o := s.Opens(); cleared != nil && !s.Mistake() && class != refer.Small && class != refer.Pattern && o != nil && o.Run != "" &&
+			o.Run != "none" {
 			barred = append(barred, load.Barred{From: s.On, Until: on})
 		}
 	}

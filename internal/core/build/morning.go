@@ -65,7 +65,8 @@ func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual 
 	}
 	for _, w := range Watched(p) {
 		u := Usual{Region: w.Region, Side: w.Side, Level: float64(w.Baseline)}
-		u.Reason = house.Rules{}.Because("usual.intake", "usual morning as recorded at intake").See(w.Region.Name()+", "+string(w.Side), "%d of 10", w.Baseline)
+		u.Reason = house.Rules{}.Because("usual.intake", "usual morning as recorded at intake").See(w.Region.Name()+", "+string(w.Side),
+			"%d of 10", w.Baseline)
 		var last []float64
 		r := house.Rules{}.Because("usual.median", "usual morning: median of the last seven reports")
 		for _, m := range slices.Backward(newest) {
@@ -282,7 +283,8 @@ func (u Usuals) Rows(on body.Date) []Usual {
 			}
 			level := u.At(r.ID, leg, on)
 			out = append(out, Usual{Region: r.ID, Side: leg, Level: level, On: on,
-				Reason: house.Rules{}.Because("usual.falling", "usual morning: intake's number, falling with the median of the last seven reports").See(r.Name+", "+string(leg), "%g of 10", level)})
+				Reason: house.Rules{}.Because("usual.falling",
+					"usual morning: intake's number, falling with the median of the last seven reports").See(r.Name+", "+string(leg), "%g of 10", level)})
 		}
 	}
 	return out

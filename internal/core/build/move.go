@@ -69,7 +69,8 @@ func Recheck(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, h 
 			if len(names[no]) > 1 {
 				fits, what = "fit", "move one of them, or build again"
 			}
-			out = append(out, h.Because("week.no-longer", fmt.Sprintf("%s on %s no longer %s: %s", strings.Join(names[no], ", "), body.WeekdayName(d), fits, no)).See("what to do", "%s", what))
+			out = append(out, h.Because("week.no-longer", fmt.Sprintf("%s on %s no longer %s: %s", strings.Join(names[no], ", "),
+				body.WeekdayName(d), fits, no)).See("what to do", "%s", what))
 		}
 	}
 	return out
@@ -77,7 +78,8 @@ func Recheck(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, h 
 
 // Move takes a rail's session from one weekday to another place, when every hard rule allows it. The
 // moved session is kept there from then on; the others stay where they are.
-func Move(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail string, from, to int, slot catalog.Slot, h house.Rules) (Week, error) {
+func Move(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail string, from, to int, slot catalog.Slot,
+	h house.Rules) (Week, error) {
 	if from < 0 || from > 6 || to < 0 || to > 6 || len(w.Days) != 7 {
 		return w, body.Refuse("weekday", "is 0 Monday to 6 Sunday")
 	}
@@ -102,7 +104,8 @@ func Move(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail 
 	out.Days[to].Entries = append(out.Days[to].Entries, e)
 	out.Days[from].tidy(bounceLast)
 	out.Days[to].tidy(bounceLast)
-	out.Why = h.Because("week.by-hand", fmt.Sprintf("%s was moved from %s to %s by the coach; the rest stands as it was", e.Short, body.WeekdayName(from), body.WeekdayName(to)))
+	out.Why = h.Because("week.by-hand", fmt.Sprintf("%s was moved from %s to %s by the coach; the rest stands as it was", e.Short,
+		body.WeekdayName(from), body.WeekdayName(to)))
 	out.Proved = false
 	return out, nil
 }

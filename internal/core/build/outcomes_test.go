@@ -64,7 +64,8 @@ func drawnInput(r *rand.Rand) Input {
 	some := func(n int) bool { return r.IntN(n) == 0 }
 	p := drawnRunner(r)
 	for range r.IntN(3) {
-		p.Symptoms = append(p.Symptoms, body.Symptom{Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: body.Sides[r.IntN(2)], Baseline: r.IntN(7), Worst: r.IntN(9)})
+		p.Symptoms = append(p.Symptoms, body.Symptom{Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: body.Sides[r.IntN(2)],
+			Baseline: r.IntN(7), Worst: r.IntN(9)})
 	}
 	for _, c := range refer.Cautions {
 		if some(20) {
@@ -97,7 +98,8 @@ func drawnInput(r *rand.Rand) Input {
 	}
 	if some(3) {
 		for _, side := range body.Sides {
-			in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: p.MassKg + float64(r.IntN(100)-10), Parts: []float64{10, 5}, On: today})
+			in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: p.MassKg + float64(r.IntN(100)-10),
+				Parts: []float64{10, 5}, On: today})
 		}
 	}
 	if some(8) {
@@ -147,12 +149,14 @@ func drawnTrials(r *rand.Rand, m screen.Measure, weak bool, on body.Date) (out [
 
 func drawnStop(r *rand.Rand) refer.Stop {
 	sign := refer.Signs[r.IntN(len(refer.Signs))]
-	s := refer.Stop{ID: "s", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID, Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(60))}
+	s := refer.Stop{ID: "s", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
+		Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(60))}
 	s.Recorded = s.On
 	if on := s.On.Add(1 + r.IntN(30)); r.IntN(3) > 0 && on <= today {
 		level, bare, yes := r.IntN(5), r.IntN(6), r.IntN(2) == 0
 		free := body.Impacts[r.IntN(3)]
-		s.Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: on, Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}}
+		s.Clearances = []refer.Clearance{{Kind: "clinician", Who: "GP", On: on,
+			Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}}
 	}
 	return s
 }

@@ -76,7 +76,8 @@ func LegInCalm(p body.Profile, mornings []Morning, today body.Date, h house.Rule
 			}
 		}
 		quiet := len(week) >= 5 && slices.Max(week) <= exit
-		settled := len(week) >= 5 && len(before) >= 5 && slices.Max(week) <= 5 && slices.Max(before) <= 5 && stats.Median(week) <= stats.Median(before)
+		settled := len(week) >= 5 && len(before) >= 5 && slices.Max(week) <= 5 && slices.Max(before) <= 5 &&
+			stats.Median(week) <= stats.Median(before)
 		if !quiet && !settled {
 			calm = true
 		}
@@ -103,7 +104,8 @@ func (v view) wakeDone() (bool, body.Reason) {
 	for _, c := range []struct {
 		measure, name string
 		least         float64
-	}{{"toes.big_alone", "big toe alone", h.Get("score.ability")}, {"foot.short", "short foot", h.Get("score.ability")}, {"balance.open", "balance, eyes open, s", balance}} {
+	}{{"toes.big_alone", "big toe alone", h.Get("score.ability")}, {"foot.short", "short foot", h.Get("score.ability")},
+		{"balance.open", "balance, eyes open, s", balance}} {
 		for _, side := range body.Sides {
 			if slices.Contains(v.limits[side].Structural, c.measure) {
 				continue
@@ -144,7 +146,8 @@ func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]
 			name string
 			by   []string
 			need bool
-		}{{"ankle bend", []string{"ankle.knee_to_wall", "ankle.lunge_angle"}, true}, {"big toe", []string{"toe.passive_angle"}, true}, {"big toe, active", []string{"toe.active_gap"}, false}} {
+		}{{"ankle bend", []string{"ankle.knee_to_wall", "ankle.lunge_angle"}, true}, {"big toe", []string{"toe.passive_angle"}, true},
+			{"big toe, active", []string{"toe.active_gap"}, false}} {
 			known, waived := false, false
 			for _, f := range fs {
 				if !slices.Contains(c.by, f.ID) || f.Side != side {
@@ -236,7 +239,8 @@ func (v *view) settlePhase() {
 	case calm:
 		v.phase, v.phaseWhy, v.next = Calm, calmWhy, v.in.House.Because("build.next", "Calm ends after seven quiet days", "build.calm.exit")
 	case !wake:
-		v.phase, v.phaseWhy, v.next = Wake, wakeWhy, saying(wakeWhy, "Wake ends at score 2 in toe control and short foot, and balance at its time")
+		v.phase, v.phaseWhy, v.next = Wake, wakeWhy, saying(wakeWhy,
+			"Wake ends at score 2 in toe control and short foot, and balance at its time")
 	case !met:
 		v.phase, v.phaseWhy, v.next = Build, metWhy, saying(metWhy, "Build ends when raises, ankle and big toe reach their references")
 	case !loaded:
@@ -244,7 +248,8 @@ func (v *view) settlePhase() {
 	case !gate:
 		v.phase, v.phaseWhy, v.next = Load, metWhy, free
 	case v.atTop("spring"):
-		v.phase, v.phaseWhy, v.next = Keep, v.in.House.Because("build.keep", "built: kept with one or two sessions a week", "build.keep.sessions", "build.keep.weeks"), body.Reason{Saw: []body.Fact{}, House: []string{}}
+		v.phase, v.phaseWhy, v.next = Keep, v.in.House.Because("build.keep", "built: kept with one or two sessions a week", "build.keep.sessions",
+			"build.keep.weeks"), body.Reason{Saw: []body.Fact{}, House: []string{}}
 	default:
 		v.phase, v.phaseWhy, v.next = Bounce, free, v.in.House.Because("build.next", "Spring ends after its weeks at the top", "build.keep.weeks")
 	}

@@ -57,7 +57,8 @@ func TestPhasesEndByCriteria(t *testing.T) {
 	}
 	give := func(in *Input, measure string, left, right float64) {
 		in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure })
-		in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: body.Left, Value: left, Parts: []float64{left, 1}, On: today}, screen.Trial{Measure: measure, Side: body.Right, Value: right, Parts: []float64{right, 1}, On: today})
+		in.Trials = append(in.Trials, screen.Trial{Measure: measure, Side: body.Left, Value: left, Parts: []float64{left, 1}, On: today},
+			screen.Trial{Measure: measure, Side: body.Right, Value: right, Parts: []float64{right, 1}, On: today})
 	}
 	whole := at
 	at = func(change func(*Input)) Programme {
@@ -75,9 +76,11 @@ func TestPhasesEndByCriteria(t *testing.T) {
 	short := func(in *Input) { give(in, "ankle.knee_to_wall", 5, 12) }
 	assert.Equal(t, Build, at(short).Phase, "one ankle is short")
 	for id, phase := range map[string]Phase{"ankle.knee_to_wall": Load, "toe.passive_angle": Build} {
-		assert.Equal(t, phase, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Left: {id}} }).Phase, "%s the same at two retests", id)
+		assert.Equal(t, phase, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Left: {id}} }).Phase,
+			"%s the same at two retests", id)
 	}
-	assert.Equal(t, Build, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Right: {"ankle.knee_to_wall"}} }).Phase, "the other side's")
+	assert.Equal(t, Build, at(func(in *Input) { short(in); in.Stalled = map[body.Side][]string{body.Right: {"ankle.knee_to_wall"}} }).Phase,
+		"the other side's")
 	old := func(in *Input) { in.Profile.BirthDate = "1950-01-01"; give(in, "balance.open", 13, 14) }
 	assert.Equal(t, Load, at(old).Phase, "from 70 years: 12 s")
 	flat := at(func(in *Input) {
@@ -106,7 +109,8 @@ func TestPhasesEndByCriteria(t *testing.T) {
 	assert.Equal(t, Wake, weak.Phase, "balance was not tested")
 
 	// What was never tested is not met.
-	for measure, phase := range map[string]Phase{"toes.big_alone": Wake, "foot.short": Wake, "balance.open": Wake, "ankle.knee_to_wall": Build, "toe.passive_height": Build, "calf.raises_straight": Build} {
+	for measure, phase := range map[string]Phase{"toes.big_alone": Wake, "foot.short": Wake, "balance.open": Wake, "ankle.knee_to_wall": Build,
+		"toe.passive_height": Build, "calf.raises_straight": Build} {
 		for _, side := range body.Sides {
 			got := at(func(in *Input) {
 				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == measure && tr.Side == side })

@@ -160,7 +160,8 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 		case x.Grade == catalog.ByDumbbell && x.By != "" && maximal:
 			dose = x.Ladder[0]
 			why.Says = fmt.Sprintf("the tested maximum of %.0f kg starts on “%s”", oneRM, x.Name)
-			why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, at %g kg", oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
+			why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, at %g kg",
+				oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
 				stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg, dose.Reps, n.Dose.LoadKg)
 		default:
 			own, tested := m, measured
@@ -237,7 +238,8 @@ func weakerDecides(rail catalog.Rail, s []spot) []spot {
 	}
 	if s[strong].exercise.ID != s[weak].exercise.ID || s[strong].dose != s[weak].dose {
 		s[strong].exercise, s[strong].dose, s[strong].at = s[weak].exercise, s[weak].dose, s[weak].at
-		s[strong].why = s[strong].why.See("trains both legs", "the %s side, the weaker, decides: %s, %s", s[weak].side, s[weak].exercise.Name, s[weak].dose)
+		s[strong].why = s[strong].why.See("trains both legs", "the %s side, the weaker, decides: %s, %s", s[weak].side, s[weak].exercise.Name,
+			s[weak].dose)
 	}
 	return s
 }
@@ -247,7 +249,8 @@ func weakerDecides(rail catalog.Rail, s []spot) []spot {
 func (v view) extraSet(rail catalog.Rail, s []spot) []spot {
 	for i := range s {
 		for _, f := range v.findings {
-			if f.Limiter != "side_difference" || f.Verdict != screen.Short || f.Side != s[i].side || !s[i].exercise.EachSide || rail.Answers[f.Of] == 0 || rail.Answers[f.Of] > 2 {
+			if f.Limiter != "side_difference" || f.Verdict != screen.Short || f.Side != s[i].side || !s[i].exercise.EachSide ||
+				rail.Answers[f.Of] == 0 || rail.Answers[f.Of] > 2 {
 				continue
 			}
 			if pain := v.painAt(rail, s[i].side); pain > v.in.House.Int("build.extra.pain") {

@@ -81,14 +81,16 @@ func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 	}
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25}))
 	in.Profile.Equipment.DumbbellsKg = []float64{24}
-	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(), "24 kg is more than a tenth of what was tested")
+	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(),
+		"24 kg is more than a tenth of what was tested")
 }
 
 // A test that shows too little keeps what is in force parked until it is taken again.
 func TestATestTooShortToTrainBy(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
 	in.Choices.Also = []string{"balance"}
-	in.Current = []catalog.Prescription{{Rail: "balance", Side: body.Left, Exercise: "balance_open", Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 10, PerDay: 3}, From: today.Add(-30)}}
+	in.Current = []catalog.Prescription{{Rail: "balance", Side: body.Left, Exercise: "balance_open",
+		Dose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 10, PerDay: 3}, From: today.Add(-30)}}
 	in.Built = today.Add(-30)
 	for i, side := range body.Sides {
 		in.Trials = append(in.Trials, screen.Trial{Measure: "balance.open", Side: side, Value: []float64{2, 20}[i], On: today})
@@ -206,7 +208,8 @@ var firstDoses = map[string]struct {
 	test            string
 	seconds, tested float64
 }{
-	"one_floor": {"calf.raises_straight", 3, 2}, "one_step": {"calf.raises_straight", 3, 2}, "one_dumbbell": {"calf.raises_straight", 3, 2}, "one_step_dumbbell": {"calf.raises_straight", 3, 2}, "towel_one": {"calf.raises_straight", 8, 2},
+	"one_floor": {"calf.raises_straight", 3, 2}, "one_step": {"calf.raises_straight", 3, 2}, "one_dumbbell": {"calf.raises_straight", 3, 2},
+	"one_step_dumbbell": {"calf.raises_straight", 3, 2}, "towel_one": {"calf.raises_straight", 8, 2},
 	"bent_standing": {"calf.raises_bent", 3, 2}, "bent_loaded": {"calf.raises_bent", 3, 2}, "shin_wall": {"shin.raises", 3, 2},
 	"hold_two": {"hold.forefoot_two", 1, 1}, "hold_one": {"hold.forefoot_one", 1, 1}, "hands_two": {"hop.supported", 1, 1},
 	"balance_open": {"balance.open", 1, 1}, "balance_lean": {"balance.open", 1, 1}, "balance_closed": {"balance.closed", 1, 1},
@@ -215,7 +218,8 @@ var firstDoses = map[string]struct {
 // overCeiling states the calf ceiling again: two rails, both lowering rails being one, 16 sets at level 3 and
 // above a week; a published programme alone.
 func overCeiling(p Programme) string {
-	counted := map[string]string{"calf_straight": "s", "calf_bent": "b", "toe_calf": "t", "forefoot_hold": "f", "eccentric_straight": "e", "eccentric_bent": "e"}
+	counted := map[string]string{"calf_straight": "s", "calf_bent": "b", "toe_calf": "t", "forefoot_hold": "f", "eccentric_straight": "e",
+		"eccentric_bent": "e"}
 	rails, sets := map[string]bool{}, 0
 	for _, r := range p.Rails {
 		if counted[r.Rail] == "" || !r.Chosen {
@@ -240,7 +244,8 @@ func overCeiling(p Programme) string {
 }
 
 // bothFromOne are exercises of both legs that a one-leg test bounds.
-var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "bent_two": "calf.raises_bent", "seated_one": "calf.raises_bent", "shin_hand": "shin.raises", "shin_band": "shin.raises"}
+var bothFromOne = map[string]string{"two_step": "calf.raises_straight", "towel_two": "calf.raises_straight", "bent_two": "calf.raises_bent",
+	"seated_one": "calf.raises_bent", "shin_hand": "shin.raises", "shin_band": "shin.raises"}
 
 // Every exercise that a count or a time places is stated above, but the two fixed starts and the contacts nobody counts.
 func TestEveryPlacedExerciseIsStated(t *testing.T) {
@@ -271,7 +276,8 @@ func TestPropertyPlacement(t *testing.T) {
 			}
 		}
 		if rapid.IntRange(0, 2).Draw(t, "hurts") == 0 {
-			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.HeelSole, body.Achilles, body.Shin}).Draw(t, "where"), Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
+			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.HeelSole, body.Achilles, body.Shin}).Draw(t, "where"),
+				Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
 		}
 		in := Input{Profile: p, Today: today}
 		for _, m := range screen.Measures {
@@ -285,24 +291,28 @@ func TestPropertyPlacement(t *testing.T) {
 				top = m.Min + (m.Max-m.Min)/3
 			}
 			for _, side := range m.Sides() {
-				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)), Stop: "height", On: today})
+				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)),
+					Stop: "height", On: today})
 			}
 		}
 		if rapid.Bool().Draw(t, "maximum") { // of somebody strong enough for weights, who owns some
 			if rapid.Bool().Draw(t, "sound") {
 				p.Cautions, p.Symptoms, p.BirthDate = nil, nil, "1990-01-01"
 			}
-			p.Equipment.DumbbellsKg, p.Equipment.StepCm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 4, 6, 10, 16}), 1, 4).Draw(t, "dumbbells"), 18
+			p.Equipment.DumbbellsKg, p.Equipment.StepCm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 4, 6, 10, 16}), 1, 4).Draw(t, "dumbbells"),
+				18
 			in.Profile = p
 			for _, side := range body.Sides {
 				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "calf.raises_straight" && tr.Side == side })
-				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: side, Value: float64(rapid.IntRange(20, 40).Draw(t, "raises")), Stop: "height", On: today})
+				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: side,
+					Value: float64(rapid.IntRange(20, 40).Draw(t, "raises")), Stop: "height", On: today})
 				kg := p.MassKg + rapid.Float64Range(-10, 90).Draw(t, "1RM over body mass")
 				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: kg, Parts: []float64{10, 5}, On: today})
 			}
 		}
 		if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
-			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t, "stop at"), Side: body.Left, On: today}}
+			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t,
+				"stop at"), Side: body.Left, On: today}}
 		}
 		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom(every), 0, 4, rapid.ID[string]).Draw(t, "also")
 		if rapid.Bool().Draw(t, "calf") && !slices.Contains(in.Choices.Also, "calf_straight") {
@@ -334,7 +344,8 @@ func TestPropertyPlacement(t *testing.T) {
 					}
 					return least
 				}
-				if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 && !math.IsInf(tested(f.test), 1) {
+				if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 &&
+					!math.IsInf(tested(f.test), 1) {
 					t.Fatalf("%s begins above 60 %% of %g in %s", pr.Text(), tested(f.test), f.test)
 				}
 				if says := beyondItsTest(x, pr.Dose, p, tested); says != "" {
@@ -357,7 +368,10 @@ func TestPropertyPlacement(t *testing.T) {
 			t.Fatal(broken)
 		}
 		// A better figure of the rail's own test, all else the same.
-		rail := rapid.SampledFrom(catalog.Shipped.Rails).Filter(func(r catalog.Rail) bool { return r.Place != nil && r.Place.By != "toe" }).Draw(t, "rail")
+		rail := rapid.SampledFrom(catalog.Shipped.Rails).Filter(func(r catalog.Rail) bool {
+			return r.Place != nil &&
+				r.Place.By != "toe"
+		}).Draw(t, "rail")
 		lo, ok := v.place(rail, body.Right)
 		old, tested := v.limits[body.Right].Values[rail.Place.Measure]
 		if !ok || !tested {
@@ -413,7 +427,8 @@ func beyondItsTest(x catalog.Exercise, d body.Dose, p body.Profile, tested func(
 // first dose be, and a stronger maximum never starts lighter.
 func TestPropertyGrades(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		raises, lift, knee := float64(rapid.IntRange(5, 45).Draw(t, "raises")), rapid.Float64Range(1, 60).Draw(t, "lift"), rapid.Float64Range(0, 16).Draw(t, "knee")
+		raises, lift, knee := float64(rapid.IntRange(5, 45).Draw(t, "raises")), rapid.Float64Range(1, 60).Draw(t, "lift"),
+			rapid.Float64Range(0, 16).Draw(t, "knee")
 		in := input(trials([2]float64{knee, knee}, [2]float64{lift, lift}, [2]float64{raises, raises}))
 		in.Profile.MassKg = rapid.Float64Range(45, 110).Draw(t, "mass")
 		in.Profile.Equipment.DumbbellsKg = rapid.SliceOfN(rapid.SampledFrom([]float64{1, 2, 4, 6, 10, 16, 24}), 0, 5).Draw(t, "dumbbells")
@@ -442,7 +457,8 @@ func TestPropertyGrades(t *testing.T) {
 			}
 		}
 		tests["calf.rm"] += 10
-		if strong, still := begin("calf_straight"); ok && (!still || strong.exercise.ID == weak.exercise.ID && strong.dose.LoadKg < weak.dose.LoadKg) {
+		if strong, still := begin("calf_straight"); ok && (!still ||
+			strong.exercise.ID == weak.exercise.ID && strong.dose.LoadKg < weak.dose.LoadKg) {
 			t.Fatalf("%s with a maximum of %.0f kg, %s with 10 kg more", weak.dose, oneRM, strong.dose)
 		}
 	})

@@ -65,12 +65,18 @@ type Retest struct {
 // end of each step.
 func retests(p Programme, in Input, cat catalog.Catalogue) []Retest {
 	out := []Retest{}
-	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" && in.House.Choice(in.Profile.Approaches, "inserts") == "review" {
-		out = append(out, Retest{in.Today.Add(2 * in.House.Int("retest.strength.days")), "Inserts and supports: looked at again with the prescriber"})
+	if in.Profile.History.Prescribed != "" && in.Profile.History.Prescribed != "none" &&
+		in.House.Choice(in.Profile.Approaches, "inserts") == "review" {
+		out = append(out, Retest{in.Today.Add(2 * in.House.Int("retest.strength.days")),
+			"Inserts and supports: looked at again with the prescriber"})
 	}
 	out = append(out, []Retest{{in.Today.Add(in.House.Int("retest.days")), "Retest: ankle, big toe, toe control, arch, balance"},
 		{in.Today.Add(in.House.Int("retest.strength.days")), "Retest: strength"}}...)
-	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool { rail, _ := cat.Find(r.Rail); return r.Chosen && rail.ByBeat() }) {
+	if p.Cadence != nil && slices.ContainsFunc(p.Rails, func(r RailPlan) bool {
+		rail, _ := cat.Find(r.Rail)
+		return r.Chosen &&
+			rail.ByBeat()
+	}) {
 		for _, s := range p.Cadence.Steps {
 			if s.Count > in.Today {
 				out = append(out, Retest{s.Count, fmt.Sprintf("Count the cadence without the beat, at the same speed (step of %d a minute)", s.Spm)})
@@ -180,7 +186,8 @@ func advice(p Programme, in Input, cat catalog.Catalogue) []string {
 	}
 	say(has(stretches), "tight_sole", "stretch", "Stretching the sole shows results in 10 to 12 weeks.")
 	strength := has(func(r catalog.Rail) bool {
-		return r.Class == catalog.Strength && r.Protocol == "" && (r.Calf() || slices.ContainsFunc(r.Exercises, func(x catalog.Exercise) bool { return x.Stage >= 2 }))
+		return r.Class == catalog.Strength && r.Protocol == "" && (r.Calf() ||
+			slices.ContainsFunc(r.Exercises, func(x catalog.Exercise) bool { return x.Stage >= 2 }))
 	})
 	say(strength, "weight", "forefoot", "Strength work: the weight stays behind the big toe.")
 	say(strength, "effort", "reserve", "Stop each set with two repetitions in reserve.")

@@ -32,7 +32,8 @@ func secondsOf(pieces []Piece, kept map[int]body.Dose) int {
 // One release, one range, one control; with the sore heel released first, two releases. Both sides of a
 // rail stay together.
 func TestTheShortVersion(t *testing.T) {
-	day := []Piece{piece("sole_release", "sole_hands"), piece("calf_release", "calf_firm_ball"), piece("ankle_bend", "calf_stretch"), piece("ankle_bend", "wall_toes"),
+	day := []Piece{piece("sole_release", "sole_hands"), piece("calf_release", "calf_firm_ball"), piece("ankle_bend", "calf_stretch"),
+		piece("ankle_bend", "wall_toes"),
 		piece("toe_control", "toes_seated"), piece("calf_straight", "one_floor")}
 	p := profile()
 	kept := Short(day, p, house.Rules{})

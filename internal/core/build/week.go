@@ -97,7 +97,8 @@ func newFrame(cat catalog.Catalogue, plans []RailPlan, p body.Profile, c Choices
 // that a move up never lands on a forbidden day; so does a spring rail that can reach free bounces.
 func (f *frame) plan(cat catalog.Catalogue, plan RailPlan) planned {
 	rail, _ := cat.Find(plan.Rail)
-	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds, want: plan.PerWeek, heavy: rail.Calf() && rail.Protocol == "", gap: rail.GapDays}
+	r := planned{rail: rail, order: slices.IndexFunc(cat.Rails, func(x catalog.Rail) bool { return x.ID == rail.ID }), seconds: plan.Seconds,
+		want: plan.PerWeek, heavy: rail.Calf() && rail.Protocol == "", gap: rail.GapDays}
 	r.when = catalog.Slots
 	if rail.Habit {
 		r.when = []catalog.Slot{catalog.Habit}
@@ -185,7 +186,8 @@ func (f *frame) refusal(r planned, day int, s catalog.Slot) string {
 		return "one-leg heel work does not stand within 6 hours after a quality run (" + name + ")"
 	case r.rail.Class == catalog.Spring && run != nil && run.Quality != "easy" && s != catalog.Before:
 		return "bounces need fresh feet: not after a " + run.Quality + " run"
-	case tiresFeet(r.rail) && (f.quality(day) || run != nil && run.Quality == "long") && (s == catalog.After || s == catalog.Evening && !run.Morning()):
+	case tiresFeet(r.rail) && (f.quality(day) || run != nil && run.Quality == "long") &&
+		(s == catalog.After || s == catalog.Evening && !run.Morning()):
 		return "foot strength waits for fresh feet: not after a long or quality run (" + name + ")"
 	case r.rail.Foot && (s == catalog.Before || s == catalog.After) && f.h.Choice(f.p.Approaches, "around_runs") == "away":
 		return "foot strength stays away from runs under the chosen approach"
@@ -198,7 +200,8 @@ func tiresFeet(r catalog.Rail) bool {
 	return r.Foot && slices.Contains([]catalog.Class{catalog.Strength, catalog.Endurance, catalog.Isometric}, r.Class)
 }
 
-var slotWords = map[catalog.Slot]string{catalog.Before: "before a run", catalog.InRun: "inside a run", catalog.After: "after a run", catalog.Own: "on its own on a day without a run", catalog.Evening: "in the evening", catalog.Habit: "among the daily chores"}
+var slotWords = map[catalog.Slot]string{catalog.Before: "before a run", catalog.InRun: "inside a run", catalog.After: "after a run",
+	catalog.Own: "on its own on a day without a run", catalog.Evening: "in the evening", catalog.Habit: "among the daily chores"}
 
 // Quality reports a run that asks for fresh calves before it and rest after: quality, or longer than the
 // house rule says.
@@ -297,7 +300,8 @@ func (f *frame) pin(sessions []PinnedPlace) []body.Reason {
 			no = "it has no further session a week"
 		}
 		if no != "" {
-			gave = append(gave, f.h.Because("week.pin", fmt.Sprintf("%s on %s cannot stay where it was put: %s", r.rail.Name, body.WeekdayName(s.Weekday), no)))
+			gave = append(gave, f.h.Because("week.pin", fmt.Sprintf("%s on %s cannot stay where it was put: %s", r.rail.Name,
+				body.WeekdayName(s.Weekday), no)))
 			continue
 		}
 		r.pinned |= 1 << s.Weekday
@@ -418,7 +422,8 @@ func (f *frame) week(placed []placement) Week {
 // tidy sorts a day's entries into session order and sums what its sessions take.
 func (d *Day) tidy(bounceLast bool) {
 	slices.SortStableFunc(d.Entries, func(a, b Entry) int {
-		return cmp.Or(cmp.Compare(slices.Index(catalog.Slots, a.Slot), slices.Index(catalog.Slots, b.Slot)), cmp.Compare(Order(a.Part, bounceLast), Order(b.Part, bounceLast)))
+		return cmp.Or(cmp.Compare(slices.Index(catalog.Slots, a.Slot), slices.Index(catalog.Slots, b.Slot)),
+			cmp.Compare(Order(a.Part, bounceLast), Order(b.Part, bounceLast)))
 	})
 	d.sum()
 }

@@ -52,9 +52,13 @@ func anyRunner(t *rapid.T) body.Profile {
 	p.Runs = nil
 	days := rapid.IntRange(2, 7).Draw(t, "run days")
 	for _, d := range rapid.Permutation([]int{0, 1, 2, 3, 4, 5, 6}).Draw(t, "which")[:days] {
-		p.Runs = append(p.Runs, body.FixedRun{Weekday: d, Minutes: rapid.SampledFrom([]int{40, 40, 90, 91}).Draw(t, "run minutes"), Quality: rapid.SampledFrom([]string{"easy", "easy", "quality", "long"}).Draw(t, "run"), Time: rapid.SampledFrom([]string{"", "morning", "evening"}).Draw(t, "run time")})
+		p.Runs = append(p.Runs, body.FixedRun{Weekday: d, Minutes: rapid.SampledFrom([]int{40, 40, 90, 91}).Draw(t, "run minutes"),
+			Quality: rapid.SampledFrom([]string{"easy", "easy", "quality", "long"}).Draw(t, "run"),
+			Time:    rapid.SampledFrom([]string{"", "morning", "evening"}).Draw(t, "run time")})
 		if rapid.IntRange(0, 4).Draw(t, "twice") == 0 {
-			p.Runs = append(p.Runs, body.FixedRun{Weekday: d, Minutes: 30, Quality: rapid.SampledFrom([]string{"easy", "quality"}).Draw(t, "second run"), Time: rapid.SampledFrom([]string{"morning", "evening"}).Draw(t, "second time")})
+			p.Runs = append(p.Runs, body.FixedRun{Weekday: d, Minutes: 30,
+				Quality: rapid.SampledFrom([]string{"easy", "quality"}).Draw(t, "second run"),
+				Time:    rapid.SampledFrom([]string{"morning", "evening"}).Draw(t, "second time")})
 		}
 	}
 	for d := range 7 {
@@ -188,7 +192,8 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 			if level >= 3 && rail.Protocol == "" && kind[d] == "quality" && (e.Slot == catalog.After || evening && late[d]) {
 				return "level 3 within 6 h after a quality run"
 			}
-			if rail.Foot && (rail.Class == "strength" || rail.Class == "endurance" || rail.Class == "isometric") && tired[d] && (e.Slot == catalog.After || evening && late[d]) {
+			if rail.Foot && (rail.Class == "strength" || rail.Class == "endurance" || rail.Class == "isometric") && tired[d] &&
+				(e.Slot == catalog.After || evening && late[d]) {
 				return "foot strength on tired feet"
 			}
 			if rail.Class == catalog.Spring {
@@ -429,7 +434,10 @@ func TestPropertyMovesObeyTheRules(t *testing.T) {
 				t.Fatalf("with pins: %s", broken)
 			}
 			for _, pin := range next.Pins() {
-				if !slices.ContainsFunc(again.Days[pin.Weekday].Entries, func(x Entry) bool { return x.Rail == pin.Rail && x.Slot == pin.Slot && x.Pinned }) {
+				if !slices.ContainsFunc(again.Days[pin.Weekday].Entries, func(x Entry) bool {
+					return x.Rail == pin.Rail && x.Slot == pin.Slot &&
+						x.Pinned
+				}) {
 					t.Fatalf("%v was not kept: %v", pin, again.GaveWay)
 				}
 			}
@@ -474,7 +482,8 @@ func TestPreferredDaysAreTaken(t *testing.T) {
 }
 
 func TestSessionOrder(t *testing.T) {
-	d := Day{Entries: []Entry{{Rail: "s", Part: "strength", Slot: catalog.Own}, {Rail: "p", Part: "spring", Slot: catalog.Own}, {Rail: "o", Part: "open", Slot: catalog.Own}, {Rail: "b", Part: "strength", Slot: catalog.Before}}}
+	d := Day{Entries: []Entry{{Rail: "s", Part: "strength", Slot: catalog.Own}, {Rail: "p", Part: "spring", Slot: catalog.Own},
+		{Rail: "o", Part: "open", Slot: catalog.Own}, {Rail: "b", Part: "strength", Slot: catalog.Before}}}
 	order := func() (out []string) {
 		for _, e := range d.Entries {
 			out = append(out, e.Rail)
@@ -493,10 +502,12 @@ func TestTheWorstWeekIsBounded(t *testing.T) {
 	p := profile()
 	p.MinutesByDay = []int{25, 25, 25, 25, 25, 25, 25}
 	var plans []RailPlan
-	for _, id := range []string{"ankle_bend", "toe_control", "short_foot", "toe_press", "toe_spread", "heel_walk", "hip_front", "sole_release"} {
+	for _, id := range []string{"ankle_bend", "toe_control", "short_foot", "toe_press", "toe_spread", "heel_walk", "hip_front",
+		"sole_release"} {
 		rail, _ := catalog.Shipped.Find(id)
 		x := rail.Exercises[0]
-		plans = append(plans, RailPlan{Rail: id, Name: rail.Name, Chosen: true, PerWeek: 5, Seconds: 300, Prescriptions: []catalog.Prescription{{Rail: id, Side: body.Left, Exercise: x.ID, Dose: x.Ladder[0]}}})
+		plans = append(plans, RailPlan{Rail: id, Name: rail.Name, Chosen: true, PerWeek: 5, Seconds: 300,
+			Prescriptions: []catalog.Prescription{{Rail: id, Side: body.Left, Exercise: x.ID, Dose: x.Ladder[0]}}})
 	}
 	w := Schedule(catalog.Shipped, plans, p, Choices{}, house.Rules{})
 	assert.False(t, w.Proved)

@@ -81,7 +81,7 @@ type Exercise struct {
 	Unstated   bool                `json:"unstated,omitempty" doc:"what it asks of the legs was guessed: the practice confirms it"`
 	EachSide   bool                `json:"eachSide,omitempty" doc:"done on each side by itself; follows from the legs it trains"`
 	Share      float64             `json:"share,omitempty" doc:"part of body mass lifted: 1 one leg, 0.5 two, 0 none"`
-	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm,wall,stack,hands" doc:"climbed on by its two highest doses for each further weight, tension, distance, height or share left to the feet, by all of them for each beat"`
+	Grade      string              `json:"grade,omitempty" enum:",dumbbell,band,spm,wall,stack,hands" doc:"climbed on by its top doses"`
 	By         string              `json:"by,omitempty" doc:"test its distance, height or kilograms follow from"`
 	Doses      []string            `json:"doses" doc:"doses in words, low to high"`
 	Ladder     []body.Dose         `json:"ladder" doc:"the doses read"`
@@ -100,7 +100,7 @@ type Exercise struct {
 	First      []Need              `json:"first" doc:"what must be there first"`
 	Not        []Bar               `json:"not" doc:"when it is left out"`
 	When       []Slot              `json:"when" doc:"slots it may stand in"`
-	Then       []Then              `json:"then,omitempty" doc:"control of the range that was gained, in the same session: the first of them that may be done"`
+	Then       []Then              `json:"then,omitempty" doc:"control of the range gained, in the same session: the first that may be done"`
 	Provenance body.Provenance     `json:"provenance,omitempty" doc:"of its doses"`
 	Source     string              `json:"source,omitempty"`
 	Draw       []string            `json:"draw,omitempty" doc:"figure parts of its drawing"`
@@ -216,7 +216,7 @@ type Then struct {
 
 // Place says how a test places the first notch.
 type Place struct {
-	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by the passive angle as a share of its reference"`
+	By        string   `json:"by" enum:"raises,hold,score,reference,toe" doc:"a share of what was tested, or the dose named"`
 	Measure   string   `json:"measure"`
 	And       []string `json:"and,omitempty" doc:"further measures it rests on"`
 	Reference string   `json:"reference,omitempty" doc:"house rule the value is a share of"`
@@ -230,7 +230,7 @@ type Start struct {
 	Dose     int     `json:"dose,omitempty" doc:"index of its dose, where the test does not give it"`
 	Without  string  `json:"without,omitempty" doc:"exercise instead where what it needs is not owned"`
 	Fixed    bool    `json:"fixed,omitempty" doc:"takes the dose named, whatever was tested"`
-	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where another than the table's gives its dose; untested, the row is passed over"`
+	Measure  string  `json:"measure,omitempty" doc:"the exercise's own test, where not the table's gives its dose; untested: passed over"`
 }
 
 // Remedy is what makes a rail an answer to a sore place.
@@ -246,7 +246,7 @@ type Turn struct {
 	Limiter string              `json:"limiter"`
 	Only    map[string][]string `json:"only" doc:"approaches under which it holds"`
 	Sore    []body.Region       `json:"sore,omitempty" doc:"and only with one of these places sore"`
-	When    string              `json:"when,omitempty" enum:",sole.tight,cadence.later" doc:"and only so: the sole is tight, or cadence is not the first link to work on"`
+	When    string              `json:"when,omitempty" enum:",sole.tight,cadence.later" doc:"and only so"`
 	At      int                 `json:"at" doc:"place among the answers, from 1; 0: it is none of them"`
 }
 

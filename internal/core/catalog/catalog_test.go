@@ -93,7 +93,8 @@ func TestTheLoweringProgrammeIsThePublishedOne(t *testing.T) {
 }
 
 // one is a small whole rail to break.
-const one = `{"id":"r_one","name":"R","short":"R","part":"open","class":"range","trains":["range"],"perWeek":3,"regions":["calf"],"when":["own"],"faults":["f"],"stopWhen":["p"],
+const one = `{"id":"r_one","name":"R","short":"R","part":"open","class":"range","trains":["range"],"perWeek":3,
+	"regions":["calf"],"when":["own"],"faults":["f"],"stopWhen":["p"],
 "exercises":[{"id":"x_one","name":"X","doses":["1 × 30 s","2 × 30 s"],"share":0.5,"needs":["step"],"setUp":"s","cues":["c"],"good":"g"},
 {"id":"x_two","name":"Y","doses":["1 × 8"],"share":1,"needs":[],"setUp":"s","cues":["c"],"good":"g"}]}`
 
@@ -130,9 +131,15 @@ func TestABrokenCatalogueIsRefusedWithWhatToDo(t *testing.T) {
 		{`"needs":["step"]`, `"needs":[],"draw":["giraffe"]`, "no figure part “giraffe”"},
 		{`"needs":["step"]`, `"needs":[],"provenance":"published, quoted from memory"`, "a published dose names its source"},
 		{`"needs":["step"]`, `"needs":[],"stageDays":[7]`, "a stage length for every dose"},
-		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"x_two"},{"from":2,"exercise":"x_one"}]}`, "a better test must not start lower"},
-		{`"perWeek":3`, `"perWeek":3,"place":{"by":"hold","measure":"foot.short","starts":[{"from":0,"exercise":"x_one","fixed":true},{"from":5,"exercise":"x_one"}]}`, "may be more than the test's share"},
-		{`"perWeek":3`, `"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"nope"}]}`, "not on the rail"},
+		{`"perWeek":3`,
+			`"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"x_two"},{"from":2,"exercise":"x_one"}]}`,
+			"a better test must not start lower"},
+		{`"perWeek":3`,
+			`"perWeek":3,"place":{"by":"hold","measure":"foot.short","starts":[
+				{"from":0,"exercise":"x_one","fixed":true},{"from":5,"exercise":"x_one"}]}`,
+			"may be more than the test's share"},
+		{`"perWeek":3`,
+			`"perWeek":3,"place":{"by":"score","measure":"foot.short","starts":[{"from":0,"exercise":"nope"}]}`, "not on the rail"},
 	} {
 		broken := strings.Replace(one, c.old, c.new, 1)
 		require.NotEqual(t, one, broken, c.old)
@@ -203,7 +210,8 @@ func TestWhatNeverStandsAtARun(t *testing.T) {
 				assert.Equal(t, x.ID == "tucked_rocks", slices.Contains(x.When, Before), x.ID)
 				assert.NotContains(t, x.When, After, x.ID)
 			}
-			if last := x.Ladder[len(x.Ladder)-1]; x.Class == Range && x.Has(body.Forced) && last.Kind == body.Hold && last.TotalSets()*last.Seconds > 60 && x.Level >= 2 && x.ID != "tucked_rocks" {
+			if last := x.Ladder[len(x.Ladder)-1]; x.Class == Range && x.Has(body.Forced) && last.Kind == body.Hold &&
+				last.TotalSets()*last.Seconds > 60 && x.Level >= 2 && x.ID != "tucked_rocks" {
 				assert.NotContains(t, x.When, Before, "%s is a long stretch", x.ID)
 			}
 			if x.Has(body.CalfWork) && x.Level >= 3 && x.Class == Strength || x.Impact == body.FreeHops && r.ID != "spring" {
@@ -215,7 +223,8 @@ func TestWhatNeverStandsAtARun(t *testing.T) {
 
 func TestADoseIsReadBackAsItIsWritten(t *testing.T) {
 	for _, r := range Shipped.Rails {
-		for _, n := range r.Every(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{2.5, 8}, Bands: []string{"light", "strong"}}, Spm: []int{165}}) {
+		for _, n := range r.Every(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{2.5, 8}, Bands: []string{"light", "strong"}},
+			Spm: []int{165}}) {
 			d, err := body.ParseDose(n.Text)
 			require.NoError(t, err, n.Text)
 			assert.Equal(t, n.Dose, d, n.Text)
@@ -241,11 +250,13 @@ func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
 	}
 	brittle := feeling()
 	brittle.Profile.Cautions = []string{"bone"}
-	for _, n := range calf.Notches(Limits{Side: body.Left, Facts: brittle, Equipment: body.Equipment{DumbbellsKg: []float64{12}, StepCm: 18}, MassKg: 70, HeavyMinKg: 10}) {
+	for _, n := range calf.Notches(Limits{Side: body.Left, Facts: brittle, Equipment: body.Equipment{DumbbellsKg: []float64{12}, StepCm: 18},
+		MassKg: 70, HeavyMinKg: 10}) {
 		assert.NotContains(t, []string{"one_dumbbell", "heavy_slow"}, n.Exercise, "a caution bars load")
 	}
 	spring, _ := Shipped.Find("spring")
-	ready := Limits{Side: body.Left, Facts: feeling(), MassKg: 70, Values: map[string]float64{"foot.short": 2, "calf.raises_straight": 20}, Other: map[string]float64{"foot.short": 2, "calf.raises_straight": 19}}
+	ready := Limits{Side: body.Left, Facts: feeling(), MassKg: 70, Values: map[string]float64{"foot.short": 2, "calf.raises_straight": 20},
+		Other: map[string]float64{"foot.short": 2, "calf.raises_straight": 19}}
 	has := func(l Limits, x string) bool {
 		return slices.ContainsFunc(spring.Notches(l), func(n Notch) bool { return n.Exercise == x })
 	}
@@ -279,13 +290,15 @@ func TestNotchesStayWithinWhatIsOwnedAndAllowed(t *testing.T) {
 	}
 	hold := func(s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: 1, Seconds: s} }
 	assert.False(t, ramp(Limits{Side: body.Left, Facts: feeling()}.Reach(toe, "tucked_sit", hold(30))))
-	assert.True(t, ramp(Limits{Side: body.Left, Facts: feeling()}.Reach(toe, "tucked_sit", hold(60))), "a minute of the sitting stretch opens the ramp")
+	assert.True(t, ramp(Limits{Side: body.Left, Facts: feeling()}.Reach(toe, "tucked_sit", hold(60))),
+		"a minute of the sitting stretch opens the ramp")
 }
 
 func TestBarredNotchesSayWhy(t *testing.T) {
 	calf, _ := Shipped.Find("calf_straight")
 	said := map[string]string{}
-	for _, n := range calf.Every(Limits{Side: body.Left, Facts: feeling(), MassKg: 70, HeavyMinKg: 10, NoRM: true, Equipment: body.Equipment{DumbbellsKg: []float64{12}}}) {
+	for _, n := range calf.Every(Limits{Side: body.Left, Facts: feeling(), MassKg: 70, HeavyMinKg: 10, NoRM: true,
+		Equipment: body.Equipment{DumbbellsKg: []float64{12}}}) {
 		said[n.Exercise] = n.Barred
 	}
 	assert.Equal(t, "needs a step", said["one_step"])
@@ -406,14 +419,16 @@ func TestAHeelSpeaksToWhatLoadsIt(t *testing.T) {
 		r, ok := Shipped.Find(id)
 		require.True(t, ok)
 		for _, x := range r.Exercises {
-			assert.True(t, r.Concerns(body.HeelSole, body.Left, body.Left) || slices.Contains(x.Main, body.HeelSole) || slices.Contains(x.Also, body.HeelSole), "%s of %s", x.ID, id)
+			assert.True(t, r.Concerns(body.HeelSole, body.Left, body.Left) || slices.Contains(x.Main, body.HeelSole) ||
+				slices.Contains(x.Also, body.HeelSole), "%s of %s", x.ID, id)
 		}
 	}
 	r, _ := Shipped.Find("easy_stretch")
 	x, ok := r.Exercise("settle_stretch")
 	require.True(t, ok)
 	for pain, free := range map[float64]bool{0: true, 6: false} {
-		l := Limits{Side: body.Left, Facts: feeling(), Mornings: map[body.Region]float64{body.HeelSole: pain}, Values: map[string]float64{}, Equipment: body.Equipment{Strap: true, Roll: true}}
+		l := Limits{Side: body.Left, Facts: feeling(), Mornings: map[body.Region]float64{body.HeelSole: pain}, Values: map[string]float64{},
+			Equipment: body.Equipment{Strap: true, Roll: true}}
 		may, why := l.Allowed(r, x)
 		assert.Equal(t, free, may, "heel usually %g: %s", pain, why)
 	}
@@ -446,14 +461,17 @@ func TestWhatAnOwnExerciseAsksOfTheLegs(t *testing.T) {
 	assert.True(t, y.Edge)
 	assert.True(t, y.Unstated, "guessed: the practice confirms it")
 
-	stated := strings.Replace(one, `"share":1,"needs":[]`, `"share":1,"trainsLegs":"side","level":1,"tags":["calf"],"grade":"dumbbell","needs":["dumbbell"]`, 1)
+	stated := strings.Replace(one, `"share":1,"needs":[]`,
+		`"share":1,"trainsLegs":"side","level":1,"tags":["calf"],"grade":"dumbbell","needs":["dumbbell"]`, 1)
 	err = Shipped.Add(railOf(t, stated))
 	assert.ErrorContains(t, err, "carries at least 4")
 }
 
 // What each level means, on exercises a physiotherapist would name at once (common practice, no source).
 func TestLevelsOfWellKnownExercises(t *testing.T) {
-	want := map[string]int{"sole_hands": 0, "short_seated": 1, "two_floor": 2, "walk_heels": 2, "balance_open": 2, "one_floor": 3, "walk_forefoot": 3, "lower_straight": 3, "hold_split": 3, "bare_squat_loaded": 3, "one_dumbbell": 4, "hold_split_loaded": 4, "heavy_slow": 4, "free_one": 4, "free_two": 3, "hands_one": 3, "hands_two": 2}
+	want := map[string]int{"sole_hands": 0, "short_seated": 1, "two_floor": 2, "walk_heels": 2, "balance_open": 2, "one_floor": 3,
+		"walk_forefoot": 3, "lower_straight": 3, "hold_split": 3, "bare_squat_loaded": 3, "one_dumbbell": 4, "hold_split_loaded": 4,
+		"heavy_slow": 4, "free_one": 4, "free_two": 3, "hands_one": 3, "hands_two": 2}
 	for _, r := range Shipped.Rails {
 		for i, x := range r.Exercises {
 			if level, ok := want[x.ID]; ok {
@@ -491,8 +509,10 @@ func TestCuesUnderAnApproach(t *testing.T) {
 		}
 	}
 	for _, c := range []struct{ rail, exercise, question, option, has, not string }{
-		{"sole_release", "sole_thick_cylinder", "sole_focus", "outer", "Outer edge first, then across the forefoot", "Inner arch first, at an angle"},
-		{"sole_release", "sole_thick_cylinder", "sole_focus", "inner", "Inner arch first, at an angle", "Outer edge first, then across the forefoot"},
+		{"sole_release", "sole_thick_cylinder", "sole_focus", "outer", "Outer edge first, then across the forefoot",
+			"Inner arch first, at an angle"},
+		{"sole_release", "sole_thick_cylinder", "sole_focus", "inner", "Inner arch first, at an angle",
+			"Outer edge first, then across the forefoot"},
 		{"barefoot_strength", "bare_squat", "weight", "forefoot", "Drive through the big toe", "Drive through the heels"},
 		{"barefoot_strength", "bare_squat", "weight", "heels", "Drive through the heels", "Drive through the big toe"},
 	} {

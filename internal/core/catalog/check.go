@@ -22,10 +22,14 @@ type Gear struct {
 
 // Kit lists the equipment exercises may name.
 var Kit = []Gear{
-	{"step", "step or stair", false}, {"dumbbell", "dumbbell", false}, {"heavy_dumbbell", "heavy dumbbell or loaded pack", false}, {"stack", "plates or books to stack", false},
-	{"strap", "strap, belt or long towel", true}, {"roll", "firm rolled towel", true}, {"band", "elastic band", false}, {"soft_ball", "soft ball, fist size", false}, {"firm_ball", "small firm ball", false},
+	{"step", "step or stair", false}, {"dumbbell", "dumbbell", false}, {"heavy_dumbbell", "heavy dumbbell or loaded pack", false},
+	{"stack", "plates or books to stack", false},
+	{"strap", "strap, belt or long towel", true}, {"roll", "firm rolled towel", true}, {"band", "elastic band", false},
+	{"soft_ball", "soft ball, fist size", false}, {"firm_ball", "small firm ball", false},
 	{"roller", "roller", false}, {"thick_roller", "roller of 8 cm and over", false}, {"thin_roller", "roller or pipe under 8 cm", false},
-	{"towel", "towel", true}, {"wall", "wall or rail", true}, {"chair", "chair", true}, {"table", "steady table", true}, {"bottle", "bottle", true}, {"pencil", "pencil", true}, {"card", "card", true}, {"spacers", "toe spacers, or folded tissue", true}, {"rope", "rope, or the hands turning one", true},
+	{"towel", "towel", true}, {"wall", "wall or rail", true}, {"chair", "chair", true}, {"table", "steady table", true},
+	{"bottle", "bottle", true}, {"pencil", "pencil", true}, {"card", "card", true}, {"spacers", "toe spacers, or folded tissue", true},
+	{"rope", "rope, or the hands turning one", true},
 }
 
 // GearName returns the words for a kind of equipment.
@@ -41,7 +45,8 @@ func GearName(id string) string {
 // Brings are what may bring a rail in besides findings and sore places.
 // The basic ones are what a runner gets when little asks for more: first control of the foot, what stands on it once the
 // brace holds, and the work that carries every run.
-var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "days.sitting", "days.standing", "ground.uneven", "phase.spring", "basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
+var Brings = []string{"history.sprain", "goal.barefoot", "volume.high", "days.sitting", "days.standing", "ground.uneven", "phase.spring",
+	"basic.wake", "basic.braced", "basic.calf_capacity", "basic.arch_strength", "basic.ankle_bend", "basic.balance"}
 
 // Trainings are what a rail may train.
 var Trainings = []string{"range", "control", "coordination", "strength", "endurance", "spring", "settling"}
@@ -156,10 +161,12 @@ func (r Rail) Complete() (Rail, error) {
 		}
 		if i > 0 && !r.Exercises[i-1].Retired && !x.Retired {
 			if x.Share < r.Exercises[i-1].Share {
-				return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name, r.Exercises[i-1].Name)
+				return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name,
+					r.Exercises[i-1].Name)
 			}
 			if x.Level < r.Exercises[i-1].Level && x.Easier == "" && !x.Unstated && !r.Exercises[i-1].Unstated {
-				return r, body.Refuse(field+".level", "of %s: carries less than “%s” before it; say in a word why, or put it further down", x.Name, r.Exercises[i-1].Name)
+				return r, body.Refuse(field+".level", "of %s: carries less than “%s” before it; say in a word why, or put it further down", x.Name,
+					r.Exercises[i-1].Name)
 			}
 		}
 		r.Exercises[i] = x
@@ -223,11 +230,13 @@ func (r Rail) fill(x Exercise) Exercise {
 	x = r.demands(x)
 	x.EachSide = x.Trains == body.OneSide && !r.Whole
 	x.Faults, x.StopWhen, x.When = inherit(x.Faults, r.Faults), inherit(x.StopWhen, r.StopWhen), inherit(x.When, r.When)
-	x.First, x.Not = join(x.First, r.First, func(a, b Need) bool { return a.Says == b.Says }), join(x.Not, r.Not, func(a, b Bar) bool { return a.Says == b.Says })
+	x.First, x.Not = join(x.First, r.First, func(a, b Need) bool { return a.Says == b.Says }),
+		join(x.Not, r.Not, func(a, b Bar) bool { return a.Says == b.Says })
 	// What a shipped exercise waits for holds for the practice's change or copy of it too.
 	for _, y := range known {
 		if y, ok := y.Exercise(cmp.Or(x.CopyOf, x.ID)); ok {
-			x.First, x.Not = join(x.First, y.First, func(a, b Need) bool { return reflect.DeepEqual(a, b) }), join(x.Not, y.Not, func(a, b Bar) bool { return reflect.DeepEqual(a, b) })
+			x.First, x.Not = join(x.First, y.First, func(a, b Need) bool { return reflect.DeepEqual(a, b) }),
+				join(x.Not, y.Not, func(a, b Bar) bool { return reflect.DeepEqual(a, b) })
 			if x.Grade == y.Grade {
 				x.By = cmp.Or(x.By, y.By)
 			}
@@ -424,14 +433,16 @@ func (x Exercise) check() (string, error) {
 		return "level", err
 	}
 	if least := x.implied(); x.Level < least {
-		return "level", fmt.Errorf("is %d; with this load and this share of the body it carries at least %d (%s)", x.Level, least, body.LevelName(least))
+		return "level", fmt.Errorf("is %d; with this load and this share of the body it carries at least %d (%s)", x.Level, least,
+			body.LevelName(least))
 	}
 	if _, err := x.Drawing(); err != nil {
 		return "draw", err
 	}
 	for i, d := range x.Ladder {
 		if d.Grade() != (body.Grade{}) || d.Extra > 0 {
-			return "doses", fmt.Errorf("names a load; weights, bands, beats, distances and heights come from what the runner owns and from the tests")
+			return "doses", fmt.Errorf("names a load; weights, bands, beats, distances and heights come from what the runner owns and " +
+				"from the tests")
 		}
 		if i == 0 {
 			continue
@@ -480,7 +491,8 @@ func (r Rail) checkPlace() error {
 		case k < at || (i > 0 && s.From <= r.Place.Starts[i-1].From):
 			return body.Refuse("place", "a better test must not start lower: “%s” stands before the one above it", r.Exercises[k].Name)
 		case k == at && !s.Fixed && r.Place.Starts[i-1].Fixed:
-			return body.Refuse("place", "a better test must not start lower: the fixed dose of “%s” may be more than the test's share of it", r.Exercises[k].Name)
+			return body.Refuse("place", "a better test must not start lower: the fixed dose of “%s” may be more than the test's share of it",
+				r.Exercises[k].Name)
 		}
 		at = k
 	}

@@ -216,7 +216,8 @@ func (l Limits) tooHeavy(x Exercise) string {
 			return ""
 		}
 	}
-	return fmt.Sprintf("the tested maximum of %.0f kg carries none of the weights owned for %d repetitions with two in reserve", tested, x.Ladder[0].Reps)
+	return fmt.Sprintf("the tested maximum of %.0f kg carries none of the weights owned for %d repetitions with two in reserve", tested,
+		x.Ladder[0].Reps)
 }
 
 // Graded reads a dose that says no distance, height or hands, as earlier ones did not, as the first of its exercise.

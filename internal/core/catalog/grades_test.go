@@ -33,14 +33,18 @@ func words(doses []body.Dose) []string {
 // load allows, 110 / (1 + 13.3/30) − 70 = 6.2 kg.
 func TestKilogramsFollowFromTheTestedMaximum(t *testing.T) {
 	x := exerciseOf(t, "calf_straight", "one_step_dumbbell")
-	l := Limits{Side: body.Left, MassKg: 70, Equipment: body.Equipment{DumbbellsKg: []float64{12, 4, 6, 6, 10, 20}}, Values: map[string]float64{"calf.rm": 110}}
-	assert.Equal(t, []string{"2 × 8 with 4 kg", "3 × 8 with 4 kg", "3 × 12 with 4 kg", "2 × 8 with 6 kg", "3 × 8 with 6 kg", "3 × 8 with 10 kg", "3 × 8 with 12 kg"}, words(l.Doses(x)), "nothing that the maximum does not carry with two in reserve")
+	l := Limits{Side: body.Left, MassKg: 70, Equipment: body.Equipment{DumbbellsKg: []float64{12, 4, 6, 6, 10, 20}},
+		Values: map[string]float64{"calf.rm": 110}}
+	assert.Equal(t, []string{"2 × 8 with 4 kg", "3 × 8 with 4 kg", "3 × 12 with 4 kg", "2 × 8 with 6 kg", "3 × 8 with 6 kg",
+		"3 × 8 with 10 kg", "3 × 8 with 12 kg"}, words(l.Doses(x)), "nothing that the maximum does not carry with two in reserve")
 	begin, light := l.Begin(x)
 	assert.Equal(t, body.Grade{LoadKg: 6}, begin)
 	assert.True(t, light)
 
 	heavy := exerciseOf(t, "calf_straight", "heavy_slow")
-	assert.Equal(t, []string{"3 × 15 at 15 RM", "3 × 12 at 12 RM with 6 kg", "4 × 10 at 10 RM with 12 kg", "4 × 8 at 8 RM with 12 kg", "4 × 6 at 6 RM with 20 kg"}, words(l.Doses(heavy)), "a published stage keeps its own repetitions-maximum; kilograms rounded down to what is owned")
+	assert.Equal(t, []string{"3 × 15 at 15 RM", "3 × 12 at 12 RM with 6 kg", "4 × 10 at 10 RM with 12 kg", "4 × 8 at 8 RM with 12 kg",
+		"4 × 6 at 6 RM with 20 kg"}, words(l.Doses(heavy)),
+		"a published stage keeps its own repetitions-maximum; kilograms rounded down to what is owned")
 	assert.Empty(t, l.tooHeavy(x))
 	assert.Empty(t, l.tooHeavy(heavy))
 
@@ -61,7 +65,8 @@ func TestKilogramsFollowFromTheTestedMaximum(t *testing.T) {
 	assert.Equal(t, "3 × 12 at 12 RM", l.Doses(heavy)[1].String())
 	two := exerciseOf(t, "calf_straight", "two_step_load")
 	l.Values, l.Other = map[string]float64{"calf.rm": 110}, map[string]float64{"calf.rm": 60}
-	assert.Equal(t, []string{"2 × 8 with 4 kg", "3 × 8 with 4 kg", "2 × 8 with 6 kg", "3 × 8 with 6 kg", "2 × 8 with 10 kg", "3 × 8 with 10 kg"}[:2], words(l.Doses(two))[:2], "the weaker leg decides for both")
+	assert.Equal(t, []string{"2 × 8 with 4 kg", "3 × 8 with 4 kg", "2 × 8 with 6 kg", "3 × 8 with 6 kg", "2 × 8 with 10 kg",
+		"3 × 8 with 10 kg"}[:2], words(l.Doses(two))[:2], "the weaker leg decides for both")
 	assert.NotContains(t, words(l.Doses(two)), "3 × 8 with 12 kg", "60 / 1.333 − 35 = 10 kg")
 }
 
@@ -69,7 +74,8 @@ func TestKilogramsFollowFromTheTestedMaximum(t *testing.T) {
 // the first; beyond the reference there is one distance; too short, or untested, there is none to name.
 func TestRocksGrowByTheCentimetre(t *testing.T) {
 	x := exerciseOf(t, "ankle_bend", "ankle_rocks")
-	for tested, want := range map[float64][]float64{8.4: {7, 8, 9, 10}, 4.5: {3, 4, 5, 6}, 9: {8, 9, 10}, 12.5: {11}, 2: {1, 2, 3, 4}, 1.9: nil} {
+	for tested, want := range map[float64][]float64{8.4: {7, 8, 9, 10}, 4.5: {3, 4, 5, 6}, 9: {8, 9, 10}, 12.5: {11}, 2: {1, 2, 3, 4},
+		1.9: nil} {
 		l := Limits{Side: body.Left, Values: map[string]float64{"ankle.knee_to_wall": tested}}
 		var got []float64
 		for _, g := range l.grades(x) {
@@ -86,14 +92,17 @@ func TestRocksGrowByTheCentimetre(t *testing.T) {
 	assert.True(t, Limits{}.Covers(x, far), "untested")
 	assert.Equal(t, words(x.Ladder), words(Limits{}.Doses(x)), "untested: the doses without a distance")
 	l := Limits{Values: map[string]float64{"ankle.knee_to_wall": 9}}
-	assert.Equal(t, []string{"1 × 8, 2 s hold, 8 cm from the wall", "1 × 10, 2 s hold, 8 cm from the wall", "2 × 8, 2 s hold, 8 cm from the wall", "2 × 10, 2 s hold, 8 cm from the wall", "2 × 8, 2 s hold, 9 cm from the wall"}, words(l.Doses(x))[:5])
+	assert.Equal(t, []string{"1 × 8, 2 s hold, 8 cm from the wall", "1 × 10, 2 s hold, 8 cm from the wall",
+		"2 × 8, 2 s hold, 8 cm from the wall", "2 × 10, 2 s hold, 8 cm from the wall", "2 × 8, 2 s hold, 9 cm from the wall"},
+		words(l.Doses(x))[:5])
 }
 
 // Plates of 5, 10 and 20 mm stack to 5 … 35; a toe lifted to 27 mm gets no more than 25, and begins at 15, the most
 // within 60 % of 27.
 func TestTheStackGrowsByWhatIsOwned(t *testing.T) {
 	x := exerciseOf(t, "big_toe", "stack_lift")
-	l := Limits{Side: body.Left, Equipment: body.Equipment{PlatesMm: []float64{20, 5, 10}}, Values: map[string]float64{"toe.passive_height": 27}}
+	l := Limits{Side: body.Left, Equipment: body.Equipment{PlatesMm: []float64{20, 5, 10}},
+		Values: map[string]float64{"toe.passive_height": 27}}
 	heights := func() (out []float64) {
 		for _, g := range l.grades(x) {
 			out = append(out, g.StackMm)
@@ -131,7 +140,9 @@ func TestAnEarlierDoseStandsOnTheFirstDistance(t *testing.T) {
 	for _, d := range l.Doses(x) {
 		notches = append(notches, Notch{Exercise: x.ID, Dose: d})
 	}
-	assert.Equal(t, []string{"1 × 60 s with two thirds on the hands", "1 × 90 s with two thirds on the hands", "1 × 120 s with two thirds on the hands", "1 × 90 s with one third on the hands", "1 × 90 s with fingertips only", "1 × 120 s with fingertips only"}, words(l.Doses(x)))
+	assert.Equal(t, []string{"1 × 60 s with two thirds on the hands", "1 × 90 s with two thirds on the hands",
+		"1 × 120 s with two thirds on the hands", "1 × 90 s with one third on the hands", "1 × 90 s with fingertips only",
+		"1 × 120 s with fingertips only"}, words(l.Doses(x)))
 	for i, c := range []struct {
 		dose  body.Dose
 		at    int
@@ -169,7 +180,8 @@ func TestASoreShinCalmsFirst(t *testing.T) {
 		}
 		return true
 	}
-	for _, c := range [][2]string{{"calf_straight", "one_floor"}, {"calf_straight", "two_step_load"}, {"calf_bent", "bent_standing"}, {"shin", "shin_band"}, {"spring", "heel_bounce"}} {
+	for _, c := range [][2]string{{"calf_straight", "one_floor"}, {"calf_straight", "two_step_load"}, {"calf_bent", "bent_standing"},
+		{"shin", "shin_band"}, {"spring", "heel_bounce"}} {
 		assert.False(t, may(c[0], c[1], body.Left, 3, "calm"), c[1])
 		assert.True(t, may(c[0], c[1], body.Left, 2, "calm"), "%s, at 2", c[1])
 		assert.True(t, may(c[0], c[1], body.Left, 3, "strengthen"), "%s, strengthened", c[1])

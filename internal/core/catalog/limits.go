@@ -34,7 +34,7 @@ type Limits struct {
 	HeavyMinKg float64                 `json:"heavyMinKg"`
 	Values     map[string]float64      `json:"values" doc:"newest readings of this side by measure"`
 	Other      map[string]float64      `json:"other" doc:"those of the other side, which count too where both feet work at once"`
-	Calm       []body.Side             `json:"calm,omitempty" doc:"legs in Calm: nothing at level 3 and above, below level or with bouncing starts there"`
+	Calm       []body.Side             `json:"calm,omitempty" doc:"legs in Calm: nothing at level 3, below level or with bouncing starts"`
 	CalmToo    []string                `json:"calmToo,omitempty" doc:"rails an approach brings into Calm"`
 	NoRM       bool                    `json:"noRM,omitempty" doc:"loads at a repetitions-maximum wait for their phase"`
 	Mornings   map[body.Region]float64 `json:"mornings" doc:"usual morning pain by place"`
@@ -43,7 +43,7 @@ type Limits struct {
 	Structural []string                `json:"structural,omitempty" doc:"measures recorded as structural: what depends on them stays out"`
 	Standing   []string                `json:"standing,omitempty" doc:"exercises in force: they may be finished after they were retired"`
 	Excluded   []string                `json:"excluded" doc:"exercises the coach left out"`
-	RaceNear   string                  `json:"raceNear,omitempty" doc:"a goal race is near: nothing begins that was not done in the last weeks"`
+	RaceNear   string                  `json:"raceNear,omitempty" doc:"a goal race is near: nothing new begins"`
 	Done       []string                `json:"done,omitempty" doc:"exercises done in the last weeks, where that matters"`
 	SetAside   []string                `json:"setAside,omitempty" doc:"rails of the practice that are broken"`
 
@@ -53,7 +53,8 @@ type Limits struct {
 // LimitsOf gathers what follows from the profile alone.
 func LimitsOf(p body.Profile, f permit.Facts, side body.Side, h house.Rules) Limits {
 	return Limits{Side: side, Facts: f, Equipment: p.Equipment, MassKg: p.MassKg, HeavyMinKg: h.Get("build.heavy.min_kg"),
-		Values: map[string]float64{}, Other: map[string]float64{}, Mornings: map[body.Region]float64{}, Reached: map[string]body.Dose{}, Spm: []int{}, Excluded: []string{}, cuts: f.Cuts()}
+		Values: map[string]float64{}, Other: map[string]float64{}, Mornings: map[body.Region]float64{}, Reached: map[string]body.Dose{},
+		Spm: []int{}, Excluded: []string{}, cuts: f.Cuts()}
 }
 
 // Reach returns the limits with every exercise up to this notch of the rail reached.
@@ -109,7 +110,8 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	if l.NoRM && x.Published() && x.Loaded() {
 		no(permit.NotNow, permit.Waits, "phase", "the references are met", "heavy loads wait until the references are met")
 	}
-	if calm := slices.ContainsFunc(x.Legs(l.Side), func(leg body.Side) bool { return slices.Contains(l.Calm, leg) }); calm && !standing && !l.inCalm(r, x) {
+	if calm := slices.ContainsFunc(x.Legs(l.Side), func(leg body.Side) bool { return slices.Contains(l.Calm, leg) }); calm && !standing &&
+		!l.inCalm(r, x) {
 		no(permit.NotNow, permit.Waits, "calm", "quiet mornings", "during Calm nothing at level 3, below level or with bouncing starts")
 	}
 	for _, n := range x.Needs {
@@ -133,7 +135,8 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	}
 	for _, m := range l.Structural {
 		if slices.Contains(structural[m], tagOf(x)) {
-			no(permit.Never, permit.Safety, "structural", "nothing: it is recorded as structural", "a finding recorded as structural: this range is not asked of it")
+			no(permit.Never, permit.Safety, "structural", "nothing: it is recorded as structural",
+				"a finding recorded as structural: this range is not asked of it")
 		}
 	}
 	for _, n := range x.First {
@@ -168,8 +171,10 @@ func (l Limits) sore(b Bar, x Exercise) bool {
 
 // structural names the range that a structural finding of a measure leaves out for good.
 var structural = map[string][]body.Tag{
-	"ankle.knee_to_wall": {body.AnkleRange}, "ankle.lunge_angle": {body.AnkleRange}, "ankle.seated_bend": {body.AnkleRange}, "ankle.end_feel": {body.AnkleRange},
-	"toe.passive_height": {body.ToeRange}, "toe.passive_extension": {body.ToeRange}, "toe.loaded_extension": {body.ToeRange}, "toe.active_height": {body.ToeRange},
+	"ankle.knee_to_wall": {body.AnkleRange}, "ankle.lunge_angle": {body.AnkleRange}, "ankle.seated_bend": {body.AnkleRange},
+	"ankle.end_feel":     {body.AnkleRange},
+	"toe.passive_height": {body.ToeRange}, "toe.passive_extension": {body.ToeRange}, "toe.loaded_extension": {body.ToeRange},
+	"toe.active_height": {body.ToeRange},
 }
 
 func tagOf(x Exercise) body.Tag {

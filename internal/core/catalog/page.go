@@ -13,7 +13,10 @@ import (
 // Page is docs/catalogue.md: every rail and exercise as the data has it, for a practitioner to check line by line.
 func Page(c Catalogue) string {
 	var b strings.Builder
-	b.WriteString("# Catalogue\n\nMade from the data by `./notchback types`; a test fails when it is stale. A *climb* is an ordered list: each exercise waits for the one before it. A *set* has items beside each other: several may be chosen at once, by finding and place, and none waits for another.\n\nLevels: 0 unloaded or release · 1 seated, bands, arm weight · 2 body mass with the whole foot down, or heels off on two legs · 3 heel off on one leg, or loaded · 4 one leg with external load, or free bouncing on one leg.\n")
+	b.WriteString("# Catalogue\n\nMade from the data by `./notchback types`; a test fails when it is stale. A *climb* is an ordered list: " +
+		"each exercise waits for the one before it. A *set* has items beside each other: several may be chosen at once, by finding and place, " +
+		"and none waits for another.\n\nLevels: 0 unloaded or release · 1 seated, bands, arm weight · 2 body mass with the whole foot down, or " +
+		"heels off on two legs · 3 heel off on one leg, or loaded · 4 one leg with external load, or free bouncing on one leg.\n")
 	part, set := Part(""), ""
 	for _, r := range c.Rails {
 		if r.Part != part {
@@ -28,13 +31,15 @@ func Page(c Catalogue) string {
 		}
 		set = r.Set
 		fmt.Fprintf(&b, "\n%s %s\n\n%s\n", heading, r.Name, r.summary())
-		b.WriteString("\n| exercise | level | trains · bears | asks | doses | opens when | kit | provenance |\n|---|---|---|---|---|---|---|---|\n")
+		b.WriteString("\n| exercise | level | trains · bears | asks | doses | opens when | kit | provenance " +
+			"|\n|---|---|---|---|---|---|---|---|\n")
 		for _, x := range r.Exercises {
 			name := x.Name
 			if x.Retired {
 				name += " (retired: finished where it is in force, given to nobody anew)"
 			}
-			fmt.Fprintf(&b, "| %s | %d | %s · %s | %s | %s | %s | %s | %s |\n", name, x.Level, legs(x.Trains), bears(x.Bears), dash(x.asks()), strings.Join(x.doses(), "; "), dash(x.opens()), dash(x.kit()), x.source())
+			fmt.Fprintf(&b, "| %s | %d | %s · %s | %s | %s | %s | %s | %s |\n", name, x.Level, legs(x.Trains), bears(x.Bears), dash(x.asks()),
+				strings.Join(x.doses(), "; "), dash(x.opens()), dash(x.kit()), x.source())
 		}
 	}
 	return b.String()
@@ -77,7 +82,8 @@ func (r Rail) summary() string {
 }
 
 func times(r Rail) string {
-	words := map[Slot]string{Before: "before a run", InRun: "inside an easy run", After: "after a run", Own: "a session of its own", Evening: "evening", Habit: "with daily chores"}
+	words := map[Slot]string{Before: "before a run", InRun: "inside an easy run", After: "after a run", Own: "a session of its own",
+		Evening: "evening", Habit: "with daily chores"}
 	var at []string
 	for _, s := range r.When {
 		at = append(at, words[s])
@@ -158,7 +164,8 @@ func (x Exercise) doses() []string {
 		}
 	}
 	if x.Grade != "" {
-		out = append(out, "then the next "+map[string]string{ByDumbbell: "weight", ByBand: "tension", BySpm: "beat", ByWall: "centimetre from the wall", ByStack: "height of the stack", ByHands: "third off the hands"}[x.Grade])
+		out = append(out, "then the next "+map[string]string{ByDumbbell: "weight", ByBand: "tension", BySpm: "beat",
+			ByWall: "centimetre from the wall", ByStack: "height of the stack", ByHands: "third off the hands"}[x.Grade])
 	}
 	return out
 }

@@ -29,7 +29,8 @@ func TestRangeIsFollowedByControl(t *testing.T) {
 
 	with, without := toes, toes
 	without.Then = nil
-	assert.Equal(t, 2*1*5*(5+2), with.Seconds(body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, 2)-without.Seconds(body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, 2), "it takes its own time on each side")
+	assert.Equal(t, 2*1*5*(5+2), with.Seconds(body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10},
+		2)-without.Seconds(body.Dose{Kind: body.Hold, Sets: 2, Seconds: 10}, 2), "it takes its own time on each side")
 	hip := exerciseOf(t, "hip_front", "hip_opening")
 	plain := hip
 	plain.Then = nil

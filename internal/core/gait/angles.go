@@ -92,28 +92,34 @@ func Angles(c Clip, b Body, h house.Rules) []Figure {
 	line := func(r room, a, z string) float64 { return degree * math.Sqrt2 * sd / math.Max(r.apart(a, z), 1) }
 	legPx, legSE := c.legPixels(b, h)
 	list := []measured{
-		{"overstride", "Ankle ahead of the hip at landing", "%", AtTouchdown, "clip.rate.forward", "ankle ahead of the hip as a share of leg length", false, func(r room) (float64, float64, bool) {
-			if !r.has("ankle", "hip") || legPx == 0 {
-				return 0, 0, false
-			}
-			v := 100 * (r["ankle"].X - r["hip"].X) / legPx
-			return v, math.Hypot(100*math.Sqrt2*sd/legPx, v*legSE), true
-		}},
-		{"shin", "Shin angle at landing", "°", AtTouchdown, "clip.rate.leg", "shin leaning back from the vertical; minus when it leans forward", false, func(r room) (float64, float64, bool) {
-			return -r.lean("ankle", "knee"), line(r, "ankle", "knee"), r.has("ankle", "knee")
-		}},
-		{"knee", "Knee bend at landing", "°", AtTouchdown, "clip.rate.knee", "bend of the knee: 0 is straight", false, func(r room) (float64, float64, bool) {
-			return r.lean("ankle", "knee") - r.lean("knee", "hip"), math.Hypot(line(r, "ankle", "knee"), line(r, "knee", "hip")), r.has("ankle", "knee", "hip")
-		}},
-		{"hip_extension", "Hip extension at toe-off", "°", AtToeOff, "clip.rate.leg", "thigh behind the vertical", false, func(r room) (float64, float64, bool) {
-			return r.lean("knee", "hip"), line(r, "knee", "hip"), r.has("knee", "hip")
-		}},
+		{"overstride", "Ankle ahead of the hip at landing", "%", AtTouchdown, "clip.rate.forward",
+			"ankle ahead of the hip as a share of leg length", false, func(r room) (float64, float64, bool) {
+				if !r.has("ankle", "hip") || legPx == 0 {
+					return 0, 0, false
+				}
+				v := 100 * (r["ankle"].X - r["hip"].X) / legPx
+				return v, math.Hypot(100*math.Sqrt2*sd/legPx, v*legSE), true
+			}},
+		{"shin", "Shin angle at landing", "°", AtTouchdown, "clip.rate.leg", "shin leaning back from the vertical; minus when it leans forward",
+			false, func(r room) (float64, float64, bool) {
+				return -r.lean("ankle", "knee"), line(r, "ankle", "knee"), r.has("ankle", "knee")
+			}},
+		{"knee", "Knee bend at landing", "°", AtTouchdown, "clip.rate.knee", "bend of the knee: 0 is straight", false,
+			func(r room) (float64, float64, bool) {
+				return r.lean("ankle", "knee") - r.lean("knee", "hip"), math.Hypot(line(r, "ankle", "knee"), line(r, "knee", "hip")),
+					r.has("ankle", "knee", "hip")
+			}},
+		{"hip_extension", "Hip extension at toe-off", "°", AtToeOff, "clip.rate.leg", "thigh behind the vertical", false,
+			func(r room) (float64, float64, bool) {
+				return r.lean("knee", "hip"), line(r, "knee", "hip"), r.has("knee", "hip")
+			}},
 		{"trunk", "Trunk lean", "°", AtTouchdown, "", "shoulder ahead of the hip", true, func(r room) (float64, float64, bool) {
 			return r.lean("hip", "shoulder"), line(r, "hip", "shoulder"), r.has("hip", "shoulder")
 		}},
-		{"head", "Head ahead of the shoulder", "°", AtTouchdown, "", "ear ahead of the shoulder, from the vertical", true, func(r room) (float64, float64, bool) {
-			return r.lean("shoulder", "ear"), line(r, "shoulder", "ear"), r.has("shoulder", "ear")
-		}},
+		{"head", "Head ahead of the shoulder", "°", AtTouchdown, "", "ear ahead of the shoulder, from the vertical", true,
+			func(r room) (float64, float64, bool) {
+				return r.lean("shoulder", "ear"), line(r, "shoulder", "ear"), r.has("shoulder", "ear")
+			}},
 	}
 	out := strikes(c, h)
 	for _, m := range list {
@@ -293,7 +299,8 @@ func strikes(c Clip, h house.Rules) []Figure {
 		f.Value, f.SE = dv-fv, math.Sqrt(dc*dc+fc*fc+frame*frame)
 		f.Half = 1.96 * f.SE
 		f.Answers, f.Word, r.Says = classed(f.Value, f.Half, fps, h)
-		r = r.See("at touchdown", "%s°", dl).See("flat", "%s°", fl).See("click error", "± %.1f°", 1.96*math.Hypot(dc, fc)).See("frame error", "± %.1f° at %g frames a second", 1.96*frame, c.CaptureFps)
+		r = r.See("at touchdown", "%s°", dl).See("flat", "%s°", fl).See("click error", "± %.1f°", 1.96*math.Hypot(dc, fc)).See("frame error",
+			"± %.1f° at %g frames a second", 1.96*frame, c.CaptureFps)
 		r.Formula = fmt.Sprintf("%.1f° − %.1f° = %.1f° ± %.1f", dv, fv, f.Value, f.Half)
 		f.Reason = r
 		out = append(out, f)
@@ -304,7 +311,8 @@ func strikes(c Clip, h house.Rules) []Figure {
 // classed says what a foot-strike angle allows to be said.
 func classed(angle, half, fps float64, h house.Rules) (answers bool, word, says string) {
 	if least := h.Get("clip.strike.fps"); fps < least {
-		return false, "by eye only", fmt.Sprintf("the foot turns at several hundred degrees a second at landing: below %g frames a second no class is given from an angle; look, and record it as seen by eye", least)
+		return false, "by eye only", fmt.Sprintf("the foot turns at several hundred degrees a second at landing: below %g frames a second no "+
+			"class is given from an angle; look, and record it as seen by eye", least)
 	}
 	low, high := screen.StrikeOf(angle-half, h), screen.StrikeOf(angle+half, h)
 	if low == high {
@@ -313,7 +321,8 @@ func classed(angle, half, fps float64, h house.Rules) (answers bool, word, says 
 	if low == screen.Forefoot && high == screen.Rearfoot {
 		return false, "cannot tell", "the interval reaches from forefoot to rearfoot: more stills, a closer picture or more frames a second"
 	}
-	return false, string(high) + " or " + string(low), "the interval crosses the limit between two classes: more stills, a closer picture or more frames a second"
+	return false, string(high) + " or " + string(low),
+		"the interval crosses the limit between two classes: more stills, a closer picture or more frames a second"
 }
 
 // oscillation is how far the hip rises from mid-stance to mid-flight, cm.
@@ -337,7 +346,8 @@ func (c Clip) oscillation(h house.Rules) (Figure, bool) {
 		return Figure{}, false
 	}
 	px := high/float64(nh) - low/float64(nl)
-	f := Figure{ID: "oscillation", Name: "Vertical oscillation", Group: "angles", Side: body.Both, Unit: "cm", N: min(nl, nh), Value: px / scale / 10}
+	f := Figure{ID: "oscillation", Name: "Vertical oscillation", Group: "angles", Side: body.Both, Unit: "cm", N: min(nl, nh),
+		Value: px / scale / 10}
 	click := clicks(h) * math.Sqrt(1/float64(nl)+1/float64(nh)) / scale / 10
 	// A still may be a frame off the highest or lowest point; there it moves least, by the square.
 	gap := math.Max(widest(c.stills(body.Both, MidStance)), widest(c.stills(body.Both, MidFlight)))
@@ -349,7 +359,8 @@ func (c Clip) oscillation(h house.Rules) (Figure, bool) {
 	if f.Answers = f.Half <= enough; !f.Answers {
 		f.Word = fmt.Sprintf("± %.1f: mark more stills", f.Half)
 	}
-	r := h.Because("clip.oscillation", "rise of the hip from mid-stance to mid-flight", "clip.oscillation.enough", "clip.click").See("stills", "%d low, %d high", nl, nh).See("scale", "%.2f pixels a mm", scale)
+	r := h.Because("clip.oscillation", "rise of the hip from mid-stance to mid-flight", "clip.oscillation.enough", "clip.click").See("stills",
+		"%d low, %d high", nl, nh).See("scale", "%.2f pixels a mm", scale)
 	r.Formula = fmt.Sprintf("%.1f px / %.3f px a mm = %.1f cm ± %.1f", px, scale, f.Value, f.Half)
 	f.Reason = r
 	return f, true
@@ -368,12 +379,15 @@ func behind(c Clip, h house.Rules) []Figure {
 		}
 		line := func(r room, a, z string) float64 { return degree * math.Sqrt2 * sd / math.Max(r.apart(a, z), 1) }
 		list := []measured{
-			{"heel_in", "Heel tilted in at mid-stance", "°", MidStance, "", "top of the heel leaning in over its bottom; eversion of the heel", false, func(r room) (float64, float64, bool) {
-				return in * r.lean("heel_low", "heel_high"), line(r, "heel_low", "heel_high"), r.has("heel_low", "heel_high")
-			}},
-			{"knee_in", "Knee falling in at mid-stance", "°", MidStance, "", "knee inside the line from hip to heel; there is no reference, compare the sides", false, func(r room) (float64, float64, bool) {
-				return in * (r.lean("heel_low", "knee") - r.lean("knee", "hip")), math.Hypot(line(r, "heel_low", "knee"), line(r, "knee", "hip")), r.has("heel_low", "knee", "hip")
-			}},
+			{"heel_in", "Heel tilted in at mid-stance", "°", MidStance, "", "top of the heel leaning in over its bottom; eversion of the heel",
+				false, func(r room) (float64, float64, bool) {
+					return in * r.lean("heel_low", "heel_high"), line(r, "heel_low", "heel_high"), r.has("heel_low", "heel_high")
+				}},
+			{"knee_in", "Knee falling in at mid-stance", "°", MidStance, "",
+				"knee inside the line from hip to heel; there is no reference, compare the sides", false, func(r room) (float64, float64, bool) {
+					return in * (r.lean("heel_low", "knee") - r.lean("knee", "hip")), math.Hypot(line(r, "heel_low", "knee"), line(r, "knee", "hip")),
+						r.has("heel_low", "knee", "hip")
+				}},
 		}
 		for _, m := range list {
 			if f, ok := c.measure(m, side, h); ok {
@@ -425,7 +439,8 @@ func (c Clip) crossover(side body.Side, in, sd, scale, rel float64, h house.Rule
 	default:
 		f.Word = "touches the line"
 	}
-	r := h.Because("clip.crossover", "inner edge of the shoe against the tape; within its error it touches", "clip.click").See("stills", "%s mm", list)
+	r := h.Because("clip.crossover", "inner edge of the shoe against the tape; within its error it touches", "clip.click").See("stills",
+		"%s mm", list)
 	r.Provenance = body.Common
 	r.Formula = fmt.Sprintf("mean %.0f mm ± %.0f: %s", v, f.Half, f.Word)
 	f.Reason = r

@@ -114,14 +114,16 @@ type Spot struct {
 func Spots(view string) []Spot {
 	if view == "rear" {
 		return []Spot{
-			{"inner", "inner edge of the shoe", []Moment{MidStance}}, {"heel_low", "heel, bottom", []Moment{MidStance}}, {"heel_high", "heel, top", []Moment{MidStance}},
+			{"inner", "inner edge of the shoe", []Moment{MidStance}}, {"heel_low", "heel, bottom", []Moment{MidStance}},
+			{"heel_high", "heel, top", []Moment{MidStance}},
 			{"knee", "back of the knee", []Moment{MidStance}}, {"hip", "hip of this side", []Moment{MidStance}},
 		}
 	}
 	landing, leaving := []Moment{AtTouchdown}, []Moment{AtToeOff}
 	return []Spot{
 		{"heel", "shoe, heel", []Moment{AtTouchdown, MidStance}}, {"toe", "shoe, toe", []Moment{AtTouchdown, MidStance}},
-		{"ankle", "ankle", landing}, {"knee", "knee", append(landing, leaving...)}, {"hip", "hip", []Moment{AtTouchdown, MidStance, AtToeOff, MidFlight}},
+		{"ankle", "ankle", landing}, {"knee", "knee", append(landing, leaving...)},
+		{"hip", "hip", []Moment{AtTouchdown, MidStance, AtToeOff, MidFlight}},
 		{"shoulder", "shoulder", landing}, {"ear", "ear", landing},
 	}
 }
@@ -144,12 +146,14 @@ func (c Clip) Check() error {
 	case c.Frames < 2:
 		return body.Refuse("frames", "this file has no frames to step through; choose another clip")
 	case math.IsNaN(c.CaptureFps) || c.CaptureFps < 5 || c.CaptureFps > 2000:
-		return body.Refuse("captureFps", "say at how many frames a second it was shot (5 to 2000); a slow-motion file plays slower than it was shot")
+		return body.Refuse("captureFps", "say at how many frames a second it was shot (5 to 2000); a slow-motion file plays slower than "+
+			"it was shot")
 	case math.IsNaN(c.PlayFps) || c.PlayFps < 0 || c.PlayFps > 2000:
 		return body.Refuse("playFps", "the file's own rate is %g frames a second; that cannot be", c.PlayFps)
 	}
 	if c.Scale != nil && (c.Scale.Mm < 10 || c.Scale.length() < 5) {
-		return body.Refuse("scale", "the known length is %g mm over %.0f pixels; mark something longer, at least 10 mm and 5 pixels", c.Scale.Mm, c.Scale.length())
+		return body.Refuse("scale", "the known length is %g mm over %.0f pixels; mark something longer, at least 10 mm and 5 pixels", c.Scale.Mm,
+			c.Scale.length())
 	}
 	if c.Level != nil && c.Level.length() < 50 {
 		return body.Refuse("level", "the level line is only %.0f pixels long; draw it over at least 50", c.Level.length())
@@ -197,9 +201,11 @@ func (c Clip) checkMarks() error {
 			case was.Frame == e.Frame:
 				return body.Refuse("marks", "%s foot: two marks on frame %d; remove one", e.Side, e.Frame)
 			case was.Kind == ToeOff && e.Kind == Touchdown && apart < shortestSwing:
-				return body.Refuse("marks", "%s foot: toe-off at frame %d and touchdown at %d, %.0f ms later; a toe-off comes after its touchdown: are the two swapped, or is the capture rate wrong?", e.Side, was.Frame, e.Frame, 1000*apart)
+				return body.Refuse("marks", "%s foot: toe-off at frame %d and touchdown at %d, %.0f ms later; a toe-off comes after its touchdown: "+
+					"are the two swapped, or is the capture rate wrong?", e.Side, was.Frame, e.Frame, 1000*apart)
 			case was.Kind == Touchdown && e.Kind == ToeOff && apart < shortestContact:
-				return body.Refuse("marks", "%s foot: touchdown at frame %d and toe-off at %d, %.0f ms later; no contact is that short: move one, or check the capture rate", e.Side, was.Frame, e.Frame, 1000*apart)
+				return body.Refuse("marks", "%s foot: touchdown at frame %d and toe-off at %d, %.0f ms later; no contact is that short: move one, or "+
+					"check the capture rate", e.Side, was.Frame, e.Frame, 1000*apart)
 			}
 		}
 		last[e.Side] = &e
@@ -217,7 +223,8 @@ func (c Clip) gaps() []string {
 			if e.Kind == ToeOff {
 				other = Touchdown
 			}
-			out = append(out, fmt.Sprintf("%s foot: %s at frame %d and again at %d; the %s between is not marked.", e.Side, e.Kind.Words(), was.Frame, e.Frame, other.Words()))
+			out = append(out, fmt.Sprintf("%s foot: %s at frame %d and again at %d; the %s between is not marked.", e.Side, e.Kind.Words(),
+				was.Frame, e.Frame, other.Words()))
 		}
 		last[e.Side] = e
 	}

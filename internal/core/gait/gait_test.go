@@ -20,7 +20,8 @@ import (
 var rules = house.Rules{}
 
 func clip(fps float64, marks ...Event) Clip {
-	return Clip{View: "side", Heading: "right", CaptureFps: fps, PlayFps: 30, Frames: 4000, Width: 640, Height: 480, Marks: marks, Context: screen.Context{Pace: "easy", Shod: "shoes", SpeedKmh: 10.8}}
+	return Clip{View: "side", Heading: "right", CaptureFps: fps, PlayFps: 30, Frames: 4000, Width: 640, Height: 480, Marks: marks,
+		Context: screen.Context{Pace: "easy", Shod: "shoes", SpeedKmh: 10.8}}
 }
 
 func down(side body.Side, frame int) Event { return Event{Frame: frame, Side: side, Kind: Touchdown} }
@@ -40,15 +41,18 @@ func figure(t require.TestingT, fs []Figure, id string, side body.Side) Figure {
 // Two strides at 240 frames a second, worked by hand: contact 60 frames = 250 ms, flight 20 frames =
 // 83 ms, step 80 frames = 333 ms, 180 steps a minute, duty factor 250 / 666.7 = 37.5 %.
 func TestTimesWorkedByHand(t *testing.T) {
-	c := clip(240, down(body.Left, 10), off(body.Left, 70), down(body.Right, 90), off(body.Right, 150), down(body.Left, 170), off(body.Left, 230), down(body.Right, 250), off(body.Right, 310))
+	c := clip(240, down(body.Left, 10), off(body.Left, 70), down(body.Right, 90), off(body.Right, 150), down(body.Left, 170),
+		off(body.Left, 230), down(body.Right, 250), off(body.Right, 310))
 	fs := Times(c, rules)
 	for _, x := range []struct {
 		id    string
 		side  body.Side
 		value float64
 	}{
-		{"cadence", body.Both, 180}, {"contact", body.Left, 250}, {"contact", body.Right, 250}, {"flight", body.Left, 1000. / 12}, {"flight", body.Right, 1000. / 12},
-		{"step", body.Left, 1000. / 3}, {"step", body.Right, 1000. / 3}, {"stride", body.Left, 2000. / 3}, {"duty", body.Both, 37.5}, {"contact.side", body.Both, 0},
+		{"cadence", body.Both, 180}, {"contact", body.Left, 250}, {"contact", body.Right, 250}, {"flight", body.Left, 1000. / 12},
+		{"flight", body.Right, 1000. / 12},
+		{"step", body.Left, 1000. / 3}, {"step", body.Right, 1000. / 3}, {"stride", body.Left, 2000. / 3}, {"duty", body.Both, 37.5},
+		{"contact.side", body.Both, 0},
 	} {
 		assert.InDelta(t, x.value, figure(t, fs, x.id, x.side).Value, 1e-9, "%s, %s", x.id, x.side)
 	}
@@ -220,12 +224,14 @@ func TestPropertySpringMassInvariants(t *testing.T) {
 
 func ExampleSpringOf() {
 	s, _ := SpringOf(70, 0.92, 3.33, 0.25, 0.08)
-	fmt.Printf("%.0f N, %.2f body weights, drop %.1f cm, %.1f kN/m vertical, %.1f kN/m leg\n", s.Fmax, BodyWeights(0.25, 0.08), 100*s.Drop, s.Vertical/1000, s.Leg/1000)
+	fmt.Printf("%.0f N, %.2f body weights, drop %.1f cm, %.1f kN/m vertical, %.1f kN/m leg\n", s.Fmax, BodyWeights(0.25, 0.08), 100*s.Drop,
+		s.Vertical/1000, s.Leg/1000)
 	// Output: 1423 N, 2.07 body weights, drop 5.2 cm, 27.3 kN/m vertical, 9.4 kN/m leg
 }
 
 func TestSpringRefusesWhatTheModelCannot(t *testing.T) {
-	for _, x := range [][5]float64{{0, 0.9, 3, 0.25, 0.1}, {70, 0.9, 3, 0, 0.1}, {70, 0.9, 3, 0.25, 0}, {70, 0.4, 4, 0.25, 0.1}, {70, -1, 3, 0.25, 0.1}} {
+	for _, x := range [][5]float64{{0, 0.9, 3, 0.25, 0.1}, {70, 0.9, 3, 0, 0.1}, {70, 0.9, 3, 0.25, 0}, {70, 0.4, 4, 0.25, 0.1},
+		{70, -1, 3, 0.25, 0.1}} {
 		_, ok := SpringOf(x[0], x[1], x[2], x[3], x[4])
 		assert.False(t, ok, "%v", x)
 	}
@@ -376,7 +382,8 @@ func posed(at Moment, side body.Side, frame int, shoe, shin, knee, trunk float64
 	heel := Point{ankle.X - 15, ankle.Y + 20}
 	return Still{Frame: frame, Side: side, At: at, Points: map[string]Point{
 		"ankle": ankle, "knee": kneeP, "hip": hip, "heel": heel, "toe": {heel.X + 62*math.Cos(rad(shoe)), heel.Y - 62*math.Sin(rad(shoe))},
-		"shoulder": {hip.X + 110*math.Sin(rad(trunk)), hip.Y - 110*math.Cos(rad(trunk))}, "ear": {hip.X + 150*math.Sin(rad(trunk)), hip.Y - 150*math.Cos(rad(trunk))},
+		"shoulder": {hip.X + 110*math.Sin(rad(trunk)), hip.Y - 110*math.Cos(rad(trunk))},
+		"ear":      {hip.X + 150*math.Sin(rad(trunk)), hip.Y - 150*math.Cos(rad(trunk))},
 	}}
 }
 
@@ -410,7 +417,8 @@ func TestPropertyAnglesComeBack(t *testing.T) {
 		c.Level = &Segment{level.Points["a"], level.Points["b"]}
 		scale := Length{Segment{Point{0, 0}, Point{200, 0}}, 1000}
 		c.Scale = &scale
-		for i, s := range []Still{posed(AtTouchdown, body.Left, 10, shoe, shin, knee, trunk), posed(MidStance, body.Left, 30, flat, 0, 40, trunk), posed(AtToeOff, body.Left, 60, -50, -40, 15, trunk)} {
+		for i, s := range []Still{posed(AtTouchdown, body.Left, 10, shoe, shin, knee, trunk), posed(MidStance, body.Left, 30, flat, 0, 40, trunk),
+			posed(AtToeOff, body.Left, 60, -50, -40, 15, trunk)} {
 			s.ID = fmt.Sprint(i)
 			c.Stills = append(c.Stills, turned(s, flip, tilt))
 		}

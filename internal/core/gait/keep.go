@@ -46,7 +46,8 @@ func (c Clip) warnings(h house.Rules) []string {
 		out = append(out, fmt.Sprintf("%d of %d frames are missing or repeat the one before; times across a gap carry its error", n, c.Frames))
 	}
 	if c.CaptureFps < h.Get("clip.strike.fps") {
-		out = append(out, fmt.Sprintf("At %g frames a second: cadence yes; contact and flight to ± %.0f ms; no comparison of sides, no strike class from an angle. Film at %g or more.", c.CaptureFps, 1000*1.96/(math.Sqrt(6)*c.CaptureFps), h.Get("clip.strike.fps")))
+		out = append(out, fmt.Sprintf("At %g frames a second: cadence yes; contact and flight to ± %.0f ms; no comparison of sides, no strike "+
+			"class from an angle. Film at %g or more.", c.CaptureFps, 1000*1.96/(math.Sqrt(6)*c.CaptureFps), h.Get("clip.strike.fps")))
 	}
 	if len(c.Stills) > 0 && c.Scale == nil {
 		out = append(out, "No known length is marked: centimetres, and shares of leg length, need one.")
@@ -108,7 +109,8 @@ func (c Clip) there(frame int) int {
 // measureOf says which measure of the battery a figure of a clip is.
 var measureOf = map[string]string{
 	"cadence": "gait.cadence", "contact": "gait.contact", "flight": "gait.flight", "oscillation": "gait.oscillation", "trunk": "gait.trunk",
-	"overstride": "gait.overstride", "shin": "gait.shin_angle", "knee": "gait.knee_landing", "hip_extension": "gait.hip_extension", "strike": "gait.strike_angle", "crossover": "gait.crossover",
+	"overstride": "gait.overstride", "shin": "gait.shin_angle", "knee": "gait.knee_landing", "hip_extension": "gait.hip_extension",
+	"strike": "gait.strike_angle", "crossover": "gait.crossover",
 }
 
 // Trials are the figures of a clip as trials of the screen, each with its own standard error. A figure
@@ -119,10 +121,12 @@ func Trials(c Clip, figures []Figure, h house.Rules) []screen.Trial {
 	for _, f := range figures {
 		id, ok := measureOf[f.ID]
 		m, found := screen.FindMeasure(id)
-		if !ok || !found || f.N == 0 || (f.ID == "strike" && (c.CaptureFps < h.Get("clip.strike.fps") || f.Half == 0)) || (f.ID == "cadence" && !f.Answers) {
+		if !ok || !found || f.N == 0 || (f.ID == "strike" && (c.CaptureFps < h.Get("clip.strike.fps") || f.Half == 0)) ||
+			(f.ID == "cadence" && !f.Answers) {
 			continue
 		}
-		t := screen.Trial{Measure: id, Side: f.Side, Value: math.Round(f.Value*10) / 10, SE: f.SE, Parts: []float64{}, Faults: []string{}, Context: &context}
+		t := screen.Trial{Measure: id, Side: f.Side, Value: math.Round(f.Value*10) / 10, SE: f.SE, Parts: []float64{}, Faults: []string{},
+			Context: &context}
 		if f.ID == "crossover" {
 			t.SE = 0
 			for i, o := range m.Options {
@@ -170,14 +174,16 @@ func Differ(first, second []Figure, across bool) []Difference {
 			if b.ID != a.ID || b.Side != to || a.N == 0 || b.N == 0 || a.Half == 0 || b.Half == 0 {
 				continue
 			}
-			d := Difference{ID: a.ID, Name: a.Name, Unit: a.Unit, Side: a.Side, To: to, First: a.Value, Second: b.Value, Change: b.Value - a.Value, Half: math.Hypot(a.Half, b.Half), Word: "no difference seen"}
+			d := Difference{ID: a.ID, Name: a.Name, Unit: a.Unit, Side: a.Side, To: to, First: a.Value, Second: b.Value, Change: b.Value - a.Value,
+				Half: math.Hypot(a.Half, b.Half), Word: "no difference seen"}
 			switch {
 			case d.Change > d.Half:
 				d.Word = "more"
 			case d.Change < -d.Half:
 				d.Word = "less"
 			}
-			r := house.Rules{}.Because("clip.compare", "a difference counts when it is larger than both errors together").See("first", "%.1f ± %.1f", a.Value, a.Half).See("second", "%.1f ± %.1f", b.Value, b.Half)
+			r := house.Rules{}.Because("clip.compare", "a difference counts when it is larger than both errors together").See("first", "%.1f ± %.1f",
+				a.Value, a.Half).See("second", "%.1f ± %.1f", b.Value, b.Half)
 			r.Provenance = body.Maths
 			r.Formula = fmt.Sprintf("%.1f − %.1f = %.1f ± √(%.1f² + %.1f²) = ± %.1f %s", b.Value, a.Value, d.Change, a.Half, b.Half, d.Half, a.Unit)
 			d.Reason = r

@@ -99,7 +99,8 @@ func TestFromBehind(t *testing.T) {
 	assert.InDelta(t, 40, l.Value, 1e-6)
 	assert.Equal(t, "clear of the line", l.Word)
 	assert.Equal(t, "touches the line", figure(t, fs, "crossover", body.Right).Word)
-	assert.Equal(t, "over the line", figure(t, Angles(rear(map[body.Side]float64{body.Left: 329}), Body{}, rules), "crossover", body.Left).Word)
+	assert.Equal(t, "over the line", figure(t, Angles(rear(map[body.Side]float64{body.Left: 329}), Body{}, rules), "crossover",
+		body.Left).Word)
 	assert.InDelta(t, 8.53, figure(t, fs, "heel_in", body.Left).Value, 0.01) // atan(3/20)
 	assert.InDelta(t, -8.53, figure(t, fs, "heel_in", body.Right).Value, 0.01)
 	assert.InDelta(t, 0, figure(t, fs, "knee_in", body.Left).Value, 1e-9)
@@ -152,7 +153,8 @@ func TestStrikeWords(t *testing.T) {
 		answers          bool
 	}{
 		{15, 4, 240, "rearfoot", true}, {3, 4, 240, "midfoot", true}, {-8, 4, 240, "forefoot", true}, {7, 3, 240, "rearfoot or midfoot", false},
-		{-1, 3, 240, "midfoot or forefoot", false}, {3, 12, 240, "cannot tell", false}, {15, 4, 60, "by eye only", false}, {8, 0, 240, "midfoot", true}, {8.1, 0, 240, "rearfoot", true},
+		{-1, 3, 240, "midfoot or forefoot", false}, {3, 12, 240, "cannot tell", false}, {15, 4, 60, "by eye only", false},
+		{8, 0, 240, "midfoot", true}, {8.1, 0, 240, "rearfoot", true},
 	} {
 		ok, word, says := classed(x.angle, x.half, x.fps, rules)
 		assert.Equal(t, x.word, word)
@@ -171,7 +173,8 @@ func TestTwoClipsDifferOnlyPastBothErrors(t *testing.T) {
 		return Figure{ID: id, Name: id, Side: side, Value: v, Half: half, N: 1, Unit: "ms"}
 	}
 	first := []Figure{fig("contact", body.Left, 250, 3), fig("contact", body.Right, 240, 3), fig("cadence", body.Both, 170, 1)}
-	second := []Figure{fig("contact", body.Left, 255, 4), fig("contact", body.Right, 247, 4), fig("cadence", body.Both, 168, 1), fig("flight", body.Left, 80, 3)}
+	second := []Figure{fig("contact", body.Left, 255, 4), fig("contact", body.Right, 247, 4), fig("cadence", body.Both, 168, 1),
+		fig("flight", body.Left, 80, 3)}
 	words := func(ds []Difference) []string {
 		out := []string{}
 		for _, d := range ds {

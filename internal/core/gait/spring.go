@@ -143,7 +143,8 @@ func Forces(c Clip, b Body, h house.Rules) []Figure {
 		if !f.Answers {
 			f.Word = fmt.Sprintf("too coarse: ± %.2g where ± %g is needed", f.Half, enough)
 		}
-		r := h.Because("clip.spring", "computed by the spring–mass model from the times, not measured", "clip.force.enough", "clip.leg.se", "clip.speed.se")
+		r := h.Because("clip.spring", "computed by the spring–mass model from the times, not measured", "clip.force.enough", "clip.leg.se",
+			"clip.speed.se")
 		r.Provenance, r.Source = body.Memory, "Morin et al. 2005, J Appl Biomech 21:167"
 		r = r.See("contact", "%.0f ms", 1000*p.tc).See("flight", "%.0f ms", 1000*p.tf)
 		if b.MassKg > 0 {
@@ -156,12 +157,15 @@ func Forces(c Clip, b Body, h house.Rules) []Figure {
 		f.Reason = r
 		out = append(out, f)
 	}
-	add("force", "Highest force", "BW", fmt.Sprintf("(π/2)(tf/tc + 1) = %.2f body weights; running usually 2–3 (Nilsson & Thorstensson 1989)", BodyWeights(p.tc, p.tf)), h.Get("clip.force.enough"), func(s Spring) float64 { return s.Fmax / (mass * g) })
-	add("oscillation.model", "Oscillation, from times", "cm", "Δy + g tf²/8 with Δy = Fmax tc²/(m π²) − g tc²/8", 0, func(s Spring) float64 { return 100 * s.Oscillation })
+	add("force", "Highest force", "BW", fmt.Sprintf("(π/2)(tf/tc + 1) = %.2f body weights; running usually 2–3 (Nilsson & Thorstensson 1989)",
+		BodyWeights(p.tc, p.tf)), h.Get("clip.force.enough"), func(s Spring) float64 { return s.Fmax / (mass * g) })
+	add("oscillation.model", "Oscillation, from times", "cm", "Δy + g tf²/8 with Δy = Fmax tc²/(m π²) − g tc²/8", 0,
+		func(s Spring) float64 { return 100 * s.Oscillation })
 	if b.MassKg > 0 {
 		add("stiffness.vertical", "Vertical stiffness", "kN/m", "Fmax / Δy", 0, func(s Spring) float64 { return s.Vertical / 1000 })
 		if model.Leg > 0 {
-			add("stiffness.leg", "Leg stiffness", "kN/m", "Fmax / ΔL with ΔL = L − √(L² − (v tc/2)²) + Δy", 0, func(s Spring) float64 { return s.Leg / 1000 })
+			add("stiffness.leg", "Leg stiffness", "kN/m", "Fmax / ΔL with ΔL = L − √(L² − (v tc/2)²) + Δy", 0,
+				func(s Spring) float64 { return s.Leg / 1000 })
 		}
 	}
 	return out

@@ -224,8 +224,10 @@ func (k clock) reason(rule, says string, m mean, keys ...string) body.Reason {
 }
 
 func (k clock) figure(id, name string, side body.Side, m mean) Figure {
-	return milliseconds(Figure{ID: id, Name: name, Group: "times", Side: side, Value: m.value, SE: math.Sqrt(m.variance), N: len(m.spans), Answers: true,
-		Reason: k.reason("clip.frame", "an event lies anywhere between two frames: ± half a frame each, so a duration has a standard error of 1/(√6 × frames a second)", m)})
+	return milliseconds(Figure{ID: id, Name: name, Group: "times", Side: side, Value: m.value, SE: math.Sqrt(m.variance), N: len(m.spans),
+		Answers: true,
+		Reason: k.reason("clip.frame", "an event lies anywhere between two frames: ± half a frame each, so a duration has a standard error of "+
+			"1/(√6 × frames a second)", m)})
 }
 
 func milliseconds(f Figure) Figure {
@@ -307,8 +309,10 @@ func (k clock) cadence() (Figure, bool) {
 	f.SE = f.Value * se / length
 	f.Half = 1.96 * f.SE
 	f.Answers = f.Half <= k.h.Get("clip.cadence.enough")
-	r := k.h.Because("clip.cadence", "the mean step time rests on the first and the last touchdown only", "clip.cadence.enough").See("capture rate", "%g frames a second", k.clip.CaptureFps).See("steps", "%d in %.3f s", n, length)
-	r.Formula = fmt.Sprintf("60 × %d / %.3f s = %.1f spm; ± 1.96 × %.1f × %.1f ms / %.3f s = ± %.1f", n, length, f.Value, f.Value, 1000*se, length, f.Half)
+	r := k.h.Because("clip.cadence", "the mean step time rests on the first and the last touchdown only",
+		"clip.cadence.enough").See("capture rate", "%g frames a second", k.clip.CaptureFps).See("steps", "%d in %.3f s", n, length)
+	r.Formula = fmt.Sprintf("60 × %d / %.3f s = %.1f spm; ± 1.96 × %.1f × %.1f ms / %.3f s = ± %.1f", n, length, f.Value, f.Value, 1000*se,
+		length, f.Half)
 	if !f.Answers {
 		f.Word = fmt.Sprintf("± %.1f: mark more steps", f.Half)
 	}
@@ -329,14 +333,16 @@ func (k clock) difference(id, name string, l, r mean) Figure {
 		}
 		variance = k.covariance(d, d)
 	}
-	f := milliseconds(Figure{ID: id + ".side", Name: name, Group: "times", Side: body.Both, Value: l.value - r.value, SE: math.Sqrt(variance), N: min(len(l.spans), len(r.spans))})
+	f := milliseconds(Figure{ID: id + ".side", Name: name, Group: "times", Side: body.Both, Value: l.value - r.value, SE: math.Sqrt(variance),
+		N: min(len(l.spans), len(r.spans))})
 	enough := k.h.Get("clip.side.enough")
 	f.Answers = f.Half <= enough
 	says := ""
 	switch {
 	case !f.Answers:
 		f.Word = "too coarse to compare sides"
-		says = fmt.Sprintf("at %g frames a second a side difference is known to ± %.0f ms: too coarse to compare sides, which takes ± %g", k.clip.CaptureFps, f.Half, enough)
+		says = fmt.Sprintf("at %g frames a second a side difference is known to ± %.0f ms: too coarse to compare sides, which takes ± %g",
+			k.clip.CaptureFps, f.Half, enough)
 	case math.Abs(f.Value) > f.Half:
 		f.Word = "the sides differ"
 		says = "the difference is larger than its error"
@@ -358,7 +364,8 @@ func (k clock) balanced(of func(body.Side) []span, free bool) mean {
 	case len(r.spans) == 0:
 		return l
 	}
-	m := mean{spans: append(slices.Clone(l.spans), r.spans...), value: (l.value + r.value) / 2, variance: math.Max(l.variance, r.variance), weights: combination{}}
+	m := mean{spans: append(slices.Clone(l.spans), r.spans...), value: (l.value + r.value) / 2, variance: math.Max(l.variance, r.variance),
+		weights: combination{}}
 	for _, side := range []mean{l, r} {
 		for i, w := range side.weights {
 			m.weights[i] += w / 2
@@ -384,7 +391,8 @@ func (k clock) pair(free bool) (pairTimes, bool) {
 	if len(contact.spans) == 0 || len(flight.spans) == 0 {
 		return pairTimes{}, false
 	}
-	p := pairTimes{tc: contact.value, tf: flight.value, vc: contact.variance, vf: flight.variance, n: min(len(contact.spans), len(flight.spans)), contact: contact}
+	p := pairTimes{tc: contact.value, tf: flight.value, vc: contact.variance, vf: flight.variance,
+		n: min(len(contact.spans), len(flight.spans)), contact: contact}
 	if contact.averaged && flight.averaged {
 		p.cov = k.covariance(contact.weights, flight.weights)
 	} else {
@@ -401,10 +409,12 @@ func (k clock) duty(free bool) []Figure {
 	}
 	t := p.tc + p.tf
 	dc, df := p.tf/(2*t*t), -p.tc/(2*t*t)
-	f := Figure{ID: "duty", Name: "Duty factor", Group: "times", Side: body.Both, Value: 100 * p.tc / (2 * t), Unit: "%", N: p.n, Answers: true}
+	f := Figure{ID: "duty", Name: "Duty factor", Group: "times", Side: body.Both, Value: 100 * p.tc / (2 * t), Unit: "%", N: p.n,
+		Answers: true}
 	f.SE = 100 * math.Sqrt(math.Max(0, dc*dc*p.vc+df*df*p.vf+2*dc*df*p.cov))
 	f.Half = 1.96 * f.SE
 	f.Reason = k.reason("clip.duty", "the share of a stride that one foot is down; 50 % and more has no flight", p.contact)
-	f.Reason.Formula = fmt.Sprintf("tc / (2 (tc + tf)) = %.0f / (2 × %.0f) = %.1f %%; contact and flight share an event, so their errors pull apart", 1000*p.tc, 1000*t, f.Value)
+	f.Reason.Formula = fmt.Sprintf("tc / (2 (tc + tf)) = %.0f / (2 × %.0f) = %.1f %%; contact and flight share an event, so their "+
+		"errors pull apart", 1000*p.tc, 1000*t, f.Value)
 	return []Figure{f}
 }

@@ -92,7 +92,8 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 		}
 	}
 	if missing := unreported(p, ran, today); word == "" && (n == 0 || missing != "") && (p.WeeklyMinutes > 0 || len(p.Runs) > 0) {
-		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or “did not run”").
+		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or "+
+			"“did not run”").
 			See("usual week", "%d min", p.WeeklyMinutes)
 		if missing != "" {
 			r = r.SeeOn(missing, "no run and no word on", "%s", missing.Short())
@@ -161,7 +162,8 @@ func longest(runs []Run, p body.Profile, today, first body.Date, h house.Rules) 
 		}
 		ratio, over := h.Get("load.longest.ratio"), h.Get("load.longest.km")
 		if past > 0 && r.Km > ratio*past && r.Km-past > over {
-			out := h.Because("load.longest", "running volume is high: a run well over the longest of its 30 days", "load.longest.ratio", "load.longest.km").
+			out := h.Because("load.longest", "running volume is high: a run well over the longest of its 30 days", "load.longest.ratio",
+				"load.longest.km").
 				SeeOn(r.On, "run", "%.1f km", r.Km).See("longest of the 30 days before", "%.1f km", past)
 			out.Formula = fmt.Sprintf("%.1f km > %.2f × %.1f = %.1f km, and %.1f km over", r.Km, ratio, past, ratio*past, r.Km-past)
 			return out, true

@@ -61,14 +61,19 @@ func TestWhichWeekARunCountsIn(t *testing.T) {
 		runs []Run
 		want State
 	}{
-		"six days ago is this week":        {[]Run{{On: today.Add(-6), Minutes: 200}, {On: today.Add(-20), Minutes: 120}, {On: today.Add(-13), Minutes: 120}}, High},
-		"seven is the week before":         {[]Run{{On: today, Minutes: 120}, {On: today.Add(-7), Minutes: 100}, {On: today.Add(-20), Minutes: 90}}, Usual},
-		"thirteen too":                     {[]Run{{On: today, Minutes: 120}, {On: today.Add(-13), Minutes: 100}, {On: today.Add(-21), Minutes: 90}, {On: today.Add(-20), Minutes: 90}}, Usual},
+		"six days ago is this week": {[]Run{{On: today.Add(-6), Minutes: 200}, {On: today.Add(-20), Minutes: 120},
+			{On: today.Add(-13), Minutes: 120}}, High},
+		"seven is the week before": {[]Run{{On: today, Minutes: 120}, {On: today.Add(-7), Minutes: 100},
+			{On: today.Add(-20), Minutes: 90}}, Usual},
+		"thirteen too": {[]Run{{On: today, Minutes: 120}, {On: today.Add(-13), Minutes: 100},
+			{On: today.Add(-21), Minutes: 90}, {On: today.Add(-20), Minutes: 90}}, Usual},
 		"fourteen is the week before that": {[]Run{{On: today, Minutes: 100}, {On: today.Add(-14), Minutes: 60}}, High},
 		"thirteen days of log: seeded":     {[]Run{{On: today, Minutes: 100}, {On: today.Add(-13), Minutes: 60}}, Usual},
-		"twenty-one days of log: a gap":    {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-21), Minutes: 60}}, High},
-		"twenty days of log: seeded":       {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120}, {On: today.Add(-20), Minutes: 60}}, Usual},
-		"tomorrow is not run yet":          {[]Run{{On: today.Add(1), Minutes: 500}, {On: today, Minutes: 100}}, Usual},
+		"twenty-one days of log: a gap": {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120},
+			{On: today.Add(-21), Minutes: 60}}, High},
+		"twenty days of log: seeded": {[]Run{{On: today, Minutes: 100}, {On: today.Add(-8), Minutes: 120},
+			{On: today.Add(-20), Minutes: 60}}, Usual},
+		"tomorrow is not run yet": {[]Run{{On: today.Add(1), Minutes: 500}, {On: today, Minutes: 100}}, Usual},
 	} {
 		assert.Equal(t, c.want, state(c.runs, 120), name)
 	}
@@ -94,10 +99,12 @@ func TestAWordAboutTheWeek(t *testing.T) {
 
 // A run report at the edges of what it may say.
 func TestCheckAtItsEdges(t *testing.T) {
-	for _, r := range []Run{{On: today, Minutes: 1}, {On: today, Minutes: 1440, Km: 250, RPE: 10}, {On: today, Word: AsUsual}, {On: today, Word: None}, {On: today.Add(-366), Minutes: 30}} {
+	for _, r := range []Run{{On: today, Minutes: 1}, {On: today, Minutes: 1440, Km: 250, RPE: 10}, {On: today, Word: AsUsual},
+		{On: today, Word: None}, {On: today.Add(-366), Minutes: 30}} {
 		assert.NoError(t, r.Check(today), "%+v", r)
 	}
-	for _, r := range []Run{{On: today, Minutes: 0}, {On: today, Minutes: 1441}, {On: today, Minutes: 30, Km: 251}, {On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -1}, {On: today, Word: "some"},
+	for _, r := range []Run{{On: today, Minutes: 0}, {On: today, Minutes: 1441}, {On: today, Minutes: 30, Km: 251},
+		{On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -1}, {On: today, Word: "some"},
 		{On: today, Word: None, Minutes: 3}, {On: today, Word: AsUsual, Km: 3}, {On: today.Add(-367), Minutes: 30}, {On: "soon", Minutes: 30}} {
 		assert.Error(t, r.Check(today), "%+v", r)
 	}
@@ -175,7 +182,8 @@ func TestAtTheRatio(t *testing.T) {
 	p := body.Profile{WeeklyMinutes: 100}
 	const day = body.Date("2026-03-02")
 	at := func(week, km float64) State {
-		s, _ := Volume([]Run{{On: day, Minutes: week, Km: km}, {On: day.Add(-8), Minutes: 100, Km: 10}, {On: day.Add(-15), Minutes: 100, Km: 20}, {On: day.Add(-22), Minutes: 100}, {On: day.Add(-35), Minutes: 100}}, p, day, house.Rules{})
+		s, _ := Volume([]Run{{On: day, Minutes: week, Km: km}, {On: day.Add(-8), Minutes: 100, Km: 10}, {On: day.Add(-15), Minutes: 100, Km: 20},
+			{On: day.Add(-22), Minutes: 100}, {On: day.Add(-35), Minutes: 100}}, p, day, house.Rules{})
 		return s
 	}
 	assert.Equal(t, Usual, at(130, 20))
@@ -188,7 +196,8 @@ func TestAtTheRatio(t *testing.T) {
 func TestTheLongestOfThirtyDays(t *testing.T) {
 	const day = body.Date("2026-03-02")
 	at := func(ago int) State {
-		s, _ := Volume([]Run{{On: day, Minutes: 60, Km: 21}, {On: day.Add(-1), Minutes: 60, Km: 10}, {On: day.Add(-ago), Minutes: 60, Km: 20}, {On: day.Add(-8), Minutes: 200}, {On: day.Add(-15), Minutes: 200}, {On: day.Add(-40), Minutes: 60}}, body.Profile{}, day, house.Rules{})
+		s, _ := Volume([]Run{{On: day, Minutes: 60, Km: 21}, {On: day.Add(-1), Minutes: 60, Km: 10}, {On: day.Add(-ago), Minutes: 60, Km: 20},
+			{On: day.Add(-8), Minutes: 200}, {On: day.Add(-15), Minutes: 200}, {On: day.Add(-40), Minutes: 60}}, body.Profile{}, day, house.Rules{})
 		return s
 	}
 	assert.Equal(t, Usual, at(30))

@@ -77,7 +77,8 @@ func Back(barred []Barred, runs []Run, quiet func(body.Date) (is, known bool), p
 		if b.Until > today || n < some || today.Sub(b.Until) > h.Int("load.back.reach") {
 			return
 		}
-		if x := b.back(n >= enough, runs, quiet, p, today, h); x != nil && (out == nil || slices.Index(rank, x.Phase) >= slices.Index(rank, out.Phase)) {
+		if x := b.back(n >= enough, runs, quiet, p, today, h); x != nil &&
+			(out == nil || slices.Index(rank, x.Phase) >= slices.Index(rank, out.Phase)) {
 			out = x
 		}
 	}
@@ -91,11 +92,13 @@ func Back(barred []Barred, runs []Run, quiet func(body.Date) (is, known bool), p
 }
 
 // back is the way back after one stretch; whole for one long enough to walk first.
-func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bool), p body.Profile, today body.Date, h house.Rules) *Returning {
+func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bool), p body.Profile, today body.Date,
+	h house.Rules) *Returning {
 	days := b.Until.Sub(b.From)
 	out := &Returning{Since: b.Until}
 	why := func(says string, keys ...string) body.Reason {
-		return h.Because("load.back", says, append(keys, "load.back.days", "load.back.break")...).SeeOn(b.Until, "running opened again", "after %d days without", days)
+		return h.Because("load.back", says, append(keys, "load.back.days", "load.back.break")...).SeeOn(b.Until, "running opened again",
+			"after %d days without", days)
 	}
 	if !whole {
 		lasts := min(max(days, h.Int("load.back.half.least")), h.Int("load.back.half.most"))
@@ -142,7 +145,8 @@ func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bo
 	out.Next = max(out.Next, today)
 	if out.Step < len(Steps) {
 		out.Phase = Stepped
-		out.Reason = why(fmt.Sprintf("step %d of %d back to running, every second day; %d of %d quiet sessions", out.Step+1, len(Steps), out.Quiet, h.Int("load.back.sessions")), "load.back.sessions")
+		out.Reason = why(fmt.Sprintf("step %d of %d back to running, every second day; %d of %d quiet sessions", out.Step+1, len(Steps),
+			out.Quiet, h.Int("load.back.sessions")), "load.back.sessions")
 		return out
 	}
 	// Easy until four quiet weeks have passed: a day above usual begins them anew.
@@ -157,7 +161,8 @@ func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bo
 	}
 	out.Phase, out.Next = Easy, today
 	out.Minutes = growing(min((p.WeeklyMinutes+1)/2, sum(runs, begun.Add(-6), begun)), today.Sub(begun)/7, h)
-	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min this week; no quality, hills, cadence or barefoot work", out.Until.Short(), out.Minutes), "load.back.weeks", "load.week.ratio")
+	out.Reason = why(fmt.Sprintf("easy minutes only until %s: at most %d min this week; no quality, hills, cadence or barefoot work",
+		out.Until.Short(), out.Minutes), "load.back.weeks", "load.week.ratio")
 	return out
 }
 

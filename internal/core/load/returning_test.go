@@ -35,7 +35,8 @@ func TestTheWayBackToRunning(t *testing.T) {
 			runs = append(runs, Run{On: today, Minutes: 30})
 		}
 	}
-	assert.Equal(t, []string{"30 min of brisk walking", "10 × 1 min run, 2 min walk, flat and easy", "10 × 1.5 min run, 1.5 min walk, flat and easy", "10 × 2 min run, 1 min walk, flat and easy",
+	assert.Equal(t, []string{"30 min of brisk walking", "10 × 1 min run, 2 min walk, flat and easy",
+		"10 × 1.5 min run, 1.5 min walk, flat and easy", "10 × 2 min run, 1 min walk, flat and easy",
 		"6 × 4 min run, 1 min walk, flat and easy", "4 × 7 min run, 1 min walk, flat and easy", "30 min unbroken, flat and easy"}, saw[:7])
 	require.Len(t, saw, 11, "then easy minutes until a day, four weeks of them")
 	for i, most := range []string{"60", "78", "89", "108"} {
@@ -62,11 +63,13 @@ func TestStepsThatHurt(t *testing.T) {
 			bad[on.Add(1)], unknown[on.Add(1)] = m == 'h', m == 'u'
 			on = on.Add(2)
 		}
-		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(d body.Date) (bool, bool) { return !bad[d], !unknown[d] }, body.NewProfile(), on, house.Rules{})
+		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(d body.Date) (bool, bool) { return !bad[d], !unknown[d] }, body.NewProfile(),
+			on, house.Rules{})
 		require.NotNil(t, b)
 		return b.Step, b.Phase
 	}
-	for mornings, step := range map[string]int{"": 0, "q": 0, "qq": 1, "qh": 0, "qhq": 0, "qhqq": 1, "qquu": 1, "qqqh": 1, "qqhh": 0, "qqqqhhqq": 2, "hh": 0, "uuuu": 0} {
+	for mornings, step := range map[string]int{"": 0, "q": 0, "qq": 1, "qh": 0, "qhq": 0, "qhqq": 1, "qquu": 1, "qqqh": 1, "qqhh": 0,
+		"qqqqhhqq": 2, "hh": 0, "uuuu": 0} {
 		got, phase := at(mornings)
 		assert.Equal(t, step, got, mornings)
 		assert.Equal(t, Stepped, phase)
@@ -78,7 +81,8 @@ func TestASessionCountsFromTheMorningAfter(t *testing.T) {
 	const opened = body.Date("2026-03-01")
 	runs := []Run{{On: opened.Add(3), Minutes: 30}, {On: opened.Add(5), Minutes: 30}}
 	for after, step := range map[int]int{5: 0, 6: 1, 7: 1} {
-		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(body.Date) (bool, bool) { return true, true }, body.NewProfile(), opened.Add(after), house.Rules{})
+		b := Back([]Barred{{opened.Add(-14), opened}}, runs, func(body.Date) (bool, bool) { return true, true }, body.NewProfile(),
+			opened.Add(after), house.Rules{})
 		require.NotNil(t, b)
 		assert.Equal(t, step, b.Step, "on day %d, the second session was on day 5", after)
 	}
@@ -157,7 +161,8 @@ func TestEasyRunningGrows(t *testing.T) {
 			on = on.Add(2)
 		}
 		last := on.Add(-2)
-		b := Back([]Barred{{From: cleared.Add(-20), Until: cleared}}, runs, quiet, body.Profile{WeeklyMinutes: weekly}, last.Add(after), house.Rules{})
+		b := Back([]Barred{{From: cleared.Add(-20), Until: cleared}}, runs, quiet, body.Profile{WeeklyMinutes: weekly}, last.Add(after),
+			house.Rules{})
 		if b == nil || b.Phase != Easy {
 			return 0
 		}
@@ -193,6 +198,7 @@ func TestTheDatedDays(t *testing.T) {
 // Two runs of a day are one session of the way back; words, and runs before it or after today, are none.
 func TestWhichRunsAreSteps(t *testing.T) {
 	const day = body.Date("2026-03-02")
-	runs := []Run{{On: day}, {On: day.Add(2)}, {On: day.Add(2)}, {On: day.Add(4), Word: None}, {On: day.Add(-1)}, {On: day.Add(9)}, {On: day.Add(8)}}
+	runs := []Run{{On: day}, {On: day.Add(2)}, {On: day.Add(2)}, {On: day.Add(4), Word: None}, {On: day.Add(-1)}, {On: day.Add(9)},
+		{On: day.Add(8)}}
 	assert.Equal(t, []body.Date{day, day.Add(2), day.Add(8)}, ran(runs, day, day.Add(8)))
 }

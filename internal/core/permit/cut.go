@@ -125,11 +125,14 @@ func (t Takes) against(a Ask, leg body.Side) []string {
 	return out
 }
 
-var runWords = map[body.RunPart]string{body.EasyMinutes: "easy minutes", body.Rise: "rise", body.Quality: "quality", body.Hills: "hills", body.CadenceWork: "cadence work", body.PostureWork: "posture drills",
+var runWords = map[body.RunPart]string{body.EasyMinutes: "easy minutes", body.Rise: "rise", body.Quality: "quality", body.Hills: "hills",
+	body.CadenceWork: "cadence work", body.PostureWork: "posture drills",
 	body.Strides: "strides or jumping drills", body.BarePart: "bare part", body.Steps: "steps back"}
 
-var tagWords = map[body.Tag]string{body.Grip: "no gripping", body.ToeRange: "no toe range", body.AnkleRange: "no ankle range", body.Forced: "no forced range", body.DeepSquat: "no deep squats", body.OneLeg: "no one-leg work",
-	body.EyesClosed: "no closed eyes", body.Block: "no block", body.ShinPressure: "no pressure on the shin", body.Lowering: "no lowering", body.RM: "no maximum", body.ToFailure: "nothing to failure",
+var tagWords = map[body.Tag]string{body.Grip: "no gripping", body.ToeRange: "no toe range", body.AnkleRange: "no ankle range",
+	body.Forced: "no forced range", body.DeepSquat: "no deep squats", body.OneLeg: "no one-leg work",
+	body.EyesClosed: "no closed eyes", body.Block: "no block", body.ShinPressure: "no pressure on the shin", body.Lowering: "no lowering",
+	body.RM: "no maximum", body.ToFailure: "nothing to failure",
 	body.Outdoors: "nothing outdoors", body.Walking: "no bare walks", body.CalfWork: "no calf work", body.Joint: "nothing on the joint"}
 
 func without(t body.Tag) string { return tagWords[t] }
@@ -154,7 +157,8 @@ func (t Takes) opened(o refer.Opening) Takes {
 	none, shut := body.NoImpact, -1
 	if t.Everything || (t.Above != nil && *t.Above < 0) {
 		// The whole leg was closed: what is not named stays closed.
-		t = Takes{Above: &shut, Beyond: &none, BareAbove: &shut, Edge: true, ToesBack: true, Pressure: true, Cold: true, Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
+		t = Takes{Above: &shut, Beyond: &none, BareAbove: &shut, Edge: true, ToesBack: true, Pressure: true, Cold: true,
+			Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
 	}
 	if o.Level != nil {
 		t.Above, t.CalfAbove = o.Level, nil
@@ -181,7 +185,10 @@ func (t Takes) opened(o refer.Opening) Takes {
 	}
 	if o.Pressure != nil {
 		t.Pressure = !*o.Pressure
-		t.Tags = slices.DeleteFunc(slices.Clone(t.Tags), func(g body.Tag) bool { return *o.Pressure && (g == body.ShinPressure || g == body.Joint) })
+		t.Tags = slices.DeleteFunc(slices.Clone(t.Tags), func(g body.Tag) bool {
+			return *o.Pressure &&
+				(g == body.ShinPressure || g == body.Joint)
+		})
 	}
 	if o.Cold != nil {
 		t.Cold = !*o.Cold
@@ -212,6 +219,8 @@ func (t Takes) opened(o refer.Opening) Takes {
 
 // empty reports a cut that takes nothing away any more.
 func (t Takes) empty() bool {
-	return !t.Everything && t.Above == nil && t.CalfAbove == nil && t.Beyond == nil && !t.Half && t.Contacts == 0 && !t.HalfSets && t.BareAbove == nil && !t.Edge && !t.ToesBack && !t.BareImpact && !t.Pressure && !t.Cold &&
-		len(t.Tags) == 0 && len(t.TestOnly) == 0 && !t.Prone && t.Supine == 0 && !t.Running && len(t.Runs) == 0 && !t.AsBefore && !t.HalfRuns && !t.New && !t.NoUp && len(t.Notes) == 0
+	return !t.Everything && t.Above == nil && t.CalfAbove == nil && t.Beyond == nil && !t.Half && t.Contacts == 0 && !t.HalfSets &&
+		t.BareAbove == nil && !t.Edge && !t.ToesBack && !t.BareImpact && !t.Pressure && !t.Cold &&
+		len(t.Tags) == 0 && len(t.TestOnly) == 0 && !t.Prone && t.Supine == 0 && !t.Running && len(t.Runs) == 0 && !t.AsBefore && !t.HalfRuns &&
+		!t.New && !t.NoUp && len(t.Notes) == 0
 }

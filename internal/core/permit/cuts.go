@@ -66,7 +66,8 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 		return f.afterStop(s, why)
 	case class == refer.Emergency, class == refer.SameDay:
 		why.Says = "an urgent warning sign is open"
-		return []Cut{{ID: id, Leg: body.Both, Whole: true, Sort: Safety, Takes: Takes{Everything: true, Running: true}, Opens: toClear, Reason: why}}
+		return []Cut{{ID: id, Leg: body.Both, Whole: true, Sort: Safety, Takes: Takes{Everything: true, Running: true}, Opens: toClear,
+			Reason: why}}
 	case class == refer.Pattern:
 		return nil // among the patterns
 	}
@@ -77,7 +78,8 @@ func (f Facts) ofStop(s refer.Stop) []Cut {
 	both := Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}
 	out = append(out, Cut{ID: id, Leg: body.Both, Sort: Waits, Takes: both, Opens: toClear, Reason: why})
 	if len(s.Locks()) == 1 {
-		out = append(out, Cut{ID: id, Leg: s.Side.Other(), Sort: Waits, Takes: Takes{Above: num(1), New: true, NoUp: true}, Opens: toClear, Reason: why})
+		out = append(out, Cut{ID: id, Leg: s.Side.Other(), Sort: Waits, Takes: Takes{Above: num(1), New: true, NoUp: true}, Opens: toClear,
+			Reason: why})
 	}
 	return out
 }
@@ -126,7 +128,8 @@ func (f Facts) afterStop(s refer.Stop, why body.Reason) []Cut {
 		why.Says = "cleared before limits were recorded in this form: nothing of this leg moves up"
 		out := []Cut{}
 		for _, leg := range s.Locks() {
-			out = append(out, Cut{ID: "cleared." + s.Sign, Leg: leg, Sort: Holds, Takes: Takes{NoUp: true}, Opens: inWords, Reason: why.SeeOn(on, "cleared", "%s", words(s))})
+			out = append(out, Cut{ID: "cleared." + s.Sign, Leg: leg, Sort: Holds, Takes: Takes{NoUp: true}, Opens: inWords,
+				Reason: why.SeeOn(on, "cleared", "%s", words(s))})
 		}
 		return out
 	}
@@ -134,14 +137,17 @@ func (f Facts) afterStop(s refer.Stop, why body.Reason) []Cut {
 	why = why.SeeOn(on, "cleared", "%s", words(s))
 	out := []Cut{}
 	for _, leg := range s.Locks() {
-		out = append(out, Cut{ID: "cleared." + s.Sign, Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1)}.opened(*opens), Opens: "a further word of the clinician", Reason: why})
+		out = append(out, Cut{ID: "cleared." + s.Sign, Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1)}.opened(*opens),
+			Opens: "a further word of the clinician", Reason: why})
 	}
 	// Bouncing, bare feet and running are both legs'.
-	shared := Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}.opened(refer.Opening{Impact: opens.Impact, Bare: opens.Bare, Run: opens.Run})
+	shared := Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking},
+		Running: true}.opened(refer.Opening{Impact: opens.Impact, Bare: opens.Bare, Run: opens.Run})
 	if opens.Bare != nil && *opens.Bare < 0 {
 		shared.BareAbove = num(0)
 	}
-	return append(out, Cut{ID: "cleared." + s.Sign, Leg: body.Both, Sort: Waits, Takes: shared, Opens: "a further word of the clinician", Reason: why})
+	return append(out, Cut{ID: "cleared." + s.Sign, Leg: body.Both, Sort: Waits, Takes: shared, Opens: "a further word of the clinician",
+		Reason: why})
 }
 
 func words(s refer.Stop) string {
@@ -165,7 +171,8 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 	switch s.Sign {
 	case "laces":
 		again := slices.ContainsFunc(f.Stops, func(o refer.Stop) bool {
-			return o.Sign == "laces" && o.ID != s.ID && o.On <= s.On && s.On.Sub(o.On) <= f.House.Int("permit.laces.days") && o.Side.Touches(s.Side) && !o.Mistake()
+			return o.Sign == "laces" && o.ID != s.ID && o.On <= s.On && s.On.Sub(o.On) <= f.House.Int("permit.laces.days") &&
+				o.Side.Touches(s.Side) && !o.Mistake()
 		})
 		if mistake || !again || closing != nil && closing.Kind == "clinician" {
 			return nil
@@ -173,9 +180,12 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 		why.Says = "tingling a second time within 14 days"
 		out := []Cut{}
 		for _, leg := range locked(s) {
-			out = append(out, Cut{ID: "stop.laces", Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear, Reason: why})
+			out = append(out, Cut{ID: "stop.laces", Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear,
+				Reason: why})
 		}
-		return append(out, Cut{ID: "stop.laces", Leg: body.Both, Sort: Waits, Takes: Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}, Opens: toClear, Reason: why})
+		return append(out, Cut{ID: "stop.laces", Leg: body.Both, Sort: Waits,
+			Takes: Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}, Opens: toClear,
+			Reason: why})
 	case "ill":
 		if mistake {
 			return nil
@@ -183,7 +193,8 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 		why.Says = "ill: no training until two days free of it"
 		free := f.House.Int("permit.ill.free")
 		if closing == nil || f.Today < on.Add(free) {
-			return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{Everything: true, Running: true}, Opens: "the runner says it is over; two days later", Reason: why}}
+			return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{Everything: true, Running: true},
+				Opens: "the runner says it is over; two days later", Reason: why}}
 		}
 		back := on.Add(free)
 		lasted := min(max(1, on.Sub(s.On)), f.House.Int("permit.ill.most"))
@@ -195,7 +206,8 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 		if f.Today < back.Add(f.House.Int("permit.ill.gentle")) {
 			t.Above, t.Beyond = num(2), impact(body.NoImpact)
 		}
-		return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself", Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
+		return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself",
+			Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
 	}
 	if closing != nil {
 		return nil
@@ -203,18 +215,22 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 	why.Says = "the skin heals first"
 	if f.feelless() {
 		why.Says = "a wound on a foot that may not feel"
-		return []Cut{{ID: "stop.blister", Leg: body.Both, Whole: true, Sort: Safety, Takes: Takes{Everything: true, Running: true}, Opens: toClear, Reason: why}}
+		return []Cut{{ID: "stop.blister", Leg: body.Both, Whole: true, Sort: Safety, Takes: Takes{Everything: true, Running: true},
+			Opens: toClear, Reason: why}}
 	}
 	out := []Cut{}
 	for _, leg := range s.Locks() {
-		out = append(out, Cut{ID: "blister", Leg: leg, Sort: Waits, Takes: Takes{BareAbove: num(-1), Beyond: impact(body.NoImpact), Pressure: true, Cold: true}, Opens: "the runner says it is healed, not before the next day", Reason: why})
+		out = append(out, Cut{ID: "blister", Leg: leg, Sort: Waits,
+			Takes: Takes{BareAbove: num(-1), Beyond: impact(body.NoImpact), Pressure: true, Cold: true},
+			Opens: "the runner says it is healed, not before the next day", Reason: why})
 	}
 	return out
 }
 
 // feelless reports diabetes or any loss of feeling.
 func (f Facts) feelless() bool {
-	return slices.ContainsFunc([]string{"sensation", "diabetes", "ulcer"}, func(id string) bool { return slices.Contains(f.Profile.Cautions, id) })
+	return slices.ContainsFunc([]string{"sensation", "diabetes", "ulcer"},
+		func(id string) bool { return slices.Contains(f.Profile.Cautions, id) })
 }
 
 // caution is one row of the table of cautions: whether it is in force for this runner, and what it takes
@@ -241,11 +257,13 @@ func answered(id string) func(Facts) bool {
 var rail = []string{"a rail or wall in reach"}
 
 func unfeeling(Facts) Takes {
-	return Takes{Above: num(2), Beyond: impact(body.NoImpact), BareAbove: num(-1), Pressure: true, Cold: true, Runs: steady, NoUp: true, Notes: []string{"in shoes, a rail or wall in reach", "look at the skin before and after"}}
+	return Takes{Above: num(2), Beyond: impact(body.NoImpact), BareAbove: num(-1), Pressure: true, Cold: true, Runs: steady, NoUp: true,
+		Notes: []string{"in shoes, a rail or wall in reach", "look at the skin before and after"}}
 }
 
 func tendon(Facts) Takes {
-	return Takes{CalfAbove: num(2), Beyond: impact(body.NoImpact), Edge: true, BareAbove: num(1), Tags: []body.Tag{body.Lowering, body.RM, body.ToFailure}, Runs: faster, AsBefore: true}
+	return Takes{CalfAbove: num(2), Beyond: impact(body.NoImpact), Edge: true, BareAbove: num(1),
+		Tags: []body.Tag{body.Lowering, body.RM, body.ToFailure}, Runs: faster, AsBefore: true}
 }
 
 func brittle(Facts) Takes {
@@ -263,9 +281,11 @@ var cautions = []caution{
 		return has("sensation") || has("ulcer") || has("diabetes") && !f.feels(body.Both)
 	}, unfeeling},
 	{"diabetes", func(f Facts) bool {
-		return slices.Contains(f.Profile.Cautions, "diabetes") && !slices.Contains(f.Profile.Cautions, "sensation") && !slices.Contains(f.Profile.Cautions, "ulcer") && f.feels(body.Both)
+		return slices.Contains(f.Profile.Cautions, "diabetes") && !slices.Contains(f.Profile.Cautions, "sensation") &&
+			!slices.Contains(f.Profile.Cautions, "ulcer") && f.feels(body.Both)
 	}, func(Facts) Takes {
-		return Takes{Above: num(3), BareAbove: num(0), Tags: []body.Tag{body.Outdoors}, Notes: []string{"look at the skin before and after", "nothing bare outdoors"}}
+		return Takes{Above: num(3), BareAbove: num(0), Tags: []body.Tag{body.Outdoors},
+			Notes: []string{"look at the skin before and after", "nothing bare outdoors"}}
 	}},
 	{"under_18", func(f Facts) bool { return f.Profile.Age(f.Today) < 18 }, func(Facts) Takes {
 		return Takes{Above: num(3), Beyond: impact(body.Supported), BareAbove: num(1), Tags: []body.Tag{body.Lowering, body.RM, body.ToFailure}}
@@ -274,12 +294,14 @@ var cautions = []caution{
 	{"quinolone", answered("quinolone"), tendon},
 	{"tendon", answered("tendon"), tendon},
 	{"bone", func(f Facts) bool {
-		return slices.Contains(f.Profile.Cautions, "bone") && (!f.Profile.CautionNotes["bone"].Healed || slices.Contains(f.Profile.Cautions, "energy"))
+		return slices.Contains(f.Profile.Cautions, "bone") && (!f.Profile.CautionNotes["bone"].Healed ||
+			slices.Contains(f.Profile.Cautions, "energy"))
 	}, brittle},
 	{"energy", answered("energy"), brittle},
 	{"pregnancy", answered("pregnancy"), func(f Facts) Takes {
 		n := f.Profile.CautionNotes["pregnancy"]
-		t := Takes{Above: num(3), Beyond: impact(body.Supported), BareAbove: num(1), Tags: []body.Tag{body.RM}, Runs: faster, Prone: true, Notes: rail}
+		t := Takes{Above: num(3), Beyond: impact(body.Supported), BareAbove: num(1), Tags: []body.Tag{body.RM}, Runs: faster, Prone: true,
+			Notes: rail}
 		if n.Until != "" { // born
 			t.Beyond, t.Running = impact(body.NoImpact), true
 		} else if n.On == "" || f.Today > n.On.Add(-28*7) { // past week 12 of 40
@@ -354,7 +376,8 @@ func (f Facts) InForce() []InForce {
 		limits := slices.Clone(f.Limits)
 		slices.SortStableFunc(limits, func(a, b refer.Limit) int { return a.On.Sub(b.On) })
 		for _, l := range limits {
-			if l.Covers(row.id, note.Answered) || row.id == "sensation" && l.Covers("diabetes", note.Answered) && !slices.Contains(f.Profile.Cautions, "sensation") {
+			if l.Covers(row.id, note.Answered) || row.id == "sensation" && l.Covers("diabetes", note.Answered) &&
+				!slices.Contains(f.Profile.Cautions, "sensation") {
 				takes = takes.opened(l.Opens)
 				if !l.Opens.Empty() {
 					takes.NoUp = false
@@ -391,7 +414,8 @@ func (f Facts) ofCautions() []Cut {
 		}
 		takes := c.takes
 		if takes.Prone { // trunk work too
-			out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Whole: true, Sort: Safety, Takes: Takes{Prone: true}, Opens: opens, Reason: why})
+			out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Whole: true, Sort: Safety, Takes: Takes{Prone: true}, Opens: opens,
+				Reason: why})
 			takes.Prone = false
 		}
 		out = append(out, Cut{ID: "caution." + c.ID, Leg: c.Side, Sort: Safety, Takes: takes, Opens: opens, Reason: why})
@@ -412,7 +436,8 @@ func (f Facts) feels(leg body.Side) bool {
 		on := f.Taken["sole.touch|"+string(s)]
 		tested := ok && v == 0 && (on == "" || f.Today.Sub(on) <= f.House.Int("permit.touch.days"))
 		told := f.Profile.Touch
-		said := !f.feelless() && told.On != "" && f.Today.Sub(told.On) <= f.House.Int("permit.touch.told") && (s == body.Left && told.Left || s == body.Right && told.Right)
+		said := !f.feelless() && told.On != "" && f.Today.Sub(told.On) <= f.House.Int("permit.touch.told") &&
+			(s == body.Left && told.Left || s == body.Right && told.Right)
 		if !tested && !said {
 			return false
 		}

@@ -33,48 +33,58 @@ var growing = []body.Region{body.HeelSole, body.HeelBack, body.Knee, body.Shin, 
 var careful = Takes{Above: num(2), Edge: true, BareAbove: num(0)}
 
 var patterns = []pattern{
-	{"growing", "sore where bone grows, under 18", Takes{Above: num(2), Beyond: impact(body.NoImpact), Edge: true, Runs: []body.RunPart{body.Rise}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
+	{"growing", "sore where bone grows, under 18", Takes{Above: num(2), Beyond: impact(body.NoImpact), Edge: true,
+		Runs: []body.RunPart{body.Rise}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
 		r, sore := f.sore(leg, growing...)
 		return r, sore && f.Profile.Age(f.Today) < 18
 	}},
-	{"toe_joint", "pain in the big-toe joint", Takes{ToesBack: true, Tags: []body.Tag{body.ToeRange, body.Grip}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
-		r, sore := f.sore(leg, body.BigToe)
-		return r, f.showed(leg, "toe.passive_extension:joint_pain") || sore
-	}},
-	{"front_pinch", "painful pinch at the front of the ankle", Takes{Tags: []body.Tag{body.AnkleRange, body.DeepSquat}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
-		return f.reason("permit.pattern", ""), f.showed(leg, "ankle.end_feel:painful")
-	}},
-	{"shin", "shin pain for more than 21 days", Takes{Above: num(2), Beyond: impact(body.NoImpact), Tags: []body.Tag{body.ShinPressure}, Runs: []body.RunPart{body.Rise}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
+	{"toe_joint", "pain in the big-toe joint", Takes{ToesBack: true, Tags: []body.Tag{body.ToeRange, body.Grip}}, true,
+		func(f Facts, leg body.Side) (body.Reason, bool) {
+			r, sore := f.sore(leg, body.BigToe)
+			return r, f.showed(leg, "toe.passive_extension:joint_pain") || sore
+		}},
+	{"front_pinch", "painful pinch at the front of the ankle", Takes{Tags: []body.Tag{body.AnkleRange, body.DeepSquat}}, true,
+		func(f Facts, leg body.Side) (body.Reason, bool) {
+			return f.reason("permit.pattern", ""), f.showed(leg, "ankle.end_feel:painful")
+		}},
+	{"shin", "shin pain for more than 21 days", Takes{Above: num(2), Beyond: impact(body.NoImpact), Tags: []body.Tag{body.ShinPressure},
+		Runs: []body.RunPart{body.Rise}}, true, func(f Facts, leg body.Side) (body.Reason, bool) {
 		r := f.reason("permit.pattern", "")
 		for _, s := range f.Profile.Symptoms {
-			if s.Region == body.Shin && s.Side.Touches(leg) && max(s.Worst, s.Baseline) > 0 && s.Since != "" && f.Today.Sub(s.Since) > f.House.Int("permit.shin.days") {
+			if s.Region == body.Shin && s.Side.Touches(leg) && max(s.Worst, s.Baseline) > 0 && s.Since != "" &&
+				f.Today.Sub(s.Since) > f.House.Int("permit.shin.days") {
 				return r.SeeOn(s.Since, "shin, since", "%d days", f.Today.Sub(s.Since)), true
 			}
 		}
 		return r, false
 	}},
-	{"few_raises", "fewer than 3 raises on one leg, 10 and more on the other", careful, false, func(f Facts, leg body.Side) (body.Reason, bool) {
-		mine, ok := f.Tests[leg]["calf.raises_straight"]
-		other, ok2 := f.Tests[leg.Other()]["calf.raises_straight"]
-		return f.reason("permit.pattern", "").See("raises, "+string(leg), "%g", mine).See("raises, "+string(leg.Other()), "%g", other), ok && ok2 && mine < 3 && other >= 10
-	}},
+	{"few_raises", "fewer than 3 raises on one leg, 10 and more on the other", careful, false,
+		func(f Facts, leg body.Side) (body.Reason, bool) {
+			mine, ok := f.Tests[leg]["calf.raises_straight"]
+			other, ok2 := f.Tests[leg.Other()]["calf.raises_straight"]
+			return f.reason("permit.pattern", "").See("raises, "+string(leg), "%g", mine).See("raises, "+string(leg.Other()), "%g", other), ok &&
+				ok2 && mine < 3 && other >= 10
+		}},
 	{"no_turn", "a heel that does not turn in on rising", careful, false, func(f Facts, leg body.Side) (body.Reason, bool) {
 		return f.reason("permit.pattern", ""), f.showed(leg, "calf.raises_straight:no_turn")
 	}},
 	{"flatter", "an arch that is newly flatter", careful, false, func(f Facts, leg body.Side) (body.Reason, bool) {
 		return f.reason("permit.pattern", ""), f.Flatter[leg]
 	}},
-	{"inner_swelling", "swelling for over 14 days behind the inner ankle bone", careful, false, func(f Facts, leg body.Side) (body.Reason, bool) {
-		return f.named("old_swelling", "behind_inner", leg)
-	}},
+	{"inner_swelling", "swelling for over 14 days behind the inner ankle bone", careful, false,
+		func(f Facts, leg body.Side) (body.Reason, bool) {
+			return f.named("old_swelling", "behind_inner", leg)
+		}},
 	{"joint_swelling", "a joint swollen for over 14 days", Takes{Above: num(2)}, false, func(f Facts, leg body.Side) (body.Reason, bool) {
 		return f.named("old_swelling", "joint", leg)
 	}},
-	{"both_heels", "both heels sore and stiff for over 30 minutes", Takes{Above: num(2)}, false, func(f Facts, leg body.Side) (body.Reason, bool) {
-		r, left := f.sore(body.Left, body.HeelSole, body.HeelBack)
-		_, right := f.sore(body.Right, body.HeelSole, body.HeelBack)
-		return r.See("stiff, minutes", "%d and %d", f.Stiff[body.Left], f.Stiff[body.Right]), left && right && max(f.Stiff[body.Left], f.Stiff[body.Right]) > 30
-	}},
+	{"both_heels", "both heels sore and stiff for over 30 minutes", Takes{Above: num(2)}, false,
+		func(f Facts, leg body.Side) (body.Reason, bool) {
+			r, left := f.sore(body.Left, body.HeelSole, body.HeelBack)
+			_, right := f.sore(body.Right, body.HeelSole, body.HeelBack)
+			return r.See("stiff, minutes", "%d and %d", f.Stiff[body.Left], f.Stiff[body.Right]), left && right &&
+				max(f.Stiff[body.Left], f.Stiff[body.Right]) > 30
+		}},
 }
 
 // Pattern is a pattern that locks on one side.
@@ -196,7 +206,8 @@ func (f Facts) ofSoreness() []Cut {
 			}
 			r := f.reason("permit.sore", "sore there", row.key)
 			r.Saw = []body.Fact{{Name: m.Region.Name() + ", " + string(leg), Value: strconv.Itoa(m.Pain) + " of 10", Date: m.On}}
-			out = append(out, Cut{ID: "sore." + row.id, Leg: leg, Sort: Safety, Takes: row.takes, Opens: "a report of " + strconv.Itoa(limit) + " or less there", Reason: r})
+			out = append(out, Cut{ID: "sore." + row.id, Leg: leg, Sort: Safety, Takes: row.takes,
+				Opens: "a report of " + strconv.Itoa(limit) + " or less there", Reason: r})
 		}
 	}
 	return out
@@ -209,7 +220,9 @@ func (f Facts) ofPauses() []Cut {
 	for _, m := range f.Pauses {
 		r := f.reason("permit.pause", "pain this high is talked over first", "adjust.pain.back2")
 		r = r.SeeOn(m.On, m.Region.Name()+", "+string(m.Side), "%d of 10", m.Pain)
-		out = append(out, Cut{ID: "pause", Leg: m.Side, Sort: Waits, Takes: Takes{Above: num(2), Beyond: impact(body.NoImpact), Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides, body.PostureWork, body.CadenceWork}},
+		out = append(out, Cut{ID: "pause", Leg: m.Side, Sort: Waits,
+			Takes: Takes{Above: num(2), Beyond: impact(body.NoImpact),
+				Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides, body.PostureWork, body.CadenceWork}},
 			Opens: "the coach notes that they spoke, and the signs are answered", Reason: r})
 	}
 	return out
@@ -229,7 +242,8 @@ var unknowns = []struct {
 	known func(Facts, body.Side) bool
 	bars  func(Facts, body.Side) (string, bool) // known, and bad
 }{
-	{Unknown{"feeling", "whether the sole feels a light touch", "Light fingertip on toes 1, 3 and 5, eyes closed, both feet; or ask whether every toe feels one."},
+	{Unknown{"feeling", "whether the sole feels a light touch",
+		"Light fingertip on toes 1, 3 and 5, eyes closed, both feet; or ask whether every toe feels one."},
 		func(a Ask) bool { return a.Pressure || a.Bare },
 		func(f Facts, leg body.Side) bool { return f.feels(leg) || f.lost(leg) },
 		func(f Facts, leg body.Side) (string, bool) { return "the sole did not feel a light touch", f.lost(leg) }},

@@ -164,7 +164,7 @@ type Facts struct {
 	Stiff   map[body.Side]int                `json:"stiff,omitempty" doc:"minutes a sore heel was stiff, newest"`
 	Pauses  []Mark                           `json:"pauses" doc:"reports so high that work waits until the coach spoke with the runner"`
 	Back    *load.Returning                  `json:"back,omitempty" doc:"where they stand on the way back to running"`
-	Before  int                              `json:"before" doc:"minutes of running a week before a caution was answered, or the latest sign or break began"`
+	Before  int                              `json:"before" doc:"minutes of running a week before a caution, the latest sign or break"`
 	Since   body.Date                        `json:"since,omitempty" doc:"day from which feeling has to be known"`
 }
 

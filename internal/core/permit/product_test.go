@@ -36,7 +36,8 @@ func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, s
 	}
 	f := permit.Facts{Today: today, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}}
 	for _, s := range body.Sides {
-		for m, v := range map[string]float64{"sole.touch": st.Touch, "toes.shape": st.Shape, "ankle.end_feel": st.Pinch, "squat.arch": st.Squats} {
+		for m, v := range map[string]float64{"sole.touch": st.Touch, "toes.shape": st.Shape, "ankle.end_feel": st.Pinch,
+			"squat.arch": st.Squats} {
 			if v >= 0 {
 				f.Tests[s][m] = v
 			}
@@ -119,7 +120,8 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 								a := f.Judge(cuts, permit.Ask{Demand: x, Side: side, InForce: inForce})
 								asked++
 								if want := !plain.Forbidden(x, side, inForce, sign, place, at, caution, st); a.May() != want {
-									t.Fatalf("%s, %s, in force %v, under “%s” at %s %s, caution %q, tests %s: may %v, the sheet says %v (%s)", id, side, inForce, sign.ID, at, place, caution, st.Name, a.May(), want, a.Says())
+									t.Fatalf("%s, %s, in force %v, under “%s” at %s %s, caution %q, tests %s: may %v, the sheet says %v (%s)", id, side, inForce,
+										sign.ID, at, place, caution, st.Name, a.May(), want, a.Says())
 								}
 								if !a.May() && a.Reasons[0].Opens == "" {
 									t.Fatalf("%s: %s says nothing of what opens it", id, a.Says())
@@ -149,14 +151,16 @@ func TestPropertyLimitsIntersect(t *testing.T) {
 		inForce := rapid.Bool().Draw(t, "in force")
 		sum := factsOf(refer.Sign{}, "", "", "", st)
 		no := plain.Forbidden(x, side, inForce, refer.Sign{}, "", "", "", st)
-		cautions := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"steroid", "bone", "energy", "pregnancy", "surgery", "hardware", "inflammatory", "clot", "circulation", "fall", "sensation"}), 0, 4, rapid.ID).Draw(t, "cautions")
+		cautions := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"steroid", "bone", "energy", "pregnancy", "surgery", "hardware",
+			"inflammatory", "clot", "circulation", "fall", "sensation"}), 0, 4, rapid.ID).Draw(t, "cautions")
 		sum.Profile.Cautions = cautions
 		for _, c := range cautions {
 			no = no || plain.Forbidden(x, side, inForce, refer.Sign{}, "", "", c, st)
 		}
 		for i := range rapid.IntRange(0, 3).Draw(t, "signs") {
 			sign := rapid.SampledFrom(refer.Signs).Draw(t, "sign")
-			place, at := rapid.SampledFrom(body.RegionNames).Draw(t, "place").ID, rapid.SampledFrom([]body.Side{body.Left, body.Right, body.Both}).Draw(t, "at")
+			place, at := rapid.SampledFrom(body.RegionNames).Draw(t, "place").ID,
+				rapid.SampledFrom([]body.Side{body.Left, body.Right, body.Both}).Draw(t, "at")
 			if sign.ID == "laces" {
 				continue // a second one is a stop: below
 			}
@@ -191,12 +195,16 @@ func TestAClearanceOpensWhatItNames(t *testing.T) {
 		opens   *refer.Opening
 		may, no []string
 	}{
-		{"two legs", &refer.Opening{Level: &level}, []string{"two_floor", "side_out", "press_seated"}, []string{"one_floor", "two_step", "hands_two", "balance_open", "run easy", "calf_roller_one"}},
+		{"two legs", &refer.Opening{Level: &level}, []string{"two_floor", "side_out", "press_seated"},
+			[]string{"one_floor", "two_step", "hands_two", "balance_open", "run easy", "calf_roller_one"}},
 		{"and below level", &refer.Opening{Level: &level, Edge: &yes}, []string{"two_step"}, []string{"one_step", "run easy"}},
-		{"and bare walking", &refer.Opening{Level: &level, Bare: &bare}, []string{"balance_open", "walk_heels"}, []string{"bare_squat", "run easy"}},
+		{"and bare walking", &refer.Opening{Level: &level, Bare: &bare}, []string{"balance_open", "walk_heels"},
+			[]string{"bare_squat", "run easy"}},
 		{"and the hands' bouncing", &refer.Opening{Level: &level, Impact: &supported}, []string{"hands_two"}, []string{"free_two", "hands_one"}},
-		{"and the steps back to running", &refer.Opening{Level: &level, Run: "steps"}, []string{"run steps"}, []string{"run easy", "run quality"}},
-		{"and easy running", &refer.Opening{Level: &level, Run: "easy"}, []string{"run steps", "run easy"}, []string{"run quality", "run strides", "run rise", "run hills"}},
+		{"and the steps back to running", &refer.Opening{Level: &level, Run: "steps"}, []string{"run steps"},
+			[]string{"run easy", "run quality"}},
+		{"and easy running", &refer.Opening{Level: &level, Run: "easy"}, []string{"run steps", "run easy"},
+			[]string{"run quality", "run strides", "run rise", "run hills"}},
 		{"running alone", &refer.Opening{Run: "all"}, nil, []string{"two_floor", "press_seated"}},
 	} {
 		g := clear(c.opens)
@@ -225,7 +233,8 @@ func TestLimitsUnderACaution(t *testing.T) {
 	assert.False(t, f.May(ask("free_two", body.Left)).May(), "bouncing was not named")
 	f.Profile.Cautions = []string{"bone", "steroid"}
 	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "a later caution is its own")
-	f.Limits = append(f.Limits, refer.Limit{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today.Add(-10), Opens: refer.Opening{Level: &four, Edge: &yes}})
+	f.Limits = append(f.Limits, refer.Limit{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today.Add(-10),
+		Opens: refer.Opening{Level: &four, Edge: &yes}})
 	f.Profile.CautionNotes = body.CautionNotes{"steroid": {Answered: today.Add(-2), On: today.Add(-4), Side: body.Left}}
 	assert.False(t, f.May(ask("one_dumbbell", body.Left)).May(), "limits older than the answer do not cover it")
 	assert.True(t, f.May(ask("one_dumbbell", body.Right)).May(), "an injection limits its own leg")
@@ -238,7 +247,8 @@ func TestLimitsUnderACaution(t *testing.T) {
 // Nobody is stuck under a caution: with everything opened for it, everything is open again.
 func TestACautionWithEverythingOpened(t *testing.T) {
 	four, five, free, yes := 4, 5, body.FreeHops, true
-	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes, Run: "all"}
+	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes,
+		Run: "all"}
 	ids := slices.Sorted(maps.Keys(things()))
 	for _, c := range permit.CautionIDs() {
 		f := factsOf(refer.Sign{}, "", "", c, plain.States[2])
@@ -246,7 +256,8 @@ func TestACautionWithEverythingOpened(t *testing.T) {
 		f.Taken = map[string]body.Date{"sole.touch|left": today, "sole.touch|right": today}
 		for _, id := range ids {
 			a := f.May(permit.Ask{Demand: things()[id], Side: body.Left})
-			if alone := slices.Contains(things()[id].Tags, body.EyesClosed) || slices.Contains(things()[id].Tags, body.Block); alone && (c == "fall" || c == "balance") {
+			if alone := slices.Contains(things()[id].Tags, body.EyesClosed) ||
+				slices.Contains(things()[id].Tags, body.Block); alone && (c == "fall" || c == "balance") {
 				continue // beside the coach only
 			}
 			if lying := things()[id].Position; c == "pregnancy" && (lying == "prone" || lying == "supine") {
@@ -303,9 +314,12 @@ func TestTinglingTwice(t *testing.T) {
 		mistake bool   // the first was
 		may     bool
 	}{
-		"14 days apart": {14, body.Left, "", false, false}, "15 days apart": {15, body.Left, "", false, true}, "the same day": {0, body.Left, "", false, false},
-		"the other foot": {3, body.Right, "", false, true}, "both feet": {3, body.Both, "", false, false}, "the first by mistake": {3, body.Left, "", true, true},
-		"over, says the runner": {3, body.Left, "healed", false, false}, "seen by a clinician": {3, body.Left, "clinician", false, true}, "by mistake": {3, body.Left, "reviewed", false, true},
+		"14 days apart": {14, body.Left, "", false, false}, "15 days apart": {15, body.Left, "", false, true},
+		"the same day":   {0, body.Left, "", false, false},
+		"the other foot": {3, body.Right, "", false, true}, "both feet": {3, body.Both, "", false, false},
+		"the first by mistake":  {3, body.Left, "", true, true},
+		"over, says the runner": {3, body.Left, "healed", false, false}, "seen by a clinician": {3, body.Left, "clinician", false, true},
+		"by mistake": {3, body.Left, "reviewed", false, true},
 	} {
 		f := factsOf(refer.Sign{ID: "laces"}, body.TopOfFoot, body.Left, "", plain.States[2])
 		first := refer.Stop{ID: "t", Sign: "laces", Region: body.TopOfFoot, Side: c.side, On: today.Add(-c.days)}
@@ -369,14 +383,16 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 		{"toe_joint", func(f *permit.Facts) {
 			f.Faults = map[body.Side][]string{body.Left: {"toe.passive_extension:joint_pain"}}
 		}, []string{"toes_wall", "strap_pull", "tucked_rocks", "towel_two", "towel_few"}, []string{"two_floor", "toes_seated"}},
-		{"front_pinch", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"ankle.end_feel:painful"}} }, []string{"ankle_rocks", "kneeling_foot_raised", "toes_squat"}, []string{"two_floor"}},
+		{"front_pinch", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"ankle.end_feel:painful"}} },
+			[]string{"ankle_rocks", "kneeling_foot_raised", "toes_squat"}, []string{"two_floor"}},
 		{"shin", func(f *permit.Facts) {
 			f.Profile.Symptoms = []body.Symptom{{Region: body.Shin, Side: body.Left, Worst: 3, Since: today.Add(-22)}}
 		}, []string{"one_floor", "hands_two", "shin_outer_ball", "run rise"}, []string{"two_floor", "run easy"}},
 		{"few_raises", func(f *permit.Facts) {
 			f.Tests[body.Left]["calf.raises_straight"], f.Tests[body.Right]["calf.raises_straight"] = 2, 10
 		}, []string{"one_floor", "two_step", "bare_squat"}, []string{"two_floor", "balance_open"}},
-		{"no_turn", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"calf.raises_straight:no_turn"}} }, []string{"one_floor"}, []string{"two_floor"}},
+		{"no_turn", func(f *permit.Facts) { f.Faults = map[body.Side][]string{body.Left: {"calf.raises_straight:no_turn"}} },
+			[]string{"one_floor"}, []string{"two_floor"}},
 		{"flatter", func(f *permit.Facts) { f.Flatter = map[body.Side]bool{body.Left: true} }, []string{"one_floor"}, []string{"two_floor"}},
 		{"inner_swelling", func(f *permit.Facts) {
 			f.Stops = []refer.Stop{{Sign: "old_swelling", Region: body.InnerAnkle, Side: body.Left, Which: []string{"behind_inner"}, On: today}}
@@ -385,7 +401,8 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 			f.Stops = []refer.Stop{{Sign: "old_swelling", Region: body.BigToe, Side: body.Left, Which: []string{"joint"}, On: today}}
 		}, []string{"one_floor"}, []string{"two_floor", "two_step"}},
 		{"both_heels", func(f *permit.Facts) {
-			f.Sore = []permit.Mark{{Region: body.HeelSole, Side: body.Left, Pain: 3, On: today}, {Region: body.HeelSole, Side: body.Right, Pain: 3, On: today}}
+			f.Sore = []permit.Mark{{Region: body.HeelSole, Side: body.Left, Pain: 3, On: today},
+				{Region: body.HeelSole, Side: body.Right, Pain: 3, On: today}}
 			f.Stiff = map[body.Side]int{body.Left: 40}
 		}, []string{"one_floor"}, []string{"two_floor"}},
 	} {
@@ -412,7 +429,8 @@ func TestPatternsLockTheirOwnSide(t *testing.T) {
 			assert.True(t, f.May(ask("one_floor", body.Right)).May() || c.name == "growing", "%s: the other leg goes on", c.name)
 		}
 		four, yes, free := 4, true, body.FreeHops
-		f.Limits = []refer.Limit{{For: "pattern." + c.name, Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &four, Impact: &free, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all", Pressure: &yes}}}
+		f.Limits = []refer.Limit{{For: "pattern." + c.name, Side: body.Both, Kind: "clinician", Who: "GP", On: today,
+			Opens: refer.Opening{Level: &four, Impact: &free, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all", Pressure: &yes}}}
 		if c.name != "growing" {
 			assert.True(t, f.May(ask("one_floor", body.Left)).May(), "%s: a finding opens it", c.name)
 		}
@@ -432,7 +450,8 @@ func TestSorePlaces(t *testing.T) {
 		r    body.Region
 		most int
 		no   string
-	}{{body.HeelBack, 2, "two_step"}, {body.Achilles, 2, "lower_straight"}, {body.Ball, 2, "towel_two"}, {body.Ball, 2, "towel_few"}, {body.AboveKnee, 5, "one_floor"}, {body.AboveKnee, 5, "hands_two"}} {
+	}{{body.HeelBack, 2, "two_step"}, {body.Achilles, 2, "lower_straight"}, {body.Ball, 2, "towel_two"}, {body.Ball, 2, "towel_few"},
+		{body.AboveKnee, 5, "one_floor"}, {body.AboveKnee, 5, "hands_two"}} {
 		low, high := at(c.r, c.most), at(c.r, c.most+1)
 		assert.True(t, low.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most, c.no)
 		assert.False(t, high.May(ask(c.no, body.Left)).May(), "%s at %d: %s", c.r, c.most+1, c.no)

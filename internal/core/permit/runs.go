@@ -10,7 +10,8 @@ import (
 
 // Run asks for a part of a run.
 func (f Facts) Run(part body.RunPart) Answer {
-	return f.May(Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Position: "standing", Run: part}, Side: body.Both, InForce: true})
+	return f.May(Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Position: "standing", Run: part},
+		Side: body.Both, InForce: true})
 }
 
 // Running reports whether nothing but the way back stands against easy minutes.

@@ -23,7 +23,8 @@ import (
 func TestTheMinutesOfARun(t *testing.T) {
 	runner := func(caution string) permit.Facts {
 		f := factsOf(refer.Sign{}, "", "", caution, plain.States[2])
-		f.Profile.Runs = []body.FixedRun{{Weekday: today.Weekday(), Minutes: 50, Quality: "quality"}, {Weekday: today.Add(2).Weekday(), Minutes: 31, Quality: "easy"}}
+		f.Profile.Runs = []body.FixedRun{{Weekday: today.Weekday(), Minutes: 50, Quality: "quality"},
+			{Weekday: today.Add(2).Weekday(), Minutes: 31, Quality: "easy"}}
 		f.Before = 60
 		return f
 	}
@@ -53,7 +54,8 @@ func TestTheMinutesOfARun(t *testing.T) {
 	f.Before = 81
 	words, _ = f.RunOn(today.Add(2))
 	assert.Equal(t, "easy run, 31 min", words, "it fits")
-	f.Before, f.Limits = 60, []refer.Limit{{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Run: "all"}}}
+	f.Before, f.Limits = 60, []refer.Limit{{For: "steroid", Side: body.Both, Kind: "clinician", Who: "GP", On: today,
+		Opens: refer.Opening{Run: "all"}}}
 	assert.Equal(t, 50, minutes(f, 0), "opened by a clinician")
 
 	f = runner("")
@@ -125,7 +127,8 @@ func TestAFortnightWithFeelingUnknown(t *testing.T) {
 				delete(f.Tests[s], "sole.touch")
 			}
 			f.Profile.Touch, f.Taken, f.Since = body.Touch{}, nil, c.since
-			x := permit.Ask{Demand: body.Demand{Level: level, Trains: body.OneSide, Bears: body.TrainedLeg, Bare: true, Position: "standing"}, Side: body.Left, InForce: true}
+			x := permit.Ask{Demand: body.Demand{Level: level, Trains: body.OneSide, Bears: body.TrainedLeg, Bare: true, Position: "standing"},
+				Side: body.Left, InForce: true}
 			a := f.May(x)
 			assert.Equal(t, [2]bool{c.may, c.holds}, [2]bool{a.May(), a.NoUp}, "level %d since %s: %v", level, c.since, a.Reasons)
 			x.InForce = false
@@ -193,7 +196,8 @@ func TestAnUnknownTestInForce(t *testing.T) {
 		impact body.Impact
 		may    bool
 	}{{2, body.NoImpact, true}, {3, body.NoImpact, false}, {2, body.Supported, false}} {
-		a := f.May(permit.Ask{Demand: body.Demand{Level: c.level, Impact: c.impact, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{body.AnkleRange, body.Forced}}, Side: body.Left, InForce: true})
+		a := f.May(permit.Ask{Demand: body.Demand{Level: c.level, Impact: c.impact, Trains: body.OneSide, Bears: body.TrainedLeg,
+			Position: "standing", Tags: []body.Tag{body.AnkleRange, body.Forced}}, Side: body.Left, InForce: true})
 		assert.Equal(t, c.may, a.May(), "level %d, %s: %v", c.level, c.impact, a.Reasons)
 		if !c.may {
 			assert.Equal(t, permit.Safety, a.Sort())
@@ -264,7 +268,8 @@ func TestCautionsLapseByThemselves(t *testing.T) {
 
 // An injection and an operation limit their leg; tablets both, whatever side was noted.
 func TestWhichLegACautionLimits(t *testing.T) {
-	for id, both := range map[string]bool{"steroid": false, "surgery": false, "hardware": false, "quinolone": true, "bone": true, "pregnancy": true} {
+	for id, both := range map[string]bool{"steroid": false, "surgery": false, "hardware": false, "quinolone": true, "bone": true,
+		"pregnancy": true} {
 		f := factsOf(refer.Sign{}, "", "", id, plain.States[2])
 		f.Profile.CautionNotes = body.CautionNotes{id: {Answered: today, Side: body.Left}}
 		assert.False(t, f.May(ask("free_one", body.Left)).May(), "%s, left", id)
@@ -302,7 +307,8 @@ func TestTheDoseOfAnAnswer(t *testing.T) {
 // The newest number of a place counts, and intake's only where none was reported.
 func TestIntakesNumberUntilAReport(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
-	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"}, Side: body.Left}
+	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"},
+		Side: body.Left}
 	assert.True(t, f.May(below).May())
 	f.Profile.Symptoms = []body.Symptom{{Region: body.HeelBack, Side: body.Left, Baseline: 5}}
 	assert.False(t, f.May(below).May(), "5 at intake")
@@ -319,8 +325,10 @@ func TestIntakesNumberUntilAReport(t *testing.T) {
 
 // Of two places named at intake the sorer counts, in whatever order they were named.
 func TestTheSorerOfTwoPlacesOfIntake(t *testing.T) {
-	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"}, Side: body.Left}
-	back, tendon := body.Symptom{Region: body.HeelBack, Side: body.Left, Baseline: 5}, body.Symptom{Region: body.Achilles, Side: body.Left, Baseline: 1}
+	below := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Edge: true, Position: "standing"},
+		Side: body.Left}
+	back, tendon := body.Symptom{Region: body.HeelBack, Side: body.Left, Baseline: 5},
+		body.Symptom{Region: body.Achilles, Side: body.Left, Baseline: 1}
 	for _, named := range [][]body.Symptom{{back, tendon}, {tendon, back}} {
 		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 		f.Profile.Symptoms = named
@@ -331,7 +339,8 @@ func TestTheSorerOfTwoPlacesOfIntake(t *testing.T) {
 // An arch that collapses in a barefoot squat forbids deep squats on bare feet; in shoes they may be done.
 func TestACollapseForbidsBareSquats(t *testing.T) {
 	squat := func(bare bool) permit.Ask {
-		return permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Bare: bare, Position: "standing", Tags: []body.Tag{body.DeepSquat}}, Side: body.Both}
+		return permit.Ask{Demand: body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Bare: bare, Position: "standing",
+			Tags: []body.Tag{body.DeepSquat}}, Side: body.Both}
 	}
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
 	assert.True(t, f.May(squat(true)).May() && f.May(squat(false)).May())
@@ -344,7 +353,8 @@ func TestACollapseForbidsBareSquats(t *testing.T) {
 
 // What an answer does to a dose in force is the most protective of its reasons, in whatever order they stand.
 func TestTheMostProtectiveReasonCounts(t *testing.T) {
-	for _, order := range [][]permit.Sort{{permit.Holds, permit.Safety}, {permit.Safety, permit.Holds}, {permit.Waits, permit.Safety, permit.Calendar}} {
+	for _, order := range [][]permit.Sort{{permit.Holds, permit.Safety}, {permit.Safety, permit.Holds},
+		{permit.Waits, permit.Safety, permit.Calendar}} {
 		a := permit.Answer{}
 		for _, sort := range order {
 			a.Reasons = append(a.Reasons, permit.Reason{Sort: sort})
@@ -409,7 +419,8 @@ func TestALimitOpensItsOwnPattern(t *testing.T) {
 	}
 	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
 	yes := true
-	f.Limits = []refer.Limit{{ID: "l", For: "pattern.front_pinch", Side: body.Left, Kind: "clinician", Who: "Dr Vane", On: today, Opens: refer.Opening{Range: &yes}}}
+	f.Limits = []refer.Limit{{ID: "l", For: "pattern.front_pinch", Side: body.Left, Kind: "clinician", Who: "Dr Vane", On: today,
+		Opens: refer.Opening{Range: &yes}}}
 	assert.Equal(t, map[body.Side]int{body.Left: 1, body.Right: 0}, opened())
 	f.Limits[0].Earlier = true
 	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
@@ -497,7 +508,8 @@ func TestBothHeels(t *testing.T) {
 // A test is how the unknown becomes known: nothing unknown bars it.
 func TestATestMayBeDoneWithTheRestUnknown(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[0])
-	for _, d := range []body.Demand{{Bare: true, Trains: body.OneSide, Bears: body.TrainedLeg}, {Pressure: true, Trains: body.OneSide}, {Tags: []body.Tag{body.Grip}, Trains: body.OneSide}} {
+	for _, d := range []body.Demand{{Bare: true, Trains: body.OneSide, Bears: body.TrainedLeg}, {Pressure: true, Trains: body.OneSide},
+		{Tags: []body.Tag{body.Grip}, Trains: body.OneSide}} {
 		x := permit.Ask{Demand: d, Side: body.Left}
 		assert.False(t, f.May(x).May(), "%+v", d)
 		x.Test = true
@@ -509,7 +521,8 @@ func TestATestMayBeDoneWithTheRestUnknown(t *testing.T) {
 func TestBesideTheCoach(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
 	for _, g := range []body.Tag{body.EyesClosed, body.Block} {
-		x := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{g}}, Side: body.Left}
+		x := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{g}},
+			Side: body.Left}
 		assert.False(t, f.May(x).May(), g)
 		x.Test = true
 		assert.True(t, f.May(x).May(), "%s in a test", g)
@@ -565,7 +578,8 @@ func TestOnTheBackInPregnancy(t *testing.T) {
 // A sign entered by mistake shows no pattern, and level 0 is not a locked leg.
 func TestPatternsOfSigns(t *testing.T) {
 	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
-	f.Stops = []refer.Stop{{ID: "s", Sign: "old_swelling", Which: []string{"behind_inner"}, Region: body.InnerAnkle, Side: body.Left, On: today.Add(-3)}}
+	f.Stops = []refer.Stop{{ID: "s", Sign: "old_swelling", Which: []string{"behind_inner"}, Region: body.InnerAnkle, Side: body.Left,
+		On: today.Add(-3)}}
 	assert.Len(t, f.Patterns(), 1)
 	other := f.Stops[0]
 	other.Which = []string{"no such place"}

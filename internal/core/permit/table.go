@@ -76,13 +76,19 @@ var classes = []struct {
 // has a side.
 func Table(h house.Rules) string {
 	var b strings.Builder
-	b.WriteString("# What is taken away, and what opens it\n\nMade from the core by `./notchback types`; a test fails when it is stale. Defaults; a practice may change some figures as house rules. Everything that holds at once is taken away together: a runner may do what no row takes. Levels: 0 unloaded, release; 1 partly loaded; 2 body mass on two legs; 3 one leg, or external load; 4 one leg with external load. Stages of bare work: 0 on the spot and short indoor walks; 1 walking; 2 strength; 3 bouncing; 4–5 running.\n\nWhat each exercise asks for stands on its page of the library; a test asks under the same rules. Coaching, not medical care: licensed practice and local rules come first.\n")
+	b.WriteString("# What is taken away, and what opens it\n\nMade from the core by `./notchback types`; a test fails when it is stale. " +
+		"Defaults; a practice may change some figures as house rules. Everything that holds at once is taken away together: a runner may do " +
+		"what no row takes. Levels: 0 unloaded, release; 1 partly loaded; 2 body mass on two legs; 3 one leg, or external load; 4 one leg with " +
+		"external load. Stages of bare work: 0 on the spot and short indoor walks; 1 walking; 2 strength; 3 bouncing; 4–5 running.\n\nWhat " +
+		"each exercise asks for stands on its page of the library; a test asks under the same rules. Coaching, not medical care: licensed " +
+		"practice and local rules come first.\n")
 	today := body.Date("2026-01-15")
 	facts := Facts{Today: today, House: h, Profile: body.NewProfile()}
 	facts.Profile.BirthDate = "1990-01-01"
 	b.WriteString("\n## Warning signs\n")
 	for _, c := range classes {
-		fmt.Fprintf(&b, "\n### %s: %s\n\n| sign | id | what to do | that leg | other leg | whole person |\n|---|---|---|---|---|---|\n", c.name, c.how)
+		fmt.Fprintf(&b, "\n### %s: %s\n\n| sign | id | what to do | that leg | other leg | whole person |\n|---|---|---|---|---|---|\n", c.name,
+			c.how)
 		for _, s := range refer.Signs {
 			if s.Class != c.class {
 				continue
@@ -98,11 +104,14 @@ func Table(h house.Rules) string {
 				where := map[body.Side]string{body.Left: "left", body.Right: "right", body.Both: "both"}[cut.Leg]
 				cells[where] = append(cells[where], cut.Takes.Words()...)
 			}
-			fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s | %s |\n", s.Question, s.ID, s.Do, cell(cells["left"]), cell(cells["right"]), cell(cells["both"]))
+			fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s | %s |\n", s.Question, s.ID, s.Do, cell(cells["left"]), cell(cells["right"]),
+				cell(cells["both"]))
 		}
 	}
-	b.WriteString("\nBeside the list: a second tingling within 14 days locks the leg like a stop; a blister on a foot that may not feel is a stop; an illness ends two days after it is over, then half of everything for as many days as it lasted, at most 14.\n")
-	b.WriteString("\n## Cautions\n\nAs the runner told it counts until somebody records limits. The coach may record those marked so; the others are a clinician's.\n\n| caution | id | takes away | mind | limits by |\n|---|---|---|---|---|\n")
+	b.WriteString("\nBeside the list: a second tingling within 14 days locks the leg like a stop; a blister on a foot that may not feel is " +
+		"a stop; an illness ends two days after it is over, then half of everything for as many days as it lasted, at most 14.\n")
+	b.WriteString("\n## Cautions\n\nAs the runner told it counts until somebody records limits. The coach may record those marked so; the " +
+		"others are a clinician's.\n\n| caution | id | takes away | mind | limits by |\n|---|---|---|---|---|\n")
 	for _, row := range cautions {
 		c, _ := refer.FindCaution(row.id)
 		who := "clinician"
@@ -112,7 +121,8 @@ func Table(h house.Rules) string {
 		t := row.takes(facts)
 		fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s |\n", c.Question, row.id, cell(t.Words()), cell(t.Notes), who)
 	}
-	b.WriteString("\n## Patterns that lock\n\nSeen from the screen, the map and the reports; of that leg alone.\n\n| pattern | id | takes away | opened by |\n|---|---|---|---|\n")
+	b.WriteString("\n## Patterns that lock\n\nSeen from the screen, the map and the reports; of that leg alone.\n\n| pattern | id | takes " +
+		"away | opened by |\n|---|---|---|---|\n")
 	for _, p := range patterns {
 		who := "a clinician's finding"
 		if p.coach {
@@ -123,24 +133,29 @@ func Table(h house.Rules) string {
 		}
 		fmt.Fprintf(&b, "| %s | `pattern.%s` | %s | %s |\n", p.name, p.id, cell(p.takes.Words()), who)
 	}
-	b.WriteString("\n## The way back to running\n\nAfter a warning sign that barred running for 14 days, once it is cleared, or a stated break of 28 days; a shorter one halves the minutes for a while.\n\n| phase | takes away in runs | opened by |\n|---|---|---|\n")
+	b.WriteString("\n## The way back to running\n\nAfter a warning sign that barred running for 14 days, once it is cleared, or a stated " +
+		"break of 28 days; a shorter one halves the minutes for a while.\n\n| phase | takes away in runs | opened by |\n|---|---|---|\n")
 	for _, phase := range []load.Phase{load.Walking, load.Stepped, load.Easy, load.Halved} {
 		t, opens := returning(phase)
 		fmt.Fprintf(&b, "| %s | %s | %s |\n", phase, cell(t.Words()), opens)
 	}
-	b.WriteString("\n## What a limit opens\n\nA stop that locks a whole leg is taken as the example; each field opened alone leaves this closed. A field that is not named stays closed.\n\n| opened | still taken away of that leg |\n|---|---|\n")
+	b.WriteString("\n## What a limit opens\n\nA stop that locks a whole leg is taken as the example; each field opened alone leaves this " +
+		"closed. A field that is not named stays closed.\n\n| opened | still taken away of that leg |\n|---|---|\n")
 	yes := true
-	all := Takes{Above: num(-1), Beyond: impact(body.NoImpact), BareAbove: num(-1), Edge: true, ToesBack: true, Pressure: true, Cold: true, Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
+	all := Takes{Above: num(-1), Beyond: impact(body.NoImpact), BareAbove: num(-1), Edge: true, ToesBack: true, Pressure: true, Cold: true,
+		Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
 	for _, o := range []struct {
 		name  string
 		opens refer.Opening
 	}{
-		{"nothing yet", refer.Opening{}}, {"level 1", refer.Opening{Level: num(1)}}, {"level 2", refer.Opening{Level: num(2)}}, {"level 4", refer.Opening{Level: num(4)}},
+		{"nothing yet", refer.Opening{}}, {"level 1", refer.Opening{Level: num(1)}}, {"level 2", refer.Opening{Level: num(2)}},
+		{"level 4", refer.Opening{Level: num(4)}},
 		{"bouncing with hands taking weight", refer.Opening{Level: num(2), Impact: impact(body.Supported)}},
 		{"bare work to stage 1", refer.Opening{Level: num(2), Bare: num(1)}}, {"below level", refer.Opening{Level: num(2), Edge: &yes}},
 		{"forced range", refer.Opening{Level: num(2), Range: &yes}}, {"maximal work", refer.Opening{Level: num(2), Maximal: &yes}},
 		{"pressure", refer.Opening{Level: num(2), Pressure: &yes}}, {"cold", refer.Opening{Level: num(2), Cold: &yes}},
-		{"the steps back to running", refer.Opening{Level: num(2), Run: "steps"}}, {"easy minutes", refer.Opening{Level: num(2), Run: "easy"}}, {"all running", refer.Opening{Level: num(2), Run: "all"}},
+		{"the steps back to running", refer.Opening{Level: num(2), Run: "steps"}}, {"easy minutes", refer.Opening{Level: num(2), Run: "easy"}},
+		{"all running", refer.Opening{Level: num(2), Run: "all"}},
 	} {
 		name := o.name
 		if o.opens.Level != nil && *o.opens.Level == 2 && name != "level 2" {

@@ -35,7 +35,8 @@ func TestTakesNothing(t *testing.T) {
 // A clinician who opens everything leaves nothing taken: a whole leg, or what a caution took.
 func TestEverythingOpenedTakesNothing(t *testing.T) {
 	four, five, free, yes := 4, 5, body.FreeHops, true
-	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes, Run: "all"}
+	all := refer.Opening{Level: &four, Impact: &free, Bare: &five, Edge: &yes, Pressure: &yes, Cold: &yes, Range: &yes, Maximal: &yes,
+		Run: "all"}
 	for _, x := range []Takes{{Above: num(-1)}, {Everything: true}, careful, {Beyond: impact(body.NoImpact)}, {BareAbove: num(0)}} {
 		assert.True(t, x.opened(all).empty(), "%+v", x.opened(all))
 	}

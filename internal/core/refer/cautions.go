@@ -22,24 +22,44 @@ type Caution struct {
 
 // Cautions lists the cautions, those asked at intake first. What each takes away is core/permit's.
 var Cautions = []Caution{
-	{ID: "sensation", Question: "Any loss of feeling in the feet?", Limits: "Nothing bare, no bouncing, no cold, no pressure; in shoes and to body mass only, a rail in reach. Skin looked at before and after. Running does not rise."},
-	{ID: "diabetes", Question: "Diabetes?", Limits: "With feeling tested within 6 months and never an ulcer: up to one-leg work, nothing bare outdoors, skin looked at. Else as with loss of feeling."},
+	{ID: "sensation", Question: "Any loss of feeling in the feet?",
+		Limits: "Nothing bare, no bouncing, no cold, no pressure; in shoes and to body mass only, a rail in reach. Skin looked at before and " +
+			"after. Running does not rise."},
+	{ID: "diabetes", Question: "Diabetes?", Limits: "With feeling tested within 6 months and never an ulcer: up to one-leg work, nothing " +
+		"bare outdoors, skin looked at. Else as with loss of feeling."},
 	{ID: "ulcer", Question: "Ever an ulcer of the foot?", Limits: "As with loss of feeling."},
-	{ID: "steroid", Question: "A steroid injection in foot, ankle or leg, or steroid tablets?", Limits: "For 6 weeks: calf work on two legs, nothing below level, no bouncing, no one-leg calf test; running at most as before, no new hills or speed.", Date: "day of the injection, or the last tablet", Leg: true},
-	{ID: "quinolone", Question: "A quinolone antibiotic in the last months?", Limits: "For 90 days, longer while a tendon is sore: calf work on two legs, nothing below level, no bouncing, no one-leg calf test; running at most as before, no new hills or speed.", Date: "day of the last dose"},
-	{ID: "bone", Question: "Low bone density, or a stress fracture before?", Limits: "One-leg work without load, no free bounces, barefoot walking at most; running at most as before, no new hills or speed. Bone pain is seen the same day.", Healed: "One fracture, healed for over 12 months, bone and energy normal"},
-	{ID: "energy", Question: "Missed periods, or eating much less than you use?", Limits: "One-leg work without load, no free bounces, barefoot walking at most; running at most as before, no new hills or speed."},
-	{ID: "pregnancy", Question: "Pregnant, or gave birth within 12 weeks?", Limits: "One-leg work without load, no free bounces, no maximum; nothing face down, after week 12 not long on the back; a rail in reach. Running does not rise. After the birth no bouncing and no planned running.", Date: "due date", Until: "day of birth"},
-	{ID: "surgery", Question: "Surgery or a fracture of foot, ankle, leg or knee within 12 months?", Limits: "Partly loaded work only, no bouncing, nothing bare, no planned running.", Date: "day of it", Leg: true},
-	{ID: "hardware", Question: "Metal in the ankle, or ankle surgery longer ago?", Limits: "No forced ankle range, barefoot walking at most; no bouncing until reach matches the other side.", Leg: true},
+	{ID: "steroid", Question: "A steroid injection in foot, ankle or leg, or steroid tablets?",
+		Limits: "For 6 weeks: calf work on two legs, nothing below level, no bouncing, no one-leg calf test; running at most as before, no new " +
+			"hills or speed.", Date: "day of the injection, or the last tablet", Leg: true},
+	{ID: "quinolone", Question: "A quinolone antibiotic in the last months?",
+		Limits: "For 90 days, longer while a tendon is sore: calf work on two legs, nothing below level, no bouncing, no one-leg calf test; " +
+			"running at most as before, no new hills or speed.", Date: "day of the last dose"},
+	{ID: "bone", Question: "Low bone density, or a stress fracture before?",
+		Limits: "One-leg work without load, no free bounces, barefoot walking at most; running at most as before, no new hills or speed. Bone " +
+			"pain is seen the same day.", Healed: "One fracture, healed for over 12 months, bone and energy normal"},
+	{ID: "energy", Question: "Missed periods, or eating much less than you use?",
+		Limits: "One-leg work without load, no free bounces, barefoot walking at most; running at most as before, no new hills or speed."},
+	{ID: "pregnancy", Question: "Pregnant, or gave birth within 12 weeks?",
+		Limits: "One-leg work without load, no free bounces, no maximum; nothing face down, after week 12 not long on the back; a rail in " +
+			"reach. Running does not rise. After the birth no bouncing and no planned running.", Date: "due date", Until: "day of birth"},
+	{ID: "surgery", Question: "Surgery or a fracture of foot, ankle, leg or knee within 12 months?",
+		Limits: "Partly loaded work only, no bouncing, nothing bare, no planned running.", Date: "day of it", Leg: true},
+	{ID: "hardware", Question: "Metal in the ankle, or ankle surgery longer ago?",
+		Limits: "No forced ankle range, barefoot walking at most; no bouncing until reach matches the other side.", Leg: true},
 	{ID: "inflammatory", Question: "Inflammatory joint disease?", Limits: "No pressure on joints, one-leg work without load."},
 	{ID: "clot", Question: "Clot history, or blood thinners?", Limits: "No pressure anywhere."},
-	{ID: "circulation", Question: "Poor circulation, white fingers or toes?", Limits: "No cold, nothing bare in the cold. Calf pain that stops walking is referred."},
+	{ID: "circulation", Question: "Poor circulation, white fingers or toes?",
+		Limits: "No cold, nothing bare in the cold. Calf pain that stops walking is referred."},
 	{ID: "fall", Question: "A fall within 12 months?", Limits: "Alone: a hand on a rail for one-leg work; no closed eyes, no block."},
-	{ID: "tendon", Question: "Tendon at risk, as an earlier release asked", Limits: "Calf work on two legs, nothing below level, no bouncing, no one-leg calf test; running at most as before, no new hills or speed.", Derived: true},
-	{ID: "under_18", Question: "Under 18", Limits: "Growing bones: one-leg work without load, no lowering, no maximum, nothing to failure, barefoot walking at most, no free bounces. A guardian's consent is recorded.", Derived: true, Coach: true},
-	{ID: "balance", Question: "65 or over, or open balance under 10 s", Limits: "Alone: a hand on a rail for one-leg work; no closed eyes, no block.", Derived: true, Coach: true},
-	{ID: "bmi", Question: "Body mass index over 30", Limits: "Bouncing at half the contacts. Begin low, and mind the mornings.", Derived: true, Coach: true},
+	{ID: "tendon", Question: "Tendon at risk, as an earlier release asked",
+		Limits: "Calf work on two legs, nothing below level, no bouncing, no one-leg calf test; running at most as before, no new " +
+			"hills or speed.", Derived: true},
+	{ID: "under_18", Question: "Under 18", Limits: "Growing bones: one-leg work without load, no lowering, no maximum, nothing to failure, " +
+		"barefoot walking at most, no free bounces. A guardian's consent is recorded.", Derived: true, Coach: true},
+	{ID: "balance", Question: "65 or over, or open balance under 10 s",
+		Limits: "Alone: a hand on a rail for one-leg work; no closed eyes, no block.", Derived: true, Coach: true},
+	{ID: "bmi", Question: "Body mass index over 30", Limits: "Bouncing at half the contacts. Begin low, and mind the mornings.", Derived: true,
+		Coach: true},
 }
 
 // FindCaution returns the caution with this id.

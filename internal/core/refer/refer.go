@@ -14,7 +14,7 @@ import (
 // Clearance is one record that a stop was looked at again.
 type Clearance struct {
 	ID     string    `json:"id"`
-	Kind   string    `json:"kind" enum:"clinician,reviewed,healed" doc:"clinician: cleared by a clinician; reviewed: entered by mistake, nobody felt it; healed: the runner says a small one is over"`
+	Kind   string    `json:"kind" enum:"clinician,reviewed,healed" doc:"reviewed: entered by mistake; healed: by the runner"`
 	Who    string    `json:"who"`
 	On     body.Date `json:"on"`
 	Limits string    `json:"limits"`
@@ -69,7 +69,8 @@ func CheckAnswers(denied []string, stops []Stop, p body.Profile, today body.Date
 // Class is the stop's own class: bone pain under the bone caution is seen the same day.
 func (s Stop) Class(p body.Profile) Class {
 	sign, _ := FindSign(s.Sign)
-	if (s.Sign == "bone" || s.Sign == "bone_run") && slices.ContainsFunc([]string{"bone", "energy"}, func(c string) bool { return slices.Contains(p.Cautions, c) }) {
+	if (s.Sign == "bone" || s.Sign == "bone_run") && slices.ContainsFunc([]string{"bone", "energy"},
+		func(c string) bool { return slices.Contains(p.Cautions, c) }) {
 		return SameDay
 	}
 	return sign.Class
@@ -105,7 +106,8 @@ func (s Stop) closing() *Clearance {
 	sign, _ := FindSign(s.Sign)
 	for i, c := range s.Clearances {
 		switch {
-		case c.Kind == "clinician", c.Kind == "reviewed" && (!s.urgent() || c.On > max(s.On, s.Recorded)), c.Kind == "healed" && sign.Class == Small && c.On > s.On:
+		case c.Kind == "clinician", c.Kind == "reviewed" && (!s.urgent() || c.On > max(s.On, s.Recorded)), c.Kind == "healed" &&
+			sign.Class == Small && c.On > s.On:
 			return &s.Clearances[i]
 		}
 	}
@@ -209,7 +211,10 @@ func (s Stop) Places() []body.Region {
 // Locks lists the legs the stop locks: the named one for a place at or below the knee; both for a place
 // above it, on the trunk, on both or on no side.
 func (s Stop) Locks() []body.Side {
-	if s.Side == body.Both || slices.ContainsFunc(s.Places(), func(r body.Region) bool { return r == body.WholePerson || r == body.AboveKnee }) {
+	if s.Side == body.Both || slices.ContainsFunc(s.Places(), func(r body.Region) bool {
+		return r == body.WholePerson ||
+			r == body.AboveKnee
+	}) {
 		return body.Sides
 	}
 	return []body.Side{s.Side}

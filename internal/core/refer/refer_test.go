@@ -28,8 +28,10 @@ func TestWhichLegsAStopLocks(t *testing.T) {
 	} {
 		assert.Equal(t, c.want, c.s.Locks(), "%s at %s", c.s.Sign, c.s.Region)
 	}
-	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.Shin}, Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
-	assert.ElementsMatch(t, []body.Region{body.HeelSole, body.HeelBack}, Stop{Region: body.Heel, Which: []string{"heel"}}.Places(), "a heel squeezed from both sides is all of it")
+	assert.ElementsMatch(t, []body.Region{body.OuterAnkle, body.Shin},
+		Stop{Region: body.OuterAnkle, Which: []string{"outer_bone", "shin"}}.Places(), "every bone that was named")
+	assert.ElementsMatch(t, []body.Region{body.HeelSole, body.HeelBack}, Stop{Region: body.Heel, Which: []string{"heel"}}.Places(),
+		"a heel squeezed from both sides is all of it")
 }
 
 // The limp of the young is asked until the day of the eighteenth birthday; what the coach may set for a pattern is for
@@ -55,11 +57,15 @@ func TestWhatClosesAStop(t *testing.T) {
 		on, recorded int // days after the stop
 		closed       bool
 	}{
-		{"swelling", "clinician", 0, 0, true}, {"swelling", "reviewed", 0, 0, true}, {"swelling", "healed", 3, 0, false}, {"swelling", "nod", 3, 0, false}, {"swelling", "", 3, 0, false},
-		{"calf_hot", "clinician", 0, 0, true}, {"calf_hot", "reviewed", 0, 0, false}, {"calf_hot", "reviewed", 1, 0, true}, {"calf_hot", "reviewed", 1, 1, false}, {"calf_hot", "reviewed", 2, 1, true}, {"calf_hot", "healed", 9, 0, false},
-		{"blister", "healed", 0, 0, false}, {"blister", "healed", 1, 0, true}, {"blister", "nod", 3, 0, false}, {"ill", "healed", 1, 0, true}, {"ill", "healed", 0, 0, false},
+		{"swelling", "clinician", 0, 0, true}, {"swelling", "reviewed", 0, 0, true}, {"swelling", "healed", 3, 0, false},
+		{"swelling", "nod", 3, 0, false}, {"swelling", "", 3, 0, false},
+		{"calf_hot", "clinician", 0, 0, true}, {"calf_hot", "reviewed", 0, 0, false}, {"calf_hot", "reviewed", 1, 0, true},
+		{"calf_hot", "reviewed", 1, 1, false}, {"calf_hot", "reviewed", 2, 1, true}, {"calf_hot", "healed", 9, 0, false},
+		{"blister", "healed", 0, 0, false}, {"blister", "healed", 1, 0, true}, {"blister", "nod", 3, 0, false}, {"ill", "healed", 1, 0, true},
+		{"ill", "healed", 0, 0, false},
 	} {
-		s := Stop{ID: "s", Sign: c.sign, Region: body.Calf, Side: body.Left, On: day, Recorded: day.Add(c.recorded), Clearances: []Clearance{{Kind: c.kind, Who: "Somebody", On: day.Add(c.on)}}}
+		s := Stop{ID: "s", Sign: c.sign, Region: body.Calf, Side: body.Left, On: day, Recorded: day.Add(c.recorded),
+			Clearances: []Clearance{{Kind: c.kind, Who: "Somebody", On: day.Add(c.on)}}}
 		assert.Equal(t, c.closed, !s.Open(), "%+v", c)
 		if c.kind != "clinician" { // what closes nothing is refused
 			word := s.Clearances[0]
@@ -94,7 +100,8 @@ func TestASignIsAnsweredByItsOwnStop(t *testing.T) {
 	for name, c := range map[string]struct {
 		stops []Stop
 		ok    bool
-	}{"none": {nil, false}, "its own": {[]Stop{open("bone")}, true}, "another": {[]Stop{open("swelling")}, false}, "its own, closed": {[]Stop{closed}, false}, "both": {[]Stop{closed, open("bone")}, true}} {
+	}{"none": {nil, false}, "its own": {[]Stop{open("bone")}, true}, "another": {[]Stop{open("swelling")}, false},
+		"its own, closed": {[]Stop{closed}, false}, "both": {[]Stop{closed, open("bone")}, true}} {
 		err := CheckAnswers(denied, c.stops, p, day)
 		if c.ok {
 			assert.NoError(t, err, name)
@@ -124,7 +131,8 @@ func TestUrgentSignsNeedASecondLookOnAnotherDay(t *testing.T) {
 	back.Clearances = []Clearance{{Kind: "reviewed", Who: "Coach", On: day}}
 	assert.True(t, back.Open())
 
-	hard := Stop{Sign: "swelling", Region: body.Calf, Side: body.Left, On: day, Clearances: []Clearance{{Kind: "reviewed", Who: "Coach", On: day}}}
+	hard := Stop{Sign: "swelling", Region: body.Calf, Side: body.Left, On: day,
+		Clearances: []Clearance{{Kind: "reviewed", Who: "Coach", On: day}}}
 	assert.False(t, hard.Open(), "entered by mistake closes a hard stop")
 }
 
@@ -203,7 +211,8 @@ func TestOttawaRules(t *testing.T) {
 	for _, c := range []struct {
 		found       []string
 		ankle, foot bool
-	}{{nil, false, false}, {[]string{"outer_ankle"}, true, false}, {[]string{"inner_ankle"}, true, false}, {[]string{"fifth_base"}, false, true}, {[]string{"navicular"}, false, true},
+	}{{nil, false, false}, {[]string{"outer_ankle"}, true, false}, {[]string{"inner_ankle"}, true, false},
+		{[]string{"fifth_base"}, false, true}, {[]string{"navicular"}, false, true},
 		{[]string{"four_steps"}, true, true}, {[]string{"outer_ankle", "navicular"}, true, true}} {
 		ankle, foot := Imaging(c.found)
 		assert.Equal(t, c.ankle, ankle, c.found)
@@ -215,7 +224,8 @@ func TestOttawaRules(t *testing.T) {
 		}
 	}
 	assert.Empty(t, RegionOf(nil))
-	assert.ErrorContains(t, CheckStop(Stop{Sign: "twist", Region: body.OuterAnkle, Side: body.Left, Which: []string{"elbow"}}), "not one of what")
+	assert.ErrorContains(t, CheckStop(Stop{Sign: "twist", Region: body.OuterAnkle, Side: body.Left, Which: []string{"elbow"}}),
+		"not one of what")
 }
 
 func TestEverySignIsAnswered(t *testing.T) {
@@ -229,7 +239,8 @@ func TestEverySignIsAnswered(t *testing.T) {
 	assert.NotContains(t, all, "pregnancy_signs")
 	assert.NoError(t, CheckAnswers(all, nil, p, day))
 	assert.ErrorContains(t, CheckAnswers(all[1:], nil, p, day), "1 warning signs are not answered")
-	assert.NoError(t, CheckAnswers(all[1:], []Stop{{Sign: all[0], Region: body.WholePerson, Side: body.Both, On: day}}, p, day), "a yes is an answer")
+	assert.NoError(t, CheckAnswers(all[1:], []Stop{{Sign: all[0], Region: body.WholePerson, Side: body.Both, On: day}}, p, day),
+		"a yes is an answer")
 	assert.ErrorContains(t, CheckAnswers(append(all, "elbow"), nil, p, day), "not on the list")
 	p.BirthDate, p.Cautions = "2012-05-05", []string{"pregnancy", "diabetes"}
 	assert.ErrorContains(t, CheckAnswers(all, nil, p, day), "3 warning signs")
@@ -277,7 +288,8 @@ func TestWhatIsRecordedIsChecked(t *testing.T) {
 			assert.Equal(t, field, f.Field)
 		}
 	}
-	for _, fine := range []func(*Limit){func(*Limit) {}, func(l *Limit) { l.On = today.Add(-400) }, func(l *Limit) { l.For = "pattern.shin" }, func(l *Limit) { l.Opens, l.Words = Opening{}, "nothing yet" }} {
+	for _, fine := range []func(*Limit){func(*Limit) {}, func(l *Limit) { l.On = today.Add(-400) }, func(l *Limit) { l.For = "pattern.shin" },
+		func(l *Limit) { l.Opens, l.Words = Opening{}, "nothing yet" }} {
 		assert.NoError(t, limit(fine))
 	}
 	assert.Error(t, limit(func(l *Limit) { l.Kind = "coach" }), "bone is a clinician's")
@@ -288,7 +300,8 @@ func TestWhatIsRecordedIsChecked(t *testing.T) {
 		assert.False(t, o.Empty())
 	}
 	yes := true
-	for _, o := range []Opening{{Level: num(0)}, {Level: num(4)}, {Bare: num(-1)}, {Bare: num(5)}, {Impact: &impact}, {Run: "none"}, {Run: "steps"}, {Run: "easy"}, {Run: "all"}, {Edge: &yes}, {Pressure: &yes}, {Cold: &yes}, {Range: &yes}, {Maximal: &yes}} {
+	for _, o := range []Opening{{Level: num(0)}, {Level: num(4)}, {Bare: num(-1)}, {Bare: num(5)}, {Impact: &impact}, {Run: "none"},
+		{Run: "steps"}, {Run: "easy"}, {Run: "all"}, {Edge: &yes}, {Pressure: &yes}, {Cold: &yes}, {Range: &yes}, {Maximal: &yes}} {
 		assert.NoError(t, o.Check())
 		assert.False(t, o.Empty(), "%+v names something", o)
 	}
@@ -301,17 +314,22 @@ func TestWhatIsRecordedIsChecked(t *testing.T) {
 		return CheckClearance(stop, c, today)
 	}
 	for _, bad := range []func(*Clearance){
-		func(c *Clearance) { c.On = "2026-13-01" }, func(c *Clearance) { c.On = today.Add(-6) }, func(c *Clearance) { c.On = today.Add(1) }, func(c *Clearance) { c.Who = "" },
-		func(c *Clearance) { c.Opens = nil }, func(c *Clearance) { c.Opens = &Opening{} }, func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "  " }, func(c *Clearance) { c.Opens.Level = num(7) },
+		func(c *Clearance) { c.On = "2026-13-01" }, func(c *Clearance) { c.On = today.Add(-6) }, func(c *Clearance) { c.On = today.Add(1) },
+		func(c *Clearance) { c.Who = "" },
+		func(c *Clearance) { c.Opens = nil }, func(c *Clearance) { c.Opens = &Opening{} },
+		func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "  " }, func(c *Clearance) { c.Opens.Level = num(7) },
 	} {
 		assert.Error(t, clear(bad))
 	}
-	for _, fine := range []func(*Clearance){func(*Clearance) {}, func(c *Clearance) { c.On = stop.On }, func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "nothing yet" }} {
+	for _, fine := range []func(*Clearance){func(*Clearance) {}, func(c *Clearance) { c.On = stop.On },
+		func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "nothing yet" }} {
 		assert.NoError(t, clear(fine))
 	}
 
 	// The newest word in fields counts; one in words alone does not take it back.
-	stop.Clearances = []Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-2), Opens: &Opening{Level: num(1)}}, {Kind: "clinician", Who: "GP", On: today.Add(-1), Opens: &Opening{Level: num(2)}}, {Kind: "clinician", Who: "GP", On: today, Limits: "slowly"}}
+	stop.Clearances = []Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-2), Opens: &Opening{Level: num(1)}},
+		{Kind: "clinician", Who: "GP", On: today.Add(-1), Opens: &Opening{Level: num(2)}},
+		{Kind: "clinician", Who: "GP", On: today, Limits: "slowly"}}
 	require.NotNil(t, stop.Opens())
 	assert.Equal(t, 2, *stop.Opens().Level)
 

@@ -76,7 +76,8 @@ func TestEveryMeasureIsWhole(t *testing.T) {
 	for _, m := range Measures {
 		assert.False(t, seen[m.ID], m.ID)
 		seen[m.ID] = true
-		assert.True(t, slices.ContainsFunc(Stations, func(s Station) bool { return s.ID == m.Station && slices.Contains(s.Measures, m.ID) }), "%s stands at no station", m.ID)
+		assert.True(t, slices.ContainsFunc(Stations, func(s Station) bool { return s.ID == m.Station && slices.Contains(s.Measures, m.ID) }),
+			"%s stands at no station", m.ID)
 		assert.NotEmpty(t, m.How, m.ID)
 		assert.NotEmpty(t, m.Condition, m.ID)
 		assert.Positive(t, m.Seconds, m.ID)
@@ -178,16 +179,24 @@ func TestBarred(t *testing.T) {
 		{"maximum with pain 2", "calf.rm", nil, pain(2), false},
 		{"bounce with pain 3", "hop.supported", nil, pain(3), true},
 		{"bounce without a held brace", "hop.supported", nil, about(), true},
-		{"bounce with the brace held on one side", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 1)}, about(), true},
-		{"bounce with the brace held", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 2)}, about(), false},
-		{"one-leg raises with a stop at the heel", "calf.raises_straight", nil, stopped(refer.Stop{Sign: "bone", Region: body.HeelSole, Side: body.Left, On: day}), true},
-		{"heel walk with a stop at the knee", "walk.heels", nil, stopped(refer.Stop{Sign: "swelling", Region: body.Knee, Side: body.Left, On: day}), true},
+		{"bounce with the brace held on one side", "hop.supported",
+			[]Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 1)}, about(), true},
+		{"bounce with the brace held", "hop.supported", []Trial{trial("foot.short", body.Left, 2), trial("foot.short", body.Right, 2)}, about(),
+			false},
+		{"one-leg raises with a stop at the heel", "calf.raises_straight", nil,
+			stopped(refer.Stop{Sign: "bone", Region: body.HeelSole, Side: body.Left, On: day}), true},
+		{"heel walk with a stop at the knee", "walk.heels", nil, stopped(refer.Stop{Sign: "swelling", Region: body.Knee, Side: body.Left,
+			On: day}), true},
 		{"knee to wall", "ankle.knee_to_wall", nil, firstVisit(pain(9)), false},
-		{"a stop at the ankle", "ankle.knee_to_wall", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Left, On: day}), true},
-		{"a stop at the other ankle: the lunge stands on both", "ankle.knee_to_wall", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), true},
-		{"a stop at the other ankle, seated", "toes.big_alone", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), false},
+		{"a stop at the ankle", "ankle.knee_to_wall", nil, stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Left,
+			On: day}), true},
+		{"a stop at the other ankle: the lunge stands on both", "ankle.knee_to_wall", nil,
+			stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), true},
+		{"a stop at the other ankle, seated", "toes.big_alone", nil,
+			stopped(refer.Stop{Sign: "swelling", Region: body.OuterAnkle, Side: body.Right, On: day}), false},
 		{"feeling under a stop", "sole.touch", nil, stopped(refer.Stop{Sign: "bone", Region: body.HeelSole, Side: body.Left, On: day}), false},
-		{"feeling under a same-day sign", "sole.touch", nil, stopped(refer.Stop{Sign: "calf_hot", Region: body.Calf, Side: body.Left, On: day}), true},
+		{"feeling under a same-day sign", "sole.touch", nil, stopped(refer.Stop{Sign: "calf_hot", Region: body.Calf, Side: body.Left, On: day}),
+			true},
 		{"raises with a steroid injection", "calf.raises_straight", nil, about("steroid"), true},
 		{"raises two days before a race", "calf.raises_straight", nil, racing(2), true},
 		{"raises four days before a race", "calf.raises_straight", nil, racing(4), false},
@@ -222,7 +231,8 @@ func TestPropertyAStopLocksEveryTestOfTheLeg(t *testing.T) {
 		for _, m := range Measures {
 			for _, s := range m.Sides() {
 				no, _ := Barred(m, s, ready, c, house.Rules{})
-				leg := side == body.Both || s == body.Both || region == body.WholePerson || region == body.AboveKnee || side == s || m.Demand().Bears == body.BothLegs
+				leg := side == body.Both || s == body.Both || region == body.WholePerson || region == body.AboveKnee || side == s ||
+					m.Demand().Bears == body.BothLegs
 				urgent := sign.Class == refer.Emergency || sign.Class == refer.SameDay || sign.ID == "ill"
 				if asks := m.Demand().Trains != body.NoLeg || m.Demand().Bears != body.NoLeg; locks && !no && (urgent || leg && asks) {
 					t.Fatalf("%s, %s is open under “%s” at %s %s", m.ID, s, sign.Question, side, region)
@@ -304,7 +314,8 @@ func TestPropertyTheWholeBatterySwaps(t *testing.T) {
 // For every measured figure, a trial equal to the mean changes nothing.
 func TestPropertyATrialEqualToTheMeanChangesNoReading(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		m := rapid.SampledFrom(slices.DeleteFunc(slices.Clone(Measures), func(m Measure) bool { return m.Kind != Figure && m.Kind != Hold })).Draw(t, "measure")
+		m := rapid.SampledFrom(slices.DeleteFunc(slices.Clone(Measures),
+			func(m Measure) bool { return m.Kind != Figure && m.Kind != Hold })).Draw(t, "measure")
 		low, high := m.span()
 		side := m.Sides()[0]
 		var ts []Trial

@@ -11,7 +11,8 @@ var demands = func() map[string]body.Demand {
 	whole := body.Demand{Level: 2, Trains: body.BothLegs, Bears: body.BothLegs, Position: "standing"}
 	oneLeg := body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{body.OneLeg}}
 	lunge := body.Demand{Level: 2, Trains: body.OneSide, Bears: body.BothLegs, Position: "standing", Tags: []body.Tag{body.AnkleRange}}
-	raise := body.Demand{Level: 3, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{body.CalfWork, body.OneLeg}}
+	raise := body.Demand{Level: 3, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing",
+		Tags: []body.Tag{body.CalfWork, body.OneLeg}}
 	with := func(d body.Demand, change func(*body.Demand)) body.Demand {
 		d.Tags = append([]body.Tag{}, d.Tags...)
 		change(&d)
@@ -34,8 +35,9 @@ var demands = func() map[string]body.Demand {
 		"toe.active_height":    with(seated, func(d *body.Demand) { d.Position, d.Bears = "standing", body.BothLegs }),
 		"toe.passive_height":   tag(with(seated, func(d *body.Demand) { d.Position, d.Bears = "standing", body.BothLegs }), body.ToeRange),
 		"toe.loaded_extension": tag(seated, body.ToeRange), "toe.passive_extension": tag(still, body.ToeRange), "toe.alignment": seated,
-		"toes.big_alone": seated, "toes.others_alone": seated, "toes.spread": seated, "toe.press": seated, "foot.short": seated, "foot.short_hold": seated,
-		"balance.open": oneLeg, "balance.closed": tag(oneLeg, body.EyesClosed),
+		"toes.big_alone": seated, "toes.others_alone": seated, "toes.spread": seated, "toe.press": seated, "foot.short": seated,
+		"foot.short_hold": seated,
+		"balance.open":    oneLeg, "balance.closed": tag(oneLeg, body.EyesClosed),
 		"squat.arch": squat, "squat.knee": squat, "squat.heel": squat,
 		"hold.forefoot_two": tag(whole, body.CalfWork), "hold.forefoot_one": raise, "hold.soleus_wall": tag(whole, body.CalfWork),
 		"hold.split_forefoot":  with(raise, func(d *body.Demand) { d.Bears, d.Tags = body.BothLegs, []body.Tag{body.CalfWork} }),
@@ -67,4 +69,5 @@ func (m Measure) Demand() body.Demand {
 }
 
 // showing names the test that shows a pattern; it may be repeated once in 14 days, to first discomfort.
-var showing = map[string]string{"ankle.end_feel": "pattern.front_pinch", "toe.passive_extension": "pattern.toe_joint", "calf.raises_straight": "pattern.few_raises"}
+var showing = map[string]string{"ankle.end_feel": "pattern.front_pinch", "toe.passive_extension": "pattern.toe_joint",
+	"calf.raises_straight": "pattern.few_raises"}

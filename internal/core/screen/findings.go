@@ -82,7 +82,8 @@ func judged(f Finding, h house.Rules, formula string, keys ...string) Finding {
 	}
 	r := h.Because("screen.verdict", words, keys...)
 	r = r.See(f.Name, "%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+".")).
-		See("reference", "%g %s", f.Reference, f.Unit).See("band (1 SEM)", "± %.2g %s", f.Band, f.Unit).See("smallest real change (MDC)", "%.2g %s", f.MDC, f.Unit)
+		See("reference", "%g %s", f.Reference, f.Unit).See("band (1 SEM)", "± %.2g %s", f.Band, f.Unit).See("smallest real change (MDC)",
+		"%.2g %s", f.MDC, f.Unit)
 	r.Formula = formula
 	f.Reason = r
 	return f
@@ -128,7 +129,8 @@ func Findings(trials []Trial, p body.Profile, today body.Date, h house.Rules) []
 }
 
 func (x taken) start(m Measure, rd Reading) Finding {
-	return Finding{ID: m.ID, Name: m.Name, Measure: m.ID, Limiter: m.Limiter, Of: m.Limiter, Side: rd.Side, Value: rd.Value, Unit: m.Unit, Better: m.Better, Band: rd.SE,
+	return Finding{ID: m.ID, Name: m.Name, Measure: m.ID, Limiter: m.Limiter, Of: m.Limiter, Side: rd.Side, Value: rd.Value, Unit: m.Unit,
+		Better: m.Better, Band: rd.SE,
 		AtLeast: rd.AtLeast, Notes: rd.Faults, Refer: rd.Refer, Reason: rd.Reason}
 }
 
@@ -146,7 +148,8 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		if math.IsNaN(f.Value) {
 			return f, false
 		}
-		return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref", "toe.angle.sem"), true
+		return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref",
+			"toe.angle.sem"), true
 	case m.ID == "gait.strike":
 		return x.strike(f, m, Class), true
 	case m.ID == "gait.strike_angle":
@@ -156,7 +159,8 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	case m.Kind == Class:
 		o := m.Options[int(rd.Value)]
 		f.Word, f.Verdict, f.Severity = o.Name, o.Verdict, o.Severity
-		r := house.Rules{}.Because("screen.class", o.Name+": "+map[Verdict]string{Clear: "clear", Borderline: "borderline: look again", Short: "a finding", Noted: "noted, not judged"}[o.Verdict])
+		r := house.Rules{}.Because("screen.class", o.Name+": "+map[Verdict]string{Clear: "clear", Borderline: "borderline: look again",
+			Short: "a finding", Noted: "noted, not judged"}[o.Verdict])
 		r.Saw, r.Provenance, r.Source = rd.Reason.Saw, m.provenance, m.source
 		f.Reason = r
 		return f, true
@@ -172,7 +176,8 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	case m.Better == "none":
 		f = x.withError(f, m)
 		f.Verdict = Noted
-		f.Reason = x.h.Because("screen.noted", "noted, not judged: compare the sides, and with itself later", m.semKey()).See(f.Name, "%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+"."))
+		f.Reason = x.h.Because("screen.noted", "noted, not judged: compare the sides, and with itself later", m.semKey()).See(f.Name,
+			"%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+"."))
 		f.Reason.Formula = formula
 		return f, true
 	case m.Station == "reach":
@@ -298,7 +303,8 @@ func (x taken) withDifference(m Measure, pair []Finding) []Finding {
 		leg := x.p.LegMm / 1000
 		lv, rv, unit, band = lv*leg, rv*leg, "cm", math.Sqrt2*x.h.Get("reach.sem")
 	}
-	f := Finding{ID: l.ID + ".side", Name: l.Name + ", side difference", Measure: m.ID, Limiter: "side_difference", Of: m.Limiter, Side: body.Left, Context: l.Context,
+	f := Finding{ID: l.ID + ".side", Name: l.Name + ", side difference", Measure: m.ID, Limiter: "side_difference", Of: m.Limiter,
+		Side: body.Left, Context: l.Context,
 		Value: math.Abs(lv - rv), Unit: unit, Reference: x.h.Get(key), Better: "lower", Band: band, Half: 1.96 * band, MDC: stats.MDC(band),
 		AtLeast: l.AtLeast || r.AtLeast, Notes: []string{}}
 	weaker, leftBehind := "left", lv < rv
@@ -344,7 +350,8 @@ func (x taken) activeGap(m Measure, a Reading) (Finding, bool) {
 	f.ID, f.Name, f.Unit, f.Better, f.Value = "toe.active_gap", "Big toe, active gap", "°", "lower", pa-aa
 	f.Reference, f.Band = x.h.Get("toe.active_gap.ref"), math.Sqrt2*x.h.Get("toe.angle.sem")
 	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
-	return judged(f, x.h, fmt.Sprintf("passive asin(%g/%g) = %.1f° − active asin(%g/%g) = %.1f° is %.1f°", p.Value, x.p.BigToeMm, pa, a.Value, x.p.BigToeMm, aa, f.Value),
+	return judged(f, x.h, fmt.Sprintf("passive asin(%g/%g) = %.1f° − active asin(%g/%g) = %.1f° is %.1f°", p.Value, x.p.BigToeMm, pa, a.Value,
+		x.p.BigToeMm, aa, f.Value),
 		"toe.active_gap.ref", "toe.angle.sem"), true
 }
 
@@ -364,7 +371,8 @@ func (x taken) scored(f Finding, m Measure, rd Reading) Finding {
 		}
 		f.Severity = math.Min(1, over/(0.5*f.Reference))
 	}
-	r := x.h.Because("screen.score", map[Verdict]string{Clear: "clear; a step of a score is a step", Short: "short; a step of a score is a step"}[f.Verdict], key)
+	r := x.h.Because("screen.score", map[Verdict]string{Clear: "clear; a step of a score is a step",
+		Short: "short; a step of a score is a step"}[f.Verdict], key)
 	r.Saw = rd.Reason.Saw
 	r.Formula = fmt.Sprintf("%g against %g", f.Value, f.Reference)
 	f.Reason = r
@@ -384,7 +392,8 @@ func (x taken) painful(f Finding) Finding {
 		f.Verdict = Short
 	}
 	saw := f.Reason.Saw
-	f.Reason = x.h.Because("screen.walk", map[Verdict]string{Clear: "no pain", Borderline: "little pain: repeat after the session", Short: "pain: symptoms come first"}[f.Verdict], "walk.pain.note", "walk.pain.change")
+	f.Reason = x.h.Because("screen.walk", map[Verdict]string{Clear: "no pain", Borderline: "little pain: repeat after the session",
+		Short: "pain: symptoms come first"}[f.Verdict], "walk.pain.note", "walk.pain.change")
 	f.Reason.Saw = saw
 	return f
 }
@@ -402,7 +411,8 @@ func (x taken) posture(f Finding) Finding {
 		}
 	}
 	saw := f.Reason.Saw
-	f.Reason = x.h.Because("screen.posture-class", class, "foot.posture_index.ref", "foot.posture_index.low", "foot.posture_index.high", "foot.posture_index.supinated")
+	f.Reason = x.h.Because("screen.posture-class", class, "foot.posture_index.ref", "foot.posture_index.low", "foot.posture_index.high",
+		"foot.posture_index.supinated")
 	f.Reason.Saw, f.Reason.Formula = saw, fmt.Sprintf("sum of six items = %+g: %s", f.Value, class)
 	return f
 }
@@ -445,7 +455,8 @@ func (x taken) composite() []Finding {
 		f.ID, f.Name, f.Unit, f.Value = "reach.composite", "Reach, all four directions", "%", Composite(reaches, x.p.LegMm/10)
 		f.Reference, f.Band = x.h.Get("reach.composite.ref"), x.sem(m, 0)/2 // four independent reaches: SEM/√4
 		f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
-		out = append(out, judged(f, x.h, fmt.Sprintf("(%s) / (4 × %g) × 100 = %.1f %%", strings.ReplaceAll(list(reaches), ", ", " + "), x.p.LegMm/10, f.Value), "reach.composite.ref", "reach.sem"))
+		out = append(out, judged(f, x.h, fmt.Sprintf("(%s) / (4 × %g) × 100 = %.1f %%", strings.ReplaceAll(list(reaches), ", ", " + "),
+			x.p.LegMm/10, f.Value), "reach.composite.ref", "reach.sem"))
 	}
 	return out
 }

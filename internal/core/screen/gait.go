@@ -98,7 +98,8 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	}
 	r.Saw = append(saw, body.Fact{Name: "context", Value: context})
 	if kind == Figure {
-		r.Formula = fmt.Sprintf("%.1f°: %s (rearfoot above %g°, forefoot below %g°)", f.Value, class, x.h.Get("gait.strike.rear"), x.h.Get("gait.strike.fore"))
+		r.Formula = fmt.Sprintf("%.1f°: %s (rearfoot above %g°, forefoot below %g°)", f.Value, class, x.h.Get("gait.strike.rear"),
+			x.h.Get("gait.strike.fore"))
 	}
 	f.Reason = r
 	return f
@@ -112,7 +113,8 @@ func (x taken) braking(context string) []string {
 		return rd.Value, ok
 	}
 	for _, side := range body.Sides {
-		if v, ok := value("gait.overstride", side); ok && v > x.h.Get("gait.overstride.ref")+x.h.Get("gait.overstride.sem") && !slices.Contains(out, "overstride") {
+		if v, ok := value("gait.overstride", side); ok && v > x.h.Get("gait.overstride.ref")+x.h.Get("gait.overstride.sem") &&
+			!slices.Contains(out, "overstride") {
 			out = append(out, "overstride")
 		}
 	}
@@ -170,7 +172,8 @@ func CadenceTarget(own float64, approach string, reasons []string, h house.Rules
 		return 0, r
 	case "band":
 		low, high := h.Get("gait.cadence.ref"), h.Get("gait.cadence.high")
-		r = h.Because("gait.cadence-target", "into the usual band, at most 10 % above the runner's own at once", "gait.cadence.ref", "gait.cadence.high").See("own cadence", "%.0f spm", own)
+		r = h.Because("gait.cadence-target", "into the usual band, at most 10 % above the runner's own at once", "gait.cadence.ref",
+			"gait.cadence.high").See("own cadence", "%.0f spm", own)
 		if own >= low {
 			r.Says = "already in the band: leave it"
 			if own > high {
@@ -341,11 +344,15 @@ var chain = []struct {
 	id, name, work string
 	measures       []string
 }{
-	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.", []string{"gait.posture", "gait.trunk", "stance.low_back", "gait.low_back"}},
-	{"hips", "Hips", "Hips forward over the foot; open the hip before asking for a longer stride behind.", []string{"gait.hips", "gait.hip_extension", "gait.shuffle"}},
+	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.",
+		[]string{"gait.posture", "gait.trunk", "stance.low_back", "gait.low_back"}},
+	{"hips", "Hips", "Hips forward over the foot; open the hip before asking for a longer stride behind.",
+		[]string{"gait.hips", "gait.hip_extension", "gait.shuffle"}},
 	{"arms", "Arms", "Elbows back, shoulders low.", []string{"gait.arms"}},
 	{"cadence", "Cadence", "Quicker, shorter steps, 4–6 a minute over two weeks.", []string{"gait.cadence"}},
-	{"landing", "Landing", "Land under the body, quietly, beside the line.", []string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.oscillation", "gait.contact", "gait.flight", "gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
+	{"landing", "Landing", "Land under the body, quietly, beside the line.",
+		[]string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.oscillation", "gait.contact", "gait.flight",
+			"gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
 	{"strike", "Foot strike", "A result of everything above; never a thing to force.", []string{"gait.strike", "gait.strike_angle"}},
 }
 

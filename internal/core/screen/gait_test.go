@@ -66,7 +66,8 @@ func TestStrikeInItsContext(t *testing.T) {
 // Down the chain: posture, hips, arms, cadence, landing, and only then the strike.
 func TestChainOrder(t *testing.T) {
 	p := subject()
-	fs := read(p, running("gait.strike", body.Left, 0, "easy"), running("gait.sound", body.Both, 3, "easy"), running("gait.cadence", body.Both, 160, "easy"), running("gait.arms", body.Left, 1, "easy"),
+	fs := read(p, running("gait.strike", body.Left, 0, "easy"), running("gait.sound", body.Both, 3, "easy"),
+		running("gait.cadence", body.Both, 160, "easy"), running("gait.arms", body.Left, 1, "easy"),
 		running("gait.hips", body.Both, 1, "easy"), running("gait.posture", body.Both, 0, "easy"))
 	names := func(ls []Link) (out []string) {
 		for _, l := range ls {
@@ -135,7 +136,8 @@ func TestPatterns(t *testing.T) {
 	assert.True(t, ids(young)["growing"].Now)
 	assert.True(t, ids(subject(), trial("toe.passive_extension", body.Left, 60, "joint_pain"))["toe_joint_pain"].Now)
 	// Free unloaded but short with the ankle bent: the fascia. Short in both: the joint.
-	assert.Contains(t, ids(subject(), trial("toe.loaded_extension", body.Left, 20), trial("toe.passive_extension", body.Left, 65)), "sole_tight")
+	assert.Contains(t, ids(subject(), trial("toe.loaded_extension", body.Left, 20), trial("toe.passive_extension", body.Left, 65)),
+		"sole_tight")
 	both := ids(subject(), trial("toe.loaded_extension", body.Left, 20), trial("toe.passive_extension", body.Left, 30))
 	assert.Contains(t, both, "toe_joint")
 	assert.NotContains(t, both, "sole_tight")
@@ -166,8 +168,10 @@ func TestCompare(t *testing.T) {
 		{"pain up by two", one(trial("walk.heels", body.Left, 4)), one(trial("walk.heels", body.Left, 2)), Worse},
 		{"a class for the better", one(trial("arch.two_finger", body.Left, 1)), one(trial("arch.two_finger", body.Left, 2)), Improved},
 		{"posture back to normal", one(trial("foot.posture_index", body.Left, 4)), one(trial("foot.posture_index", body.Left, 8)), Improved},
-		{"strike is never better or worse by itself", one(running("gait.strike", body.Left, 0, "down")), one(running("gait.strike", body.Left, 1, "down")), Changed},
-		{"mobile at the end is neither better nor worse than a stretch", one(trial("ankle.end_feel", body.Left, 0)), one(trial("ankle.end_feel", body.Left, 2)), Changed},
+		{"strike is never better or worse by itself", one(running("gait.strike", body.Left, 0, "down")),
+			one(running("gait.strike", body.Left, 1, "down")), Changed},
+		{"mobile at the end is neither better nor worse than a stretch", one(trial("ankle.end_feel", body.Left, 0)),
+			one(trial("ankle.end_feel", body.Left, 2)), Changed},
 		{"the other way round too", one(trial("ankle.end_feel", body.Left, 2)), one(trial("ankle.end_feel", body.Left, 0)), Changed},
 		{"a pinch after a stretch is worse", one(trial("ankle.end_feel", body.Left, 1)), one(trial("ankle.end_feel", body.Left, 0)), Worse},
 		{"a hold of 30 after 41", one(trial("hold.forefoot_two", body.Both, 30)), one(trial("hold.forefoot_two", body.Both, 41)), Worse},
@@ -188,7 +192,8 @@ func TestCompare(t *testing.T) {
 	assert.Equal(t, Improved, Compare(raises(15, StopCeiling), raises(5, "height"), then, h).Change)
 	assert.Equal(t, Same, Compare(raises(15, StopCeiling), raises(28, "height"), then, h).Change, "stopped on purpose is not worse")
 	assert.Equal(t, Worse, Compare(raises(5, "height"), raises(15, StopCeiling), then, h).Change)
-	assert.Equal(t, Same, Compare(raises(25, StopCeiling), raises(15, StopCeiling), then, h).Change, "both stopped on purpose: neither is known")
+	assert.Equal(t, Same, Compare(raises(25, StopCeiling), raises(15, StopCeiling), then, h).Change,
+		"both stopped on purpose: neither is known")
 	contact := func(ms, se float64) Finding {
 		x := running("gait.contact", body.Left, ms, "easy")
 		x.SE = se
@@ -229,7 +234,8 @@ func TestAnUndecidedStrikeIsNotClassed(t *testing.T) {
 	for _, c := range []struct {
 		angle, se float64
 		word      string
-	}{{8.5, 4, "midfoot or rearfoot"}, {8.5, 0.1, "rearfoot"}, {3, 8, "forefoot or rearfoot"}, {-1.5, 1, "forefoot or midfoot"}, {20, 2, "rearfoot"}} {
+	}{{8.5, 4, "midfoot or rearfoot"}, {8.5, 0.1, "rearfoot"}, {3, 8, "forefoot or rearfoot"}, {-1.5, 1, "forefoot or midfoot"},
+		{20, 2, "rearfoot"}} {
 		x := running("gait.strike_angle", body.Left, c.angle, "easy")
 		x.SE = c.se
 		p := subject()
@@ -306,14 +312,16 @@ func TestHistorySinceLastAndFirst(t *testing.T) {
 	assert.Equal(t, Same, last[0].Change, "1 cm since last time")
 	assert.Equal(t, Improved, first[0].Change, "2 cm since the first")
 	assert.Equal(t, day, first[0].Since)
-	last, _ = History([]Visit{{On: day, Trials: []Trial{running("gait.sound", body.Both, 2, "easy")}}, {On: day.Add(9), Trials: []Trial{running("gait.sound", body.Both, 0, "fast")}}}, subject(), house.Rules{})
+	last, _ = History([]Visit{{On: day, Trials: []Trial{running("gait.sound", body.Both, 2, "easy")}},
+		{On: day.Add(9), Trials: []Trial{running("gait.sound", body.Both, 0, "fast")}}}, subject(), house.Rules{})
 	assert.Empty(t, last, "another context is another measure")
 }
 
 // A trial that brings its own error is judged by it; beside one that was counted, the measure's own.
 func TestATrialsOwnError(t *testing.T) {
 	x := func(value, se float64) Trial {
-		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.overstride", Side: body.Left, Value: value, SE: se, Parts: []float64{}, Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
+		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.overstride", Side: body.Left, Value: value, SE: se, Parts: []float64{},
+			Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
 	}
 	of := func(ts ...Trial) Finding {
 		for _, f := range found(ts) {
@@ -342,7 +350,8 @@ func TestATrialsOwnError(t *testing.T) {
 
 func TestCadenceFromAClipHasNoCountingError(t *testing.T) {
 	x := func(value, se float64, parts ...float64) Trial {
-		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.cadence", Side: body.Both, Value: value, SE: se, Parts: append([]float64{}, parts...), Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
+		return Trial{ID: fmt.Sprint(value, se), Measure: "gait.cadence", Side: body.Both, Value: value, SE: se,
+			Parts: append([]float64{}, parts...), Faults: []string{}, Context: &Context{Pace: "easy", Shod: "shoes"}}
 	}
 	half := func(ts ...Trial) float64 { return found(ts)[0].Half }
 	assert.InDelta(t, 1.96*0.3, half(x(168, 0.3)), 1e-9)
@@ -391,7 +400,8 @@ func TestStalled(t *testing.T) {
 	for _, c := range []struct {
 		cms []float64
 		is  bool
-	}{{[]float64{6, 6.5, 6}, true}, {[]float64{6, 6.5}, false}, {[]float64{3, 6, 6.5}, false}, {[]float64{6, 6.5, 9}, false}, {[]float64{3, 6, 0, 6.5, 6}, true}, {nil, false}} {
+	}{{[]float64{6, 6.5, 6}, true}, {[]float64{6, 6.5}, false}, {[]float64{3, 6, 6.5}, false}, {[]float64{6, 6.5, 9}, false},
+		{[]float64{3, 6, 0, 6.5, 6}, true}, {nil, false}} {
 		assert.Equal(t, c.is, slices.Contains(at(c.cms...)[body.Left], "ankle.knee_to_wall"), "%v", c.cms)
 	}
 }

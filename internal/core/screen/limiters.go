@@ -35,24 +35,38 @@ type limiterInfo struct {
 // limiters is in tie-breaking order. Relevance is 0.5, 1 or 1.5 by goal (our own table); big-toe
 // control never weighs less than 1 because the big toe carries most of one-leg support.
 var limiters = []limiterInfo{
-	{"symptoms", "Symptoms", "Pain changes how the foot is loaded; it is settled before load is added.", "Settle it under the chosen approach; load within the pain rule.", map[string]float64{"pain_free": 1.5}},
-	{"ankle_bend", "Ankle bend", "A short ankle lets the foot roll off the outside or spin off the inside before push-off.", "Range in the wall test's own position, arch high, straight and bent knee.",
+	{"symptoms", "Symptoms", "Pain changes how the foot is loaded; it is settled before load is added.",
+		"Settle it under the chosen approach; load within the pain rule.", map[string]float64{"pain_free": 1.5}},
+	{"ankle_bend", "Ankle bend", "A short ankle lets the foot roll off the outside or spin off the inside before push-off.",
+		"Range in the wall test's own position, arch high, straight and bent knee.",
 		map[string]float64{"hills": 1.5, "barefoot": 1.5}},
-	{"big_toe_range", "Big-toe range", "A stiff big toe shortens ground contact, hip extension and push-off; a shoe's rocker can hide it.", "Range work at the joint, never before a run.",
+	{"big_toe_range", "Big-toe range", "A stiff big toe shortens ground contact, hip extension and push-off; a shoe's rocker can hide it.",
+		"Range work at the joint, never before a run.",
 		map[string]float64{"speed": 1.5, "barefoot": 1.5}},
-	{"big_toe_control", "Big-toe control", "Range that is not controlled is not used: support drifts away from the big toe.", "Lift off the stack, press without curling.",
+	{"big_toe_control", "Big-toe control", "Range that is not controlled is not used: support drifts away from the big toe.",
+		"Lift off the stack, press without curling.",
 		map[string]float64{"barefoot": 1.5, "pain_free": 1.5}},
-	{"toe_control", "Toe control", "Toes that over-grip make the sole sore and the calf tight.", "Small daily doses of single-toe lifts, quality only.", map[string]float64{"barefoot": 1.5, "distance": 0.5}},
-	{"arch_strength", "Arch strength", "An arch that gives way turns the whole leg in: big-toe bump, sore fascia or shin.", "Short foot and big-toe press, seated first.", map[string]float64{"barefoot": 1.5, "pain_free": 1.5}},
-	{"balance", "Balance", "A foot that searches for its balance lands wide, late and loud.", "Little and often, tied to daily chores.", map[string]float64{"hills": 1.5, "barefoot": 1.5}},
-	{"calf_capacity", "Calf capacity", "A calf that tires early lets the heel drop and contact lengthen late in a run.", "Raises that climb from what was tested.",
+	{"toe_control", "Toe control", "Toes that over-grip make the sole sore and the calf tight.",
+		"Small daily doses of single-toe lifts, quality only.", map[string]float64{"barefoot": 1.5, "distance": 0.5}},
+	{"arch_strength", "Arch strength", "An arch that gives way turns the whole leg in: big-toe bump, sore fascia or shin.",
+		"Short foot and big-toe press, seated first.", map[string]float64{"barefoot": 1.5, "pain_free": 1.5}},
+	{"balance", "Balance", "A foot that searches for its balance lands wide, late and loud.", "Little and often, tied to daily chores.",
+		map[string]float64{"hills": 1.5, "barefoot": 1.5}},
+	{"calf_capacity", "Calf capacity", "A calf that tires early lets the heel drop and contact lengthen late in a run.",
+		"Raises that climb from what was tested.",
 		map[string]float64{"distance": 1.5, "hills": 1.5, "speed": 1.5, "barefoot": 1.5}},
-	{"side_ankle", "Side ankle", "A weak side ankle lets the heel tip and the knee follow it inwards.", "Band work both ways, then reach in four directions.", map[string]float64{"hills": 1.5}},
-	{"shin", "Shin", "A tired shin slaps the foot down and leaves the arch on its own.", "Range first, then toe raises, feet further out.", map[string]float64{"pain_free": 1.5}},
-	{"spring", "Spring readiness", "Without a held brace the heel drops on each bounce and the rebound is lost.", "Supported bounces, less and less weight on the hands.", map[string]float64{"speed": 1.5, "pain_free": 0.5}},
-	{"hip_posture", "Hip and posture", "Tight hips put the foot in front when speeding up; a slump moves the weight off the forefoot.", "Open the hip, then cue one thing at a time in easy running.", map[string]float64{"speed": 1.5}},
-	{"cadence_landing", "Cadence and landing", "Landing ahead of the body brakes every step and loads hip and knee.", "Down the chain; cadence in steps of 4–6 a minute.", map[string]float64{"distance": 1.5, "pain_free": 1.5}},
-	{"side_difference", "Side difference", "One side does less, so the other takes more of every run.", "An extra set for the weaker side while it does not hurt.",
+	{"side_ankle", "Side ankle", "A weak side ankle lets the heel tip and the knee follow it inwards.",
+		"Band work both ways, then reach in four directions.", map[string]float64{"hills": 1.5}},
+	{"shin", "Shin", "A tired shin slaps the foot down and leaves the arch on its own.", "Range first, then toe raises, feet further out.",
+		map[string]float64{"pain_free": 1.5}},
+	{"spring", "Spring readiness", "Without a held brace the heel drops on each bounce and the rebound is lost.",
+		"Supported bounces, less and less weight on the hands.", map[string]float64{"speed": 1.5, "pain_free": 0.5}},
+	{"hip_posture", "Hip and posture", "Tight hips put the foot in front when speeding up; a slump moves the weight off the forefoot.",
+		"Open the hip, then cue one thing at a time in easy running.", map[string]float64{"speed": 1.5}},
+	{"cadence_landing", "Cadence and landing", "Landing ahead of the body brakes every step and loads hip and knee.",
+		"Down the chain; cadence in steps of 4–6 a minute.", map[string]float64{"distance": 1.5, "pain_free": 1.5}},
+	{"side_difference", "Side difference", "One side does less, so the other takes more of every run.",
+		"An extra set for the weaker side while it does not hurt.",
 		map[string]float64{"speed": 0.5}},
 }
 
@@ -61,7 +75,8 @@ var limiters = []limiterInfo{
 func Limiters(findings []Finding, p body.Profile, h house.Rules) []Limiter {
 	out := []Limiter{}
 	for _, info := range limiters {
-		l := Limiter{ID: info.id, Name: info.name, Gait: info.gait, Answer: info.answer, Relevance: 1, Side: body.Both, Verdict: Noted, Evidence: []Finding{}, Retest: []string{}}
+		l := Limiter{ID: info.id, Name: info.name, Gait: info.gait, Answer: info.answer, Relevance: 1, Side: body.Both, Verdict: Noted,
+			Evidence: []Finding{}, Retest: []string{}}
 		if w, ok := info.relevance[p.Goal]; ok {
 			l.Relevance = w
 		}

@@ -106,7 +106,8 @@ func DueOn(last map[string]body.Date, findings []Finding, today body.Date, h hou
 		if m.Strength {
 			key = "retest.strength.days"
 		}
-		d := Due{Measure: m.ID, Name: m.Name, Last: on, On: on.Add(h.Int(key)), Reason: h.Because("retest.due", "due after the interval", key).SeeOn(on, "last taken", "%d days ago", today.Sub(on))}
+		d := Due{Measure: m.ID, Name: m.Name, Last: on, On: on.Add(h.Int(key)),
+			Reason: h.Because("retest.due", "due after the interval", key).SeeOn(on, "last taken", "%d days ago", today.Sub(on))}
 		for _, f := range findings {
 			again := on.Add(1)
 			if m.Strength { // an effort to the end is not repeated the next day
@@ -114,7 +115,8 @@ func DueOn(last map[string]body.Date, findings []Finding, today body.Date, h hou
 			}
 			if f.Measure == m.ID && f.Verdict == Borderline && again <= today && f.Limiter != "side_difference" {
 				d.On = today
-				d.Reason = h.Because("retest.borderline", "borderline: measured again before acting").SeeOn(on, f.Name+", "+string(f.Side), "%s", f.Shown())
+				d.Reason = h.Because("retest.borderline", "borderline: measured again before acting").SeeOn(on, f.Name+", "+string(f.Side), "%s",
+					f.Shown())
 			}
 		}
 		if d.On <= today {

@@ -95,7 +95,8 @@ func TestBalanceNormsByAge(t *testing.T) {
 	for _, c := range []struct {
 		age          int
 		open, closed float64
-	}{{18, 43.3, 9.4}, {39, 43.3, 9.4}, {40, 40.3, 7.3}, {49, 40.3, 7.3}, {50, 37, 4.8}, {60, 26.9, 2.8}, {69, 26.9, 2.8}, {70, 15, 2}, {80, 6.2, 1.3}, {95, 6.2, 1.3}} {
+	}{{18, 43.3, 9.4}, {39, 43.3, 9.4}, {40, 40.3, 7.3}, {49, 40.3, 7.3}, {50, 37, 4.8}, {60, 26.9, 2.8}, {69, 26.9, 2.8}, {70, 15, 2},
+		{80, 6.2, 1.3}, {95, 6.2, 1.3}} {
 		p := subject()
 		p.BirthDate = body.Date(fmt.Sprintf("%d-01-01", 2026-c.age))
 		fs := Findings([]Trial{trial("balance.open", body.Left, 20), trial("balance.closed", body.Left, 5)}, p, day, house.Rules{})
@@ -114,7 +115,8 @@ func TestCadenceIntervalAndFootfalls(t *testing.T) {
 	assert.InDelta(t, 3.92, CadenceInterval([]float64{170}, 2), 1e-9, "one count: 1.96 × the default error")
 	assert.Equal(t, 162.0, Footfalls(40))
 	how := &Context{Pace: "easy", Shod: "shoes"}
-	tapped, err := Enter(Trial{Measure: "gait.cadence", Side: body.Both, Parts: []float64{0, 0.35, 0.7, 1.05, 1.4, 1.75, 2.1, 2.45}, Context: how}, 0, subject())
+	tapped, err := Enter(Trial{Measure: "gait.cadence", Side: body.Both, Parts: []float64{0, 0.35, 0.7, 1.05, 1.4, 1.75, 2.1, 2.45},
+		Context: how}, 0, subject())
 	require.NoError(t, err)
 	assert.InDelta(t, 60/0.35, tapped.Value, 0.05, "taps 0.35 s apart")
 	_, err = Enter(Trial{Measure: "gait.cadence", Side: body.Both, Parts: []float64{0, 2, 1, 3, 4, 5, 6, 7}, Context: how}, 0, subject())
@@ -133,7 +135,8 @@ func TestCadenceTarget(t *testing.T) {
 		own      float64
 		approach string
 		want     float64
-	}{{160, "own", 168}, {192, "own", 0}, {160, "band", 170}, {150, "band", 165}, {175, "band", 0}, {150, "leave", 0}, {178, "own", 0}, {188, "own", 0}} {
+	}{{160, "own", 168}, {192, "own", 0}, {160, "band", 170}, {150, "band", 165}, {175, "band", 0}, {150, "leave", 0}, {178, "own", 0},
+		{188, "own", 0}} {
 		got, _ := CadenceTarget(c.own, c.approach, nil, h)
 		assert.InDelta(t, c.want, got, 1e-9, "%g %s", c.own, c.approach)
 	}
@@ -164,7 +167,8 @@ func TestRepetitionMaximum(t *testing.T) {
 func TestReach(t *testing.T) {
 	var ts []Trial
 	for i, side := range body.Sides {
-		ts = append(ts, trial("reach.front", side, 58+8*float64(i)), trial("reach.side", side, 70), trial("reach.back", side, 72), trial("reach.cross", side, 63))
+		ts = append(ts, trial("reach.front", side, 58+8*float64(i)), trial("reach.side", side, 70), trial("reach.back", side, 72),
+			trial("reach.cross", side, 63))
 	}
 	fs := found(ts)
 	assert.InDelta(t, 64.44, find(fs, "reach.front", body.Left).Value, 0.01)
@@ -213,7 +217,8 @@ func TestRaisesOfTheirAge(t *testing.T) {
 	}{{"1990-01-01", 25}, {day.Add(-18262 + 1), 25}, {day.Add(-18263), 21}, {"1965-06-01", 18}, {"1966-12-01", 21}, {"1950-01-01", 14}} {
 		p := subject()
 		p.BirthDate = c.born
-		fs := Findings([]Trial{{ID: "a", Measure: "calf.raises_straight", Side: body.Left, Value: 20, Stop: "height", On: day, Parts: []float64{}, Faults: []string{}}}, p, day, house.Rules{})
+		fs := Findings([]Trial{{ID: "a", Measure: "calf.raises_straight", Side: body.Left, Value: 20, Stop: "height", On: day, Parts: []float64{},
+			Faults: []string{}}}, p, day, house.Rules{})
 		f := find(fs, "calf.raises_straight", body.Left)
 		if assert.NotNil(t, f) {
 			assert.Equal(t, c.want, f.Reference, "born %s, %d years", c.born, p.Age(day))

@@ -75,11 +75,14 @@ func Compare(now, then Finding, since body.Date, h house.Rules) Compared {
 	}
 	if mdc > 0 {
 		r = r.See("smallest real change (MDC)", "%.2g %s", mdc, now.Unit)
-		r.Formula = fmt.Sprintf("%s − %s = %+.2g against ± %.2g", Decimals(now.Value, now.Unit+"."), Decimals(then.Value, then.Unit+"."), c.By, mdc)
+		r.Formula = fmt.Sprintf("%s − %s = %+.2g against ± %.2g", Decimals(now.Value, now.Unit+"."), Decimals(then.Value, then.Unit+"."), c.By,
+			mdc)
 	}
-	r.Says = map[Change]string{Improved: "better: past measurement error", Same: "same: within measurement error", Worse: "worse: past measurement error", Changed: "changed: past measurement error; neither way is the better one"}[c.Change]
+	r.Says = map[Change]string{Improved: "better: past measurement error", Same: "same: within measurement error",
+		Worse: "worse: past measurement error", Changed: "changed: past measurement error; neither way is the better one"}[c.Change]
 	if mdc == 0 {
-		r.Says = map[Change]string{Improved: "better: a step of a score is a step", Same: "same", Worse: "worse: a step of a score is a step", Changed: "changed: neither is the better one"}[c.Change]
+		r.Says = map[Change]string{Improved: "better: a step of a score is a step", Same: "same", Worse: "worse: a step of a score is a step",
+			Changed: "changed: neither is the better one"}[c.Change]
 	}
 	c.Reason = r
 	return c
@@ -170,14 +173,16 @@ func TypicalErrors(pairs map[string][]Pair, h house.Rules) []Typical {
 		}
 		t := Typical{Measure: m.ID, Rule: key, Pairs: len(pairs[m.ID]), Unit: m.Unit}
 		t.Enough = t.Pairs >= h.Int("typical.pairs")
-		r := h.Because("retest.typical-error", "the practice's own error, from repeat pairs of one runner without training between", "typical.pairs", "typical.days").See("pairs", "%d of %d", t.Pairs, h.Int("typical.pairs"))
+		r := h.Because("retest.typical-error", "the practice's own error, from repeat pairs of one runner without training between",
+			"typical.pairs", "typical.days").See("pairs", "%d of %d", t.Pairs, h.Int("typical.pairs"))
 		if t.Enough {
 			var d []float64
 			for _, p := range pairs[m.ID] {
 				d = append(d, p.Second-p.First)
 			}
 			t.Error, t.Low, t.High = stats.TypicalError(d)
-			r.Formula = fmt.Sprintf("SD of differences %.2f / √2 = %.2f %s, 95 %% interval %.2f to %.2f", stats.SD(d), t.Error, m.Unit, t.Low, t.High)
+			r.Formula = fmt.Sprintf("SD of differences %.2f / √2 = %.2f %s, 95 %% interval %.2f to %.2f", stats.SD(d), t.Error, m.Unit, t.Low,
+				t.High)
 		}
 		t.Reason = r
 		out = append(out, t)

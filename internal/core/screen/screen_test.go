@@ -24,7 +24,8 @@ func trial(m string, side body.Side, v float64, faults ...string) Trial {
 
 // Left 6.0, 6.5, 7.0 cm: mean 6.5, 3.5 short of 10 ± 0.5, severity 3.5 / (0.5 × 10) = 0.7.
 func ExampleFindings() {
-	trials := []Trial{trial("ankle.knee_to_wall", body.Left, 6), trial("ankle.knee_to_wall", body.Left, 6.5), trial("ankle.knee_to_wall", body.Left, 7)}
+	trials := []Trial{trial("ankle.knee_to_wall", body.Left, 6), trial("ankle.knee_to_wall", body.Left, 6.5),
+		trial("ankle.knee_to_wall", body.Left, 7)}
 	f := found(trials)[0]
 	fmt.Printf("%.1f %s %s, severity %.1f, MDC %.2f\n", f.Value, f.Unit, f.Verdict, f.Severity, f.MDC)
 	// Output: 6.5 cm short, severity 0.7, MDC 1.39
@@ -49,7 +50,8 @@ func find(fs []Finding, id string, side body.Side) *Finding {
 }
 
 func TestHeelLiftKeepsTheTrialButDoesNotCount(t *testing.T) {
-	trials := []Trial{trial("ankle.knee_to_wall", body.Left, 8), trial("ankle.knee_to_wall", body.Left, 14, "heel_lifts"), trial("ankle.knee_to_wall", body.Left, 9, "knee_in")}
+	trials := []Trial{trial("ankle.knee_to_wall", body.Left, 8), trial("ankle.knee_to_wall", body.Left, 14, "heel_lifts"),
+		trial("ankle.knee_to_wall", body.Left, 9, "knee_in")}
 	r, ok := Read(trials, "ankle.knee_to_wall", body.Left)
 	require.True(t, ok)
 	assert.Equal(t, 8.5, r.Value)
@@ -118,7 +120,8 @@ func TestRaiseCeiling(t *testing.T) {
 	for _, c := range []struct {
 		c    Circumstances
 		want int
-	}{{about(), 0}, {firstVisit(about()), 15}, {young(), 25}, {firstVisit(young()), 15}, {about("tendon"), 25}, {about("steroid"), 25}, {pain(2), 0}, {pain(3), 25}} {
+	}{{about(), 0}, {firstVisit(about()), 15}, {young(), 25}, {firstVisit(young()), 15}, {about("tendon"), 25}, {about("steroid"), 25},
+		{pain(2), 0}, {pain(3), 25}} {
 		n, _ := RaiseCeiling(c.c, h)
 		assert.Equal(t, c.want, n, "%+v", c.c)
 	}
@@ -215,7 +218,8 @@ func BenchmarkFindings(b *testing.B) {
 		for i := range 3 {
 			ts = append(ts, trial("ankle.knee_to_wall", s, 7+float64(i)))
 		}
-		ts = append(ts, trial("toe.passive_height", s, 30), trial("toe.active_height", s, 15), Trial{Measure: "calf.raises_straight", Side: s, Value: 12, Stop: "height", On: day})
+		ts = append(ts, trial("toe.passive_height", s, 30), trial("toe.active_height", s, 15),
+			Trial{Measure: "calf.raises_straight", Side: s, Value: 12, Stop: "height", On: day})
 	}
 	p := body.NewProfile()
 	for b.Loop() {

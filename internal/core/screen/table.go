@@ -103,9 +103,11 @@ func (m Measure) errorText(h house.Rules) string {
 // Table lists every measure with unit, trials, reference, error, provenance and source, as Markdown.
 func Table(h house.Rules) string {
 	var b strings.Builder
-	b.WriteString("# The battery\n\nMade from the core by `./notchback types`; a test fails when it is stale. Defaults; a practice may change them as house rules.\n")
+	b.WriteString("# The battery\n\nMade from the core by `./notchback types`; a test fails when it is stale. Defaults; a practice may " +
+		"change them as house rules.\n")
 	for _, s := range Stations {
-		fmt.Fprintf(&b, "\n## %s\n\n%s\n\n| measure | id | unit | sides | trials | reference | error | provenance | source |\n|---|---|---|---|---|---|---|---|---|\n", s.Name, s.Kit)
+		fmt.Fprintf(&b, "\n## %s\n\n%s\n\n| measure | id | unit | sides | trials | reference | error | provenance | source "+
+			"|\n|---|---|---|---|---|---|---|---|---|\n", s.Name, s.Kit)
 		for _, id := range s.Measures {
 			m, _ := FindMeasure(id)
 			ref, provenance, source := m.Reference(h)
@@ -113,10 +115,12 @@ func Table(h house.Rules) string {
 			if m.Sided {
 				sides = "left, right"
 			}
-			fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %d | %s | %s | %s | %s |\n", m.Name, m.ID, m.Unit, sides, m.Trials, ref, m.errorText(h), provenance, source)
+			fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %d | %s | %s | %s | %s |\n", m.Name, m.ID, m.Unit, sides, m.Trials, ref, m.errorText(h),
+				provenance, source)
 		}
 	}
-	b.WriteString("\n## Computed from the above\n\n| value | id | unit | from | reference | error | provenance | source |\n|---|---|---|---|---|---|---|---|\n")
+	b.WriteString("\n## Computed from the above\n\n| value | id | unit | from | reference | error | provenance | source " +
+		"|\n|---|---|---|---|---|---|---|---|\n")
 	for _, d := range derived {
 		ref, sem := house.Rule{Provenance: body.Memory, Source: "Esculier et al. 2015, J Foot Ankle Res 8:42"}, "none"
 		text := "described, not judged"

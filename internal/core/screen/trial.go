@@ -119,7 +119,8 @@ func Enter(t Trial, already int, p body.Profile) (Trial, error) {
 	case m.Tool == "stack" && p.BigToeMm == 0:
 		return t, body.Refuse("bigToeMm", "the angle needs the big-toe length; enter it at intake first")
 	case m.Tool == "stack" && t.Value >= p.BigToeMm:
-		return t, body.Refuse("value", "height %g mm is not below the big-toe length %g mm; check the stack, or the length at intake", t.Value, p.BigToeMm)
+		return t, body.Refuse("value", "height %g mm is not below the big-toe length %g mm; check the stack, or the length at intake", t.Value,
+			p.BigToeMm)
 	case m.Station == "reach" && p.LegMm == 0:
 		return t, body.Refuse("legMm", "a reach is a share of leg length; enter it at intake first")
 	case len(m.Stops) > 0 && !slices.ContainsFunc(m.Stops, func(x Fault) bool { return x.ID == t.Stop }):
@@ -241,7 +242,8 @@ func RaiseCeiling(c Circumstances, h house.Rules) (int, body.Reason) {
 	case c.FirstVisit:
 		return h.Int("calf.raises.ceiling"), r
 	}
-	r.Says, r.House = "not to failure: to the reference at the rhythm, ending at the first loss of height or rhythm, at two in reserve or at pain above 2", []string{"calf.raises_straight.ref"}
+	r.Says, r.House = "not to failure: to the reference at the rhythm, ending at the first loss of height or rhythm, at two in reserve or "+
+		"at pain above 2", []string{"calf.raises_straight.ref"}
 	return h.Int("calf.raises_straight.ref"), r
 }
 
@@ -249,7 +251,8 @@ func (c Circumstances) seen(r body.Reason) body.Reason {
 	for _, x := range []struct {
 		name string
 		is   bool
-	}{{"first visit", c.FirstVisit}, {"under 18", c.Facts.Profile.BirthDate != "" && c.Facts.Profile.Age(c.Facts.Today) < 18}, {"tendon caution", c.tendon()}, {"pain above 2", c.Pain > 2}} {
+	}{{"first visit", c.FirstVisit}, {"under 18", c.Facts.Profile.BirthDate != "" && c.Facts.Profile.Age(c.Facts.Today) < 18},
+		{"tendon caution", c.tendon()}, {"pain above 2", c.Pain > 2}} {
 		if x.is {
 			r = r.See(x.name, "yes")
 		}
@@ -276,7 +279,8 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 	if demand.Level >= 3 {
 		for _, race := range c.Facts.Profile.GoalRaces() {
 			if n := race.On.Sub(c.Facts.Today); n >= -h.Int("race.heavy") && n <= h.Int("race.heavy") {
-				return true, h.Because("screen.race", "no test at one-leg level within 72 h of a race", "race.heavy").SeeOn(race.On, "race", "%s", race.Name)
+				return true, h.Because("screen.race", "no test at one-leg level within 72 h of a race", "race.heavy").SeeOn(race.On, "race", "%s",
+					race.Name)
 			}
 		}
 	}
@@ -300,15 +304,18 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 	case "balance.closed":
 		return first("balance.open", []body.Side{side}, h.Get("balance.steady"), "eyes closed only after eyes open is steady", "balance.steady")
 	case "hold.forefoot_one":
-		return first("hold.forefoot_two", []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target", "hold.forefoot_two.ref")
+		return first("hold.forefoot_two", []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target",
+			"hold.forefoot_two.ref")
 	case "calf.rm":
 		r := c.seen(h.Because("screen.no-maximum", "no repetition maximum: never on a first visit, under 18, with a caution or pain above 2"))
 		return len(r.Saw) > 0, r
 	case "hop.supported":
-		if r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit", "hop.supported.pain"); c.Pain > h.Int("hop.supported.pain") {
+		if r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit",
+			"hop.supported.pain"); c.Pain > h.Int("hop.supported.pain") {
 			return true, r.See("usual pain", "%d of 10", c.Pain)
 		}
-		return first("foot.short", body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides", "score.ability")
+		return first("foot.short", body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides",
+			"score.ability")
 	}
 	return false, body.Reason{}
 }
@@ -317,7 +324,8 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 // days: it may be repeated once, to first discomfort.
 func (c Circumstances) shows(m Measure, side body.Side, a permit.Answer) bool {
 	on := c.Facts.Taken[m.ID+"|"+string(side)]
-	return showing[m.ID] != "" && c.Facts.Today.Sub(on) >= 14 && !slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Cut != showing[m.ID] })
+	return showing[m.ID] != "" && c.Facts.Today.Sub(on) >= 14 &&
+		!slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Cut != showing[m.ID] })
 }
 
 // Reading is what the counting trials of one measure and side come to.
@@ -407,7 +415,8 @@ func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 		}
 		if m.ID == "calf.rm" {
 			load := t.Value / (1 + t.Parts[1]/30)
-			r = r.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg", t.Value, stats.Brzycki(load, t.Parts[1]))
+			r = r.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg", t.Value,
+				stats.Brzycki(load, t.Parts[1]))
 		}
 		v := t.Value
 		switch t.Stop {

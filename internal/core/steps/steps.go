@@ -21,7 +21,8 @@ var All = []struct {
 	ID   ID
 	Name string
 }{
-	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Adjust, "Adjust"}, {Retest, "Retest"},
+	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Adjust, "Adjust"},
+	{Retest, "Retest"},
 }
 
 // IDs lists the steps' ids in their order.
@@ -59,7 +60,8 @@ var rules = map[ID]struct {
 	done func(Facts) bool
 	due  []word
 }{
-	Intake: {func(f Facts) bool { return !f.Locked }, []word{{"warning sign", func(f Facts) bool { return f.Locked }}, {"form to read", func(f Facts) bool { return f.Form }}}},
+	Intake: {func(f Facts) bool { return !f.Locked }, []word{{"warning sign", func(f Facts) bool { return f.Locked }},
+		{"form to read", func(f Facts) bool { return f.Form }}}},
 	Screen: {func(f Facts) bool { return f.Screened }, []word{{"begun", func(f Facts) bool { return f.Screening }}}},
 	Gait:   {func(f Facts) bool { return f.Gait }, nil},
 	Read:   {func(f Facts) bool { return f.Built }, nil},

@@ -20,9 +20,11 @@ func TestHowStepsStand(t *testing.T) {
 	assert.Equal(t, "intake due form to read; screen open "+rest, said(Facts{Form: true}))
 	assert.Equal(t, "intake due warning sign; screen open "+rest, said(Facts{Form: true, Locked: true}), "the sign comes before the form")
 	assert.Equal(t, "intake done ; screen due begun"+rest, said(Facts{Screening: true}))
-	assert.Equal(t, "intake done ; screen done ; gait open ; read open ; build due next; week open ; adjust open ; retest open ; ", said(Facts{Screened: true}))
+	assert.Equal(t, "intake done ; screen done ; gait open ; read open ; build due next; week open ; adjust open ; retest open ; ",
+		said(Facts{Screened: true}))
 	assert.Equal(t, "intake done ; screen done ; gait done ; read done ; build done ; week done ; adjust due to decide; retest due due; ",
 		said(Facts{Screened: true, Again: true, Gait: true, Built: true, Decide: true, Due: true}))
-	assert.Equal(t, "intake done ; screen done ; gait open ; read done ; build done ; week done ; adjust open ; retest done ; ", said(Facts{Screened: true, Again: true, Built: true}))
+	assert.Equal(t, "intake done ; screen done ; gait open ; read done ; build done ; week done ; adjust open ; retest done ; ",
+		said(Facts{Screened: true, Again: true, Built: true}))
 	assert.Equal(t, []string{"intake", "screen", "gait", "read", "build", "week", "adjust", "retest"}, IDs())
 }

@@ -70,7 +70,8 @@ func film(f standin.Film, path string) error {
 		}
 		args = append(args, "-vf", "select='not("+strings.Join(not, "+")+")'", "-fps_mode", "passthrough")
 	}
-	args = append(args, "-c:v", "libx264", "-pix_fmt", "yuv420p", "-g", "1", "-bf", "0", "-crf", "28", "-preset", "slower", "-video_track_timescale", "12000", "-movflags", "+faststart", "-map_metadata", "-1", "-fflags", "+bitexact", "-threads", "2", path)
+	args = append(args, "-c:v", "libx264", "-pix_fmt", "yuv420p", "-g", "1", "-bf", "0", "-crf", "28", "-preset", "slower",
+		"-video_track_timescale", "12000", "-movflags", "+faststart", "-map_metadata", "-1", "-fflags", "+bitexact", "-threads", "2", path)
 	ctx, stop := context.WithCancel(context.Background())
 	defer stop()
 	cmd := exec.CommandContext(ctx, "ffmpeg", args...)

@@ -1304,7 +1304,7 @@ export interface components {
             was?: components["schemas"]["AdjustLog"][];
         };
         AdjustProposal: {
-            /** @description of the reports nobody has decided on none is above the pain that goes back, and none is a correction the coach has not seen */
+            /** @description no undecided report is above the pain that goes back, or a correction not seen */
             clean: boolean;
             fired: components["schemas"]["AdjustFired"][];
             from: components["schemas"]["CatalogPrescription"];
@@ -1653,7 +1653,7 @@ export interface components {
             /** @description what good looks like */
             good: string;
             /**
-             * @description climbed on by its two highest doses for each further weight, tension, distance, height or share left to the feet, by all of them for each beat
+             * @description climbed on by its top doses
              * @enum {string}
              */
             grade?: "" | "dumbbell" | "band" | "spm" | "wall" | "stack" | "hands";
@@ -1696,7 +1696,7 @@ export interface components {
             /** @description given to nobody anew */
             retired?: boolean;
             /**
-             * @description part of a run; empty outside runs
+             * @description empty outside runs
              * @enum {string}
              */
             run?: "steps" | "easy" | "posture" | "cadence" | "bare" | "rise" | "hills" | "quality" | "strides" | "";
@@ -1715,10 +1715,10 @@ export interface components {
             /** @description days each dose of a published programme stands */
             stageDays?: number[];
             stopWhen: string[];
-            /** @description grip, toe_range, ankle_range, forced, deep_squat, one_leg, eyes_closed, block, shin_pressure, lowering, rm, to_failure, outdoors, walking, calf, joint */
+            /** @description what else it asks, of body.Tags */
             tags?: string[];
             tempo?: string;
-            /** @description control of the range that was gained, in the same session: the first of them that may be done */
+            /** @description control of the range gained, in the same session: the first that may be done */
             then?: components["schemas"]["CatalogThen"][];
             /** @description weight on bent-back toes */
             toesBack?: boolean;
@@ -1771,7 +1771,7 @@ export interface components {
             /** @description further measures it rests on */
             and?: string[];
             /**
-             * @description raises and hold: 60 % of the tested amount; score and reference: the dose named; toe: by the passive angle as a share of its reference
+             * @description a share of what was tested, or the dose named
              * @enum {string}
              */
             by: "raises" | "hold" | "score" | "reference" | "toe";
@@ -1921,7 +1921,7 @@ export interface components {
             fixed?: boolean;
             /** Format: double */
             from: number;
-            /** @description the exercise's own test, where another than the table's gives its dose; untested, the row is passed over */
+            /** @description the exercise's own test, where not the table's gives its dose; untested: passed over */
             measure?: string;
             /** @description exercise instead where what it needs is not owned */
             without?: string;
@@ -1944,7 +1944,7 @@ export interface components {
             /** @description and only with one of these places sore */
             sore?: string[];
             /**
-             * @description and only so: the sole is tight, or cadence is not the first link to work on
+             * @description and only so
              * @enum {string}
              */
             when?: "" | "sole.tight" | "cadence.later";
@@ -2010,13 +2010,13 @@ export interface components {
             rail: string;
             /**
              * Format: int64
-             * @description report number the coach's screen was made from; a newer report of that leg is looked at first
+             * @description the newest report on the coach's screen; newer ones come first
              */
             seen?: number;
             /** @enum {string} */
             side: "left" | "right" | "both";
             /**
-             * @description the verdict the coach saw proposed, or takes instead
+             * @description what the coach saw proposed, or takes instead
              * @enum {string}
              */
             verdict: "up" | "hold" | "pending" | "return" | "back" | "park";
@@ -2181,7 +2181,7 @@ export interface components {
             /** Format: int64 */
             minutes: number;
             /**
-             * @description easy, quality (intervals, hills, race, other sport with jumps or sprints) or long
+             * @description quality: intervals, hills, race, other sport with jumps or sprints
              * @enum {string}
              */
             quality: "easy" | "quality" | "long";
@@ -2672,7 +2672,7 @@ export interface components {
         Permissions: {
             /** @description in force today, with the limits recorded for each */
             cautions: components["schemas"]["PermitInForce"][];
-            /** @description approaches chosen before that are not offered any more: the default holds; shown until the intake is saved again */
+            /** @description approaches chosen before and offered no more: shown until the intake is saved */
             dropped: string[];
             /** @description legs of which a sore heel was recorded as one place: ask whether it is the sole or the back */
             heels: string[];
@@ -2799,7 +2799,7 @@ export interface components {
             today: string;
             /**
              * Format: date-time
-             * @description after this, strength work kept on the phone is not shown until it has been refreshed
+             * @description strength work kept on the phone is not shown later than this
              */
             validUntil: string;
             /** @description places asked about each morning */
@@ -2943,7 +2943,7 @@ export interface components {
             /** @description the goal in the runner's words */
             goalWords?: string;
             guardianConsent: boolean;
-            /** @description limits in words, as an earlier release kept them for all cautions at once; shown, and asked again for each */
+            /** @description limits in words of an earlier release: shown, and asked again */
             heavyAllowed?: string;
             /** Format: double */
             heightCm?: number;
@@ -3074,7 +3074,7 @@ export interface components {
             /** @description gait findings in the order they are worked on */
             chain: components["schemas"]["ScreenLink"][];
             findings: components["schemas"]["ScreenFinding"][];
-            /** @description legs of which a sore heel was recorded as one place: asked whether it is the sole or the back */
+            /** @description legs with a heel recorded as one place: the sole or the back? */
             heels: string[];
             limiters: components["schemas"]["ScreenLimiter"][];
             /** @description asked for and not taken */
@@ -3201,7 +3201,7 @@ export interface components {
             at?: string;
             id: string;
             /**
-             * @description clinician: cleared by a clinician; reviewed: entered by mistake, nobody felt it; healed: the runner says a small one is over
+             * @description reviewed: entered by mistake; healed: by the runner
              * @enum {string}
              */
             kind: "clinician" | "reviewed" | "healed";
@@ -3799,7 +3799,7 @@ export interface components {
             due: components["schemas"]["ScreenDue"][];
             /** @description of the current screen */
             findings: components["schemas"]["ScreenFinding"][];
-            /** @description legs of which a sore heel was recorded as one place: asked whether it is the sole or the back */
+            /** @description legs with a heel recorded as one place: the sole or the back? */
             heels: string[];
             kinds: components["schemas"]["Kind"][];
             /** Format: double */

@@ -64,15 +64,18 @@ func impactOf(x body.Demand) int {
 // takenBy reads a row of the sheet for one thing.
 func (r row) takenBy(x body.Demand) bool {
 	faster := slices.Contains([]body.RunPart{body.Rise, body.Hills, body.Quality}, x.Run) || x.Run == body.Strides
-	return x.Level > r.level || x.Level > r.calf && slices.Contains(x.Tags, body.CalfWork) || impactOf(x) > r.impact || x.Bare && x.Stage > r.bare ||
-		slices.ContainsFunc(r.no, func(w string) bool { return hits(x, w) }) || x.Run != "" && (r.noRun || r.noFaster && faster || x.Run == body.Strides && r.impact < 2)
+	return x.Level > r.level || x.Level > r.calf && slices.Contains(x.Tags, body.CalfWork) || impactOf(x) > r.impact ||
+		x.Bare && x.Stage > r.bare ||
+		slices.ContainsFunc(r.no, func(w string) bool { return hits(x, w) }) ||
+		x.Run != "" && (r.noRun || r.noFaster && faster || x.Run == body.Strides && r.impact < 2)
 }
 
 // legs, stated again: what it trains, and what it stands on.
 func legs(x body.Demand, side body.Side) (left, right bool) {
 	both := side == body.Both || x.Trains == body.BothLegs || x.Bears == body.BothLegs
 	one := x.Trains == body.OneSide || x.Trains != body.NoLeg && x.Trains != body.BothLegs || x.Bears == body.TrainedLeg
-	return both || one && side == body.Left || x.Bears == body.OtherLeg && side == body.Right, both || one && side == body.Right || x.Bears == body.OtherLeg && side == body.Left
+	return both || one && side == body.Left || x.Bears == body.OtherLeg && side == body.Right, both || one && side == body.Right ||
+		x.Bears == body.OtherLeg && side == body.Left
 }
 
 // State is how the tests stand that have to be known.
@@ -85,7 +88,8 @@ type State struct {
 var States = []State{{"unknown", -1, -1, -1, -1}, {"bad", 1, 1, 1, 1}, {"good", 0, 0, 0, 0}}
 
 // Forbidden says from the sheet alone whether something may not be done.
-func Forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, place body.Region, at body.Side, caution string, st State) bool {
+func Forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, place body.Region, at body.Side, caution string,
+	st State) bool {
 	left, right := legs(x, side)
 	touched := left || right
 	caution = map[bool]string{true: "sensation", false: caution}[caution == "ulcer" || caution == "diabetes" && st.Touch != 0]
@@ -125,7 +129,8 @@ func Forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, pla
 		waits bool
 		v     float64
 		feel  bool
-	}{{x.Pressure || x.Bare, st.Touch, true}, {hits(x, "grip"), st.Shape, false}, {hits(x, "ankle_range") && hits(x, "forced"), st.Pinch, false}, {hits(x, "deep_squat") && x.Bare, st.Squats, false}} {
+	}{{x.Pressure || x.Bare, st.Touch, true}, {hits(x, "grip"), st.Shape, false},
+		{hits(x, "ankle_range") && hits(x, "forced"), st.Pinch, false}, {hits(x, "deep_squat") && x.Bare, st.Squats, false}} {
 		switch {
 		case !ask.waits || ask.v == 0:
 		case ask.v > 0:
