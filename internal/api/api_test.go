@@ -5,12 +5,10 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"fmt"
 	"io"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -51,36 +49,6 @@ func server(t *testing.T) (*testkit.Desk, *httptest.Server) {
 	srv := httptest.NewServer(api.New(d.Desk, api.Config{PublicURL: "https://nb.test"}))
 	t.Cleanup(srv.Close)
 	return d, srv
-}
-
-// A session in use stays; three days in which nothing was asked end it. That it is in use is written once an hour.
-func TestAnIdleSessionEnds(t *testing.T) {
-	d := testkit.NewDesk(t, email)
-	give(t, d.Store, d.Actor.Practice, d.Actor.Coach)
-	now := time.Now()
-	srv := httptest.NewServer(api.New(d.Desk, api.Config{Clock: func() time.Time { return now }}))
-	t.Cleanup(srv.Close)
-	c := signedIn(t, srv.URL, email)
-	admin := testkit.Admin(t, testkit.LastDatabase())
-	written := func() (version string) {
-		require.NoError(t, admin.QueryRow(context.Background(), `SELECT string_agg(xmin::text, ' ') FROM web_sessions`).Scan(&version))
-		return version
-	}
-	first := written()
-	for range 3 {
-		now = now.Add(19 * time.Minute)
-		c.must("GET", "/api/me", nil, nil)
-	}
-	assert.Equal(t, first, written(), "three requests within the hour write nothing")
-	for range 4 {
-		now = now.Add(70 * time.Hour)
-		c.must("GET", "/api/me", nil, nil)
-	}
-	assert.NotEqual(t, first, written())
-	now = now.Add(73 * time.Hour)
-	status, body := c.do("GET", "/api/me", nil)
-	assert.Equal(t, 401, status, body)
-	assert.Contains(t, body, "Sign in again")
 }
 
 var hashed = api.HashPassword(password)
@@ -134,86 +102,6 @@ func (c *client) must(method, path string, body, into any) {
 	if into != nil {
 		require.NoError(c.t, json.Unmarshal([]byte(text), into))
 	}
-}
-
-func TestSignIn(t *testing.T) {
-	_, srv := server(t)
-	c := open(t, srv.URL)
-	status, body := c.do("GET", "/api/today", nil)
-	assert.Equal(t, 401, status)
-	assert.Contains(t, body, "Sign in first")
-	status, wrong := c.do("POST", "/api/session", map[string]string{"email": email, "password": "wrong"})
-	assert.Equal(t, 401, status)
-	status, unknown := c.do("POST", "/api/session", map[string]string{"email": "nobody@test.example", "password": "wrong"})
-	assert.Equal(t, 401, status)
-	assert.Equal(t, wrong, unknown, "the answer does not tell whether the address exists")
-
-	req, _ := http.NewRequest("POST", srv.URL+"/api/session", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`,
-		strings.ToUpper(email), password)))
-	req.Header.Set("Content-Type", "application/json")
-	a, err := http.DefaultClient.Do(req)
-	require.NoError(t, err)
-	a.Body.Close()
-	require.Len(t, a.Cookies(), 1)
-	k := a.Cookies()[0]
-	assert.True(t, k.HttpOnly)
-	assert.Equal(t, http.SameSiteLaxMode, k.SameSite)
-}
-
-func TestSignInIsRateLimited(t *testing.T) {
-	_, srv := server(t)
-	c := open(t, srv.URL)
-	for i := range 10 {
-		status, _ := c.do("POST", "/api/session", map[string]string{"email": email, "password": fmt.Sprint("guess", i)})
-		require.Equal(t, 401, status)
-	}
-	status, body := c.do("POST", "/api/session", map[string]string{"email": email, "password": password})
-	assert.Equal(t, 429, status, "even the right password waits")
-	assert.Contains(t, body, "Wait a quarter of an hour")
-}
-
-func TestSignOutEverywhereEndsEverySession(t *testing.T) {
-	_, srv := server(t)
-	here, there := signedIn(t, srv.URL, email), signedIn(t, srv.URL, email)
-	there.must("GET", "/api/me", nil, nil)
-	here.must("DELETE", "/api/sessions", nil, nil)
-	for _, c := range []*client{here, there} {
-		status, _ := c.do("GET", "/api/me", nil)
-		assert.Equal(t, 401, status)
-	}
-}
-
-func TestPasswordChangeKeepsThisSessionAndEndsTheOthers(t *testing.T) {
-	_, srv := server(t)
-	here, there := signedIn(t, srv.URL, email), signedIn(t, srv.URL, email)
-	status, body := here.do("POST", "/api/password", map[string]string{"old": "not it", "new": "another long password"})
-	assert.Equal(t, 422, status)
-	assert.Contains(t, body, "is not your present password")
-	_, body = here.do("POST", "/api/password", map[string]string{"old": password, "new": "short"})
-	assert.Contains(t, body, "has 5 letters; use 10 to 200")
-	here.must("POST", "/api/password", map[string]string{"old": password, "new": "another long password"}, nil)
-	here.must("GET", "/api/me", nil, nil)
-	status, _ = there.do("GET", "/api/me", nil)
-	assert.Equal(t, 401, status)
-}
-
-func TestInviteAndRecoverWithAOneTimeCode(t *testing.T) {
-	_, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	var code struct{ Code string }
-	c.must("POST", "/api/coaches", map[string]string{"name": "Second", "email": "second@test.example"}, &code)
-	_, body := c.do("POST", "/api/coaches", map[string]string{"name": "Second", "email": "second@test.example"})
-	assert.Contains(t, body, "already belongs to a coach")
-
-	n := open(t, srv.URL)
-	redeem := map[string]string{"email": "second@test.example", "code": strings.ToLower(code.Code), "password": password}
-	n.must("POST", "/api/redeem", redeem, nil)
-	n.must("GET", "/api/me", nil, nil)
-	status, body := open(t, srv.URL).do("POST", "/api/redeem", redeem)
-	assert.Equal(t, 422, status, "a code works once")
-	assert.Contains(t, body, "ask for a new one")
-	status, _ = open(t, srv.URL).do("POST", "/api/redeem", map[string]string{"email": email, "code": code.Code, "password": password})
-	assert.Equal(t, 422, status, "nor for somebody else")
 }
 
 func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
@@ -449,120 +337,6 @@ func ready(t *testing.T, d *testkit.Desk, c *client) (runner, link string, phone
 	return runner, link, phone
 }
 
-func TestPrivateLink(t *testing.T) {
-	d, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	runner, link, phone := ready(t, d, c)
-	phone.must("GET", "/api/phone", nil, nil)
-	status, _ := phone.do("GET", "/api/runners", nil)
-	assert.Equal(t, 401, status, "a link opens nothing of the coach's")
-
-	token := strings.TrimPrefix(phone.head.Get("Authorization"), "Bearer ")
-	var dump string
-	require.NoError(t, testkit.Admin(t, testkit.LastDatabase()).QueryRow(ctx, `SELECT string_agg(l::text, ' ') FROM links l`).Scan(&dump))
-	assert.NotContains(t, dump, token, "the token is not stored")
-
-	c.must("DELETE", "/api/runners/"+runner+"/links/"+link, nil, nil)
-	status, body := phone.do("GET", "/api/phone", nil)
-	assert.Equal(t, 401, status)
-	assert.Contains(t, body, "This link has ended")
-
-	_, _, second := ready(t, d, c)
-	_, err := testkit.Admin(t, testkit.LastDatabase()).Exec(ctx, `UPDATE links SET expires_at = now() - interval '1 minute'`)
-	require.NoError(t, err)
-	status, _ = second.do("GET", "/api/phone", nil)
-	assert.Equal(t, 401, status, "an expired link")
-}
-
-func TestANewLinkEndsTheOldAndTheArchiveEndsAll(t *testing.T) {
-	d, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	runner, _, phone := ready(t, d, c)
-	var l api.NewLink
-	c.must("PUT", "/api/runners/"+runner+"/links/"+store.NewID(), nil, &l)
-	status, _ := phone.do("GET", "/api/phone", nil)
-	assert.Equal(t, 401, status)
-	phone.head.Set("Authorization", "Bearer "+l.URL[strings.Index(l.URL, "#")+1:])
-	phone.must("GET", "/api/phone", nil, nil)
-	c.must("POST", "/api/runners/"+runner+"/archive", map[string]bool{"archived": true}, nil)
-	status, _ = phone.do("GET", "/api/phone", nil)
-	assert.Equal(t, 401, status)
-}
-
-func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
-	d, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	runner, _, phone := ready(t, d, c)
-	today := d.Now().UTC().Format(time.DateOnly)
-	id := store.NewID()
-	for range 2 { // repeated: the same write
-		phone.must("PUT", "/api/phone/signs/"+id, map[string]any{"sign": "swelling", "region": "calf", "side": "left", "on": today}, nil)
-	}
-	var v struct {
-		Locks    []struct{ Question string }
-		Running  string
-		Sessions []struct {
-			Items []struct {
-				Rail     string
-				Exercise struct {
-					Name  string
-					Level int
-				}
-				Sides []struct{ Side string }
-			}
-		}
-	}
-	phone.must("GET", "/api/phone", nil, &v)
-	require.Len(t, v.Locks, 1)
-	for _, s := range v.Sessions {
-		for _, i := range s.Items {
-			for _, side := range i.Sides {
-				assert.False(t, i.Rail == "calf_straight" && side.Side != "right", "the locked side is gone from the session")
-			}
-		}
-	}
-	var queue []struct{ Kind, Sentence string }
-	c.must("GET", "/api/today", nil, &queue)
-	assert.Equal(t, "stop", queue[0].Kind)
-	assert.Contains(t, queue[0].Sentence, "left calf")
-	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
-		map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
-	assert.Equal(t, 422, status)
-	assert.Contains(t, text, "write who cleared the runner")
-	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
-		map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "two legs only for now", "opens": map[string]any{"level": 2}},
-		nil)
-	phone.must("GET", "/api/phone", nil, &v)
-	assert.Empty(t, v.Locks)
-	assert.NotEmpty(t, v.Running, "running was not opened")
-	for _, s := range v.Sessions {
-		for _, i := range s.Items {
-			for _, side := range i.Sides {
-				assert.False(t, i.Exercise.Level > 2 && side.Side != "right", "%s is above what was opened", i.Exercise.Name)
-			}
-		}
-	}
-}
-
-func TestARepeatedLogIsWrittenOnce(t *testing.T) {
-	d, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	runner, _, phone := ready(t, d, c)
-	o, err := d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	id := store.NewID()
-	body := map[string]any{"prescription": o.Prescriptions[0].ID, "on": o.Today, "done": []int{8, 8}, "rpe": 7, "pain": 0}
-	for range 3 {
-		phone.must("PUT", "/api/phone/logs/"+id, body, nil)
-	}
-	o, _ = d.Chart(ctx, d.Actor, runner)
-	require.Len(t, o.Logs, 1)
-	assert.Equal(t, o.Prescriptions[0].Text(), o.Logs[0].Prescription.Text(), "the log stores what was shown")
-	_, _, other := ready(t, d, c)
-	status, _ := other.do("PUT", "/api/phone/logs/"+id, body)
-	assert.Equal(t, 404, status, "another runner's prescription")
-}
-
 func TestNothingAnswersWithNullLists(t *testing.T) {
 	d, srv := server(t)
 	c := signedIn(t, srv.URL, email)
@@ -631,78 +405,4 @@ func (e atOnce) Stream(ctx context.Context, side body.Side, give func(float64) e
 	}
 	<-ctx.Done()
 	return nil
-}
-
-// Whatever a phone of the release before may still hold is taken, and each sign of it locks: nothing a
-// runner reported without signal is lost because the server was renewed.
-func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
-	d, srv := server(t)
-	c := signedIn(t, srv.URL, email)
-	text, err := os.ReadFile("testdata/phone-2026.11.4.json")
-	require.NoError(t, err)
-	runner, _, phone := ready(t, d, c)
-	o, err := d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	for _, l := range o.Prescriptions {
-		if l.Rail == "calf_straight" {
-			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
-		}
-	}
-	var held []struct {
-		Kind string
-		Body map[string]any
-	}
-	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
-	signs := 0
-	for _, e := range held {
-		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
-		require.Less(t, status, 300, "%s %v: %s", e.Kind, e.Body, answer)
-		if e.Kind != "signs" {
-			continue
-		}
-		signs++
-		o, err = d.Chart(ctx, d.Actor, runner)
-		require.NoError(t, err)
-		require.Len(t, o.Stops, signs)
-		s := o.Stops[signs-1]
-		assert.True(t, s.Open(), "%s", s.Sign)
-		if len(e.Body["which"].([]any)) == 0 {
-			assert.EqualValues(t, e.Body["region"], s.Region, "%s keeps its place", s.Sign)
-		}
-		assert.NotEmpty(t, s.Locks(), "%s", s.Sign)
-	}
-	assert.Len(t, o.Runs, 2)
-	assert.Len(t, o.Mornings, 3, "the whole heel is its sole and its back")
-	assert.Len(t, o.Logs, 2)
-}
-
-// The sessions that a phone of this release may hold say what was shown, and are kept with it.
-func TestWhatAPhoneOfThisReleaseHolds(t *testing.T) {
-	d, srv := server(t)
-	text, err := os.ReadFile("testdata/phone-2026.11.9.json")
-	require.NoError(t, err)
-	runner, _, phone := ready(t, d, signedIn(t, srv.URL, email))
-	o, err := d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	for _, l := range o.Prescriptions {
-		if l.Rail == "calf_straight" {
-			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
-		}
-	}
-	var held []struct {
-		Kind string
-		Body any
-	}
-	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
-	for _, e := range held {
-		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
-		require.Less(t, status, 300, answer)
-	}
-	o, err = d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	doses := []string{}
-	for _, l := range o.Logs {
-		doses = append(doses, l.Prescription.Dose.String())
-	}
-	assert.Equal(t, []string{"2 × 4", "1 × 4"}, doses)
 }

@@ -5,10 +5,8 @@ import (
 	"math/bits"
 	"slices"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"notchback/internal/core/body"
@@ -405,74 +403,6 @@ func TestPropertyTheSameInputGivesTheSameWeek(t *testing.T) {
 	})
 }
 
-// Whatever is moved, the week obeys its rules; what is refused says why; a refused move changes nothing.
-func TestPropertyMovesObeyTheRules(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		p := anyRunner(t)
-		plans := anyPlans(t, p)
-		w := Schedule(catalog.Shipped, plans, p, Choices{}, house.Rules{})
-		for range 3 {
-			from := rapid.IntRange(0, 6).Draw(t, "from")
-			if len(w.Days[from].Entries) == 0 {
-				continue
-			}
-			e := rapid.SampledFrom(w.Days[from].Entries).Draw(t, "entry")
-			cell := rapid.SampledFrom(Moves(catalog.Shipped, plans, w, p, e.Rail, from, house.Rules{})).Draw(t, "cell")
-			next, err := Move(catalog.Shipped, plans, w, p, e.Rail, from, cell.Weekday, cell.Slot, house.Rules{})
-			if (err == nil) != (cell.Refused == "") {
-				t.Fatalf("shown %q, answered %v", cell.Refused, err)
-			}
-			if err != nil {
-				continue
-			}
-			if broken := brokenRule(next, plans, p); broken != "" {
-				t.Fatalf("moving %s to %d %s: %s", e.Rail, cell.Weekday, cell.Slot, broken)
-			}
-			// Building again keeps what was put there by hand.
-			again := Schedule(catalog.Shipped, plans, p, Choices{Sessions: next.Pins()}, house.Rules{})
-			if broken := brokenRule(again, plans, p); broken != "" {
-				t.Fatalf("with pins: %s", broken)
-			}
-			for _, pin := range next.Pins() {
-				if !slices.ContainsFunc(again.Days[pin.Weekday].Entries, func(x Entry) bool {
-					return x.Rail == pin.Rail && x.Slot == pin.Slot &&
-						x.Pinned
-				}) {
-					t.Fatalf("%v was not kept: %v", pin, again.GaveWay)
-				}
-			}
-			w = next
-		}
-	})
-}
-
-func TestARefusedMoveSaysWhy(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	p := Make(in)
-	from := bits.TrailingZeros8(daysOf(p.Week, "calf_straight"))
-	refused := func(day int, slot catalog.Slot) string {
-		_, err := Move(catalog.Shipped, p.Rails, p.Week, in.Profile, "calf_straight", from, day, slot, in.House)
-		require.Error(t, err)
-		return err.Error()
-	}
-	assert.Contains(t, refused(0, catalog.Own), "does not stand the day before a quality run (Tuesday)")
-	assert.Contains(t, refused(1, catalog.Evening), "on the day of a quality run (Tuesday)")
-	assert.Contains(t, refused(0, catalog.Before), "Monday has no run")
-	assert.Contains(t, refused(3, catalog.Before), "does not stand before a run")
-	_, err := Move(catalog.Shipped, p.Rails, p.Week, in.Profile, "calf_straight", 0, 2, catalog.Own, in.House)
-	assert.ErrorContains(t, err, "has no session on Monday")
-}
-
-func TestAPinThatNoLongerFitsGivesWayAndSaysWhy(t *testing.T) {
-	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
-	in.Choices.Sessions = []PinnedPlace{{"calf_straight", 1, catalog.Evening}, {"calf_straight", 4, catalog.Own}}
-	w := Make(in).Week
-	assert.False(t, w.Feasible)
-	require.NotEmpty(t, w.GaveWay)
-	assert.Contains(t, w.GaveWay[0].Says, "cannot stay where it was put: heavy calf work does not stand on the day of a quality run (Tuesday)")
-	assert.NotZero(t, daysOf(w, "calf_straight")&(1<<4), "the other pin holds")
-}
-
 func TestPreferredDaysAreTaken(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{30, 30}))
 	in.Profile.Runs = nil
@@ -494,82 +424,4 @@ func TestSessionOrder(t *testing.T) {
 	assert.Equal(t, []string{"b", "o", "p", "s"}, order())
 	d.tidy(true)
 	assert.Equal(t, []string{"b", "o", "s", "p"}, order())
-}
-
-// TestTheWorstWeekIsBounded holds the search to its fixed budget, which is what bounds its time; the
-// benchmark measures the time itself.
-func TestTheWorstWeekIsBounded(t *testing.T) {
-	p := profile()
-	p.MinutesByDay = []int{25, 25, 25, 25, 25, 25, 25}
-	var plans []RailPlan
-	for _, id := range []string{"ankle_bend", "toe_control", "short_foot", "toe_press", "toe_spread", "heel_walk", "hip_front",
-		"sole_release"} {
-		rail, _ := catalog.Shipped.Find(id)
-		x := rail.Exercises[0]
-		plans = append(plans, RailPlan{Rail: id, Name: rail.Name, Chosen: true, PerWeek: 5, Seconds: 300,
-			Prescriptions: []catalog.Prescription{{Rail: id, Side: body.Left, Exercise: x.ID, Dose: x.Ladder[0]}}})
-	}
-	w := Schedule(catalog.Shipped, plans, p, Choices{}, house.Rules{})
-	assert.False(t, w.Proved)
-	assert.Contains(t, w.Why.Says, "best found")
-}
-
-// madeUp is a generated runner with rails.
-type madeUp struct {
-	p     body.Profile
-	plans []RailPlan
-	took  time.Duration
-}
-
-var anyone = rapid.Custom(func(t *rapid.T) madeUp { p := anyRunner(t); return madeUp{p: p, plans: anyPlans(t, p)} })
-
-// Three thousand generated runners beyond the ones the property test draws: no hard rule is ever broken.
-func TestThousandsOfWeeks(t *testing.T) {
-	proved := 0
-	for seed := range 3000 {
-		c := anyone.Example(seed)
-		w := Schedule(catalog.Shipped, c.plans, c.p, Choices{}, house.Rules{})
-		if broken := brokenRule(w, c.plans, c.p); broken != "" {
-			t.Fatalf("runner %d: %s", seed, broken)
-		}
-		if w.Proved {
-			proved++
-		}
-	}
-	assert.Greater(t, proved, 2700, "nearly every week is proved the best")
-}
-
-// BenchmarkWeek lays out 10,000 generated weeks and reports the slowest. The slowest hundred are timed
-// three times and count with their best, which keeps the machine's other work out of the figure.
-func BenchmarkWeek(b *testing.B) {
-	var cases []madeUp
-	for seed := range 10_000 {
-		cases = append(cases, anyone.Example(seed))
-	}
-	lay := func(c *madeUp) (proved bool, took time.Duration) {
-		start := time.Now()
-		w := Schedule(catalog.Shipped, c.plans, c.p, Choices{}, house.Rules{})
-		return w.Proved, time.Since(start)
-	}
-	for b.Loop() {
-		proved := 0
-		for i := range cases {
-			ok, took := lay(&cases[i])
-			cases[i].took = took
-			if ok {
-				proved++
-			}
-		}
-		slices.SortFunc(cases, func(x, y madeUp) int { return int(y.took - x.took) })
-		var worst time.Duration
-		for i := range 100 {
-			for range 2 {
-				_, took := lay(&cases[i])
-				cases[i].took = min(cases[i].took, took)
-			}
-			worst = max(worst, cases[i].took)
-		}
-		b.ReportMetric(float64(worst.Microseconds())/1000, "ms-worst")
-		b.ReportMetric(100*float64(proved)/float64(len(cases)), "%-proved")
-	}
 }

@@ -1,0 +1,204 @@
+package api_test
+
+import (
+	"encoding/json"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/api"
+	"notchback/internal/store"
+	"notchback/internal/testkit"
+)
+
+func TestPrivateLink(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, link, phone := ready(t, d, c)
+	phone.must("GET", "/api/phone", nil, nil)
+	status, _ := phone.do("GET", "/api/runners", nil)
+	assert.Equal(t, 401, status, "a link opens nothing of the coach's")
+
+	token := strings.TrimPrefix(phone.head.Get("Authorization"), "Bearer ")
+	var dump string
+	require.NoError(t, testkit.Admin(t, testkit.LastDatabase()).QueryRow(ctx, `SELECT string_agg(l::text, ' ') FROM links l`).Scan(&dump))
+	assert.NotContains(t, dump, token, "the token is not stored")
+
+	c.must("DELETE", "/api/runners/"+runner+"/links/"+link, nil, nil)
+	status, body := phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	assert.Contains(t, body, "This link has ended")
+
+	_, _, second := ready(t, d, c)
+	_, err := testkit.Admin(t, testkit.LastDatabase()).Exec(ctx, `UPDATE links SET expires_at = now() - interval '1 minute'`)
+	require.NoError(t, err)
+	status, _ = second.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status, "an expired link")
+}
+
+func TestANewLinkEndsTheOldAndTheArchiveEndsAll(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	var l api.NewLink
+	c.must("PUT", "/api/runners/"+runner+"/links/"+store.NewID(), nil, &l)
+	status, _ := phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	phone.head.Set("Authorization", "Bearer "+l.URL[strings.Index(l.URL, "#")+1:])
+	phone.must("GET", "/api/phone", nil, nil)
+	c.must("POST", "/api/runners/"+runner+"/archive", map[string]bool{"archived": true}, nil)
+	status, _ = phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+}
+
+func TestAWarningSignFromThePhoneLocksAtOnce(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	today := d.Now().UTC().Format(time.DateOnly)
+	id := store.NewID()
+	for range 2 { // repeated: the same write
+		phone.must("PUT", "/api/phone/signs/"+id, map[string]any{"sign": "swelling", "region": "calf", "side": "left", "on": today}, nil)
+	}
+	var v struct {
+		Locks    []struct{ Question string }
+		Running  string
+		Sessions []struct {
+			Items []struct {
+				Rail     string
+				Exercise struct {
+					Name  string
+					Level int
+				}
+				Sides []struct{ Side string }
+			}
+		}
+	}
+	phone.must("GET", "/api/phone", nil, &v)
+	require.Len(t, v.Locks, 1)
+	for _, s := range v.Sessions {
+		for _, i := range s.Items {
+			for _, side := range i.Sides {
+				assert.False(t, i.Rail == "calf_straight" && side.Side != "right", "the locked side is gone from the session")
+			}
+		}
+	}
+	var queue []struct{ Kind, Sentence string }
+	c.must("GET", "/api/today", nil, &queue)
+	assert.Equal(t, "stop", queue[0].Kind)
+	assert.Contains(t, queue[0].Sentence, "left calf")
+	status, text := c.do("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
+		map[string]any{"kind": "clinician", "who": "", "on": today, "limits": "none"})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "write who cleared the runner")
+	c.must("PUT", "/api/runners/"+runner+"/stops/"+id+"/clearances/"+store.NewID(),
+		map[string]any{"kind": "clinician", "who": "Physio", "on": today, "limits": "two legs only for now", "opens": map[string]any{"level": 2}},
+		nil)
+	phone.must("GET", "/api/phone", nil, &v)
+	assert.Empty(t, v.Locks)
+	assert.NotEmpty(t, v.Running, "running was not opened")
+	for _, s := range v.Sessions {
+		for _, i := range s.Items {
+			for _, side := range i.Sides {
+				assert.False(t, i.Exercise.Level > 2 && side.Side != "right", "%s is above what was opened", i.Exercise.Name)
+			}
+		}
+	}
+}
+
+func TestARepeatedLogIsWrittenOnce(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	id := store.NewID()
+	body := map[string]any{"prescription": o.Prescriptions[0].ID, "on": o.Today, "done": []int{8, 8}, "rpe": 7, "pain": 0}
+	for range 3 {
+		phone.must("PUT", "/api/phone/logs/"+id, body, nil)
+	}
+	o, _ = d.Chart(ctx, d.Actor, runner)
+	require.Len(t, o.Logs, 1)
+	assert.Equal(t, o.Prescriptions[0].Text(), o.Logs[0].Prescription.Text(), "the log stores what was shown")
+	_, _, other := ready(t, d, c)
+	status, _ := other.do("PUT", "/api/phone/logs/"+id, body)
+	assert.Equal(t, 404, status, "another runner's prescription")
+}
+
+// Whatever a phone of the release before may still hold is taken, and each sign of it locks: nothing a
+// runner reported without signal is lost because the server was renewed.
+func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	text, err := os.ReadFile("testdata/phone-2026.11.4.json")
+	require.NoError(t, err)
+	runner, _, phone := ready(t, d, c)
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	for _, l := range o.Prescriptions {
+		if l.Rail == "calf_straight" {
+			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
+		}
+	}
+	var held []struct {
+		Kind string
+		Body map[string]any
+	}
+	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	signs := 0
+	for _, e := range held {
+		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
+		require.Less(t, status, 300, "%s %v: %s", e.Kind, e.Body, answer)
+		if e.Kind != "signs" {
+			continue
+		}
+		signs++
+		o, err = d.Chart(ctx, d.Actor, runner)
+		require.NoError(t, err)
+		require.Len(t, o.Stops, signs)
+		s := o.Stops[signs-1]
+		assert.True(t, s.Open(), "%s", s.Sign)
+		if len(e.Body["which"].([]any)) == 0 {
+			assert.EqualValues(t, e.Body["region"], s.Region, "%s keeps its place", s.Sign)
+		}
+		assert.NotEmpty(t, s.Locks(), "%s", s.Sign)
+	}
+	assert.Len(t, o.Runs, 2)
+	assert.Len(t, o.Mornings, 3, "the whole heel is its sole and its back")
+	assert.Len(t, o.Logs, 2)
+}
+
+// The sessions that a phone of this release may hold say what was shown, and are kept with it.
+func TestWhatAPhoneOfThisReleaseHolds(t *testing.T) {
+	d, srv := server(t)
+	text, err := os.ReadFile("testdata/phone-2026.11.9.json")
+	require.NoError(t, err)
+	runner, _, phone := ready(t, d, signedIn(t, srv.URL, email))
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	for _, l := range o.Prescriptions {
+		if l.Rail == "calf_straight" {
+			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
+		}
+	}
+	var held []struct {
+		Kind string
+		Body any
+	}
+	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	for _, e := range held {
+		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
+		require.Less(t, status, 300, answer)
+	}
+	o, err = d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	doses := []string{}
+	for _, l := range o.Logs {
+		doses = append(doses, l.Prescription.Dose.String())
+	}
+	assert.Equal(t, []string{"2 × 4", "1 × 4"}, doses)
+}

@@ -1,0 +1,149 @@
+package permit_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/permit"
+	"notchback/internal/core/permit/plain"
+	"notchback/internal/core/refer"
+)
+
+// What an answer leaves of a dose, worked by hand.
+func TestTheDoseOfAnAnswer(t *testing.T) {
+	contacts := func(sets, n int) body.Dose { return body.Dose{Kind: body.Contacts, Sets: sets, Reps: n} }
+	hold := func(sets, s int) body.Dose { return body.Dose{Kind: body.Hold, Sets: sets, Seconds: s} }
+	for _, c := range []struct {
+		a          permit.Answer
+		from, want body.Dose
+	}{
+		{permit.Answer{Contacts: 10}, contacts(2, 20), contacts(1, 10)},
+		{permit.Answer{Contacts: 10}, contacts(2, 5), contacts(2, 5)},
+		{permit.Answer{Contacts: 10}, contacts(1, 11), contacts(1, 10)},
+		{permit.Answer{Contacts: 10}, contacts(3, 4), contacts(1, 4)},
+		{permit.Answer{Contacts: 10}, hold(2, 20), hold(2, 20)},
+		{permit.Answer{}, contacts(2, 20), contacts(2, 20)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, contacts(2, 1), contacts(2, 1)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, contacts(2, 21), contacts(2, 10)},
+		{permit.Answer{HalfContacts: true, Contacts: 15}, contacts(2, 20), contacts(1, 10)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, hold(1, 30), hold(1, 15)},
+		{permit.Answer{HalfContacts: true, Kind: permit.UpTo}, hold(1, 1), hold(1, 1)},
+		{permit.Answer{HalfContacts: true, Kind: permit.Allowed}, hold(1, 30), hold(1, 30)},
+		{permit.Answer{HalfSets: true}, body.Dose{Kind: body.Hold, Sets: 3, Extra: 1, Seconds: 20}, hold(2, 20)},
+		{permit.Answer{HalfSets: true}, hold(1, 20), hold(1, 20)},
+	} {
+		assert.Equal(t, c.want, c.a.Of(c.from), "%+v of %s", c.a, c.from)
+	}
+}
+
+// What an answer does to a dose in force is the most protective of its reasons, in whatever order they stand.
+func TestTheMostProtectiveReasonCounts(t *testing.T) {
+	for _, order := range [][]permit.Sort{{permit.Holds, permit.Safety}, {permit.Safety, permit.Holds},
+		{permit.Waits, permit.Safety, permit.Calendar}} {
+		a := permit.Answer{}
+		for _, sort := range order {
+			a.Reasons = append(a.Reasons, permit.Reason{Sort: sort})
+		}
+		assert.Equal(t, permit.Safety, a.Sort(), "%v", order)
+	}
+}
+
+// What was recorded for a pattern of one leg opens nothing of the other; words of an earlier release open nothing.
+func TestALimitOpensItsOwnPattern(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	f.Faults = map[body.Side][]string{body.Left: {"ankle.end_feel:painful"}, body.Right: {"ankle.end_feel:painful"}}
+	opened := func() map[body.Side]int {
+		out := map[body.Side]int{}
+		for _, p := range f.Patterns() {
+			if p.ID == "pattern.front_pinch" {
+				out[p.Side] = len(p.Opened)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
+	yes := true
+	f.Limits = []refer.Limit{{ID: "l", For: "pattern.front_pinch", Side: body.Left, Kind: "clinician", Who: "Dr Vane", On: today,
+		Opens: refer.Opening{Range: &yes}}}
+	assert.Equal(t, map[body.Side]int{body.Left: 1, body.Right: 0}, opened())
+	f.Limits[0].Earlier = true
+	assert.Equal(t, map[body.Side]int{body.Left: 0, body.Right: 0}, opened())
+}
+
+// Two answers joined leave the fewer contacts, whichever comes first; no bound stays no bound.
+func TestTwoAnswersLeaveTheFewerContacts(t *testing.T) {
+	for _, c := range [][3]int{{0, 0, 0}, {10, 0, 10}, {0, 10, 10}, {10, 20, 10}, {20, 10, 10}, {10, 10, 10}} {
+		assert.Equal(t, c[2], permit.Answer{Contacts: c[0]}.And(permit.Answer{Contacts: c[1]}).Contacts, "%d and %d", c[0], c[1])
+	}
+}
+
+// A test is how the unknown becomes known: nothing unknown bars it.
+func TestATestMayBeDoneWithTheRestUnknown(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[0])
+	for _, d := range []body.Demand{{Bare: true, Trains: body.OneSide, Bears: body.TrainedLeg}, {Pressure: true, Trains: body.OneSide},
+		{Tags: []body.Tag{body.Grip}, Trains: body.OneSide}} {
+		x := permit.Ask{Demand: d, Side: body.Left}
+		assert.False(t, f.May(x).May(), "%+v", d)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%+v", d)
+	}
+}
+
+// What may be done only beside the coach may be tested, and is given to nobody alone.
+func TestBesideTheCoach(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "balance", plain.States[2])
+	for _, g := range []body.Tag{body.EyesClosed, body.Block} {
+		x := permit.Ask{Demand: body.Demand{Level: 2, Trains: body.OneSide, Bears: body.TrainedLeg, Position: "standing", Tags: []body.Tag{g}},
+			Side: body.Left}
+		assert.False(t, f.May(x).May(), g)
+		x.Test = true
+		assert.True(t, f.May(x).May(), "%s in a test", g)
+	}
+}
+
+// A pattern of a sore place is of the leg and the place that is sore, named with some pain or reported above 2.
+func TestWhereAPatternIs(t *testing.T) {
+	for name, c := range map[string]struct {
+		symptom body.Symptom
+		mark    permit.Mark
+		want    []body.Side
+	}{
+		"named, worst":     {body.Symptom{Region: body.BigToe, Side: body.Left, Worst: 1}, permit.Mark{}, []body.Side{body.Left}},
+		"named, usual":     {body.Symptom{Region: body.BigToe, Side: body.Right, Baseline: 1}, permit.Mark{}, []body.Side{body.Right}},
+		"both":             {body.Symptom{Region: body.BigToe, Side: body.Both, Worst: 2}, permit.Mark{}, body.Sides},
+		"named, no pain":   {body.Symptom{Region: body.BigToe, Side: body.Left}, permit.Mark{}, []body.Side{}},
+		"another place":    {body.Symptom{Region: body.Arch, Side: body.Left, Worst: 6}, permit.Mark{}, []body.Side{}},
+		"reported":         {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Right, Pain: 3, On: today}, []body.Side{body.Right}},
+		"reported, both":   {body.Symptom{}, permit.Mark{Region: body.BigToe, Side: body.Both, Pain: 3, On: today}, body.Sides},
+		"another reported": {body.Symptom{}, permit.Mark{Region: body.Calf, Side: body.Left, Pain: 8, On: today}, []body.Side{}},
+	} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		if c.symptom.Region != "" {
+			f.Profile.Symptoms = []body.Symptom{c.symptom}
+		}
+		if c.mark.Region != "" {
+			f.Sore = []permit.Mark{c.mark}
+		}
+		got := []body.Side{}
+		for _, p := range f.Patterns() {
+			got = append(got, p.Side)
+		}
+		assert.Equal(t, c.want, got, name)
+	}
+}
+
+// A sign entered by mistake shows no pattern, and level 0 is not a locked leg.
+func TestPatternsOfSigns(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	f.Stops = []refer.Stop{{ID: "s", Sign: "old_swelling", Which: []string{"behind_inner"}, Region: body.InnerAnkle, Side: body.Left,
+		On: today.Add(-3)}}
+	assert.Len(t, f.Patterns(), 1)
+	other := f.Stops[0]
+	other.Which = []string{"no such place"}
+	f.Stops = []refer.Stop{other}
+	assert.Empty(t, f.Patterns(), "another place")
+	f.Stops[0].Which, f.Stops[0].Clearances = []string{"behind_inner"}, []refer.Clearance{{Kind: "reviewed", Who: "Coach", On: today.Add(-2)}}
+	assert.Empty(t, f.Patterns(), "entered by mistake")
+}
