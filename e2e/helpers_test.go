@@ -225,6 +225,7 @@ func addRunner(t testing.TB, p *rod.Page, name string) {
 	for _, d := range []string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"} {
 		fill(p, "Strength minutes on "+d, "20")
 	}
+	tap(p.MustElementR("label", "No running at present").MustElement("button"))
 	press(p, "^Add the runner$")
 	reads(t, p, "Saved. Next: the screen.")
 }

@@ -280,3 +280,59 @@ func TestAHeelRecordedAsOneIsAskedFor(t *testing.T) {
 	assert.Equal(t, []body.Region{body.HeelBack}, []body.Region{o.Profile.Symptoms[0].Region})
 	assert.Empty(t, o.Profile.Heels())
 }
+
+// Two coaches at one intake: what only one of them changed stands, what both changed is chosen by the second to save.
+func TestTwoCoachesAtOneIntake(t *testing.T) {
+	w := start(t)
+	mine := w.signedIn()
+	addRunner(t, mine, "Wren Test")
+	mine.MustReload()
+	reads(t, mine, "Save the intake")
+	theirs := w.signedIn()
+	theirs.MustNavigate(mine.MustInfo().URL)
+	reads(t, theirs, "Save the intake")
+	fill(theirs, "Body mass", "72")
+	fill(theirs, "Height", "180")
+	press(theirs, "^Save the intake$")
+	reads(t, theirs, "Saved. Next: the screen.")
+
+	fill(mine, "Body mass", "74")
+	fill(mine, "Foot length", "262")
+	press(mine, "^Save the intake$")
+	reads(t, mine, "Somebody else saved this intake", "Height: 180 taken over", "Yours: 74", "Theirs: 72", "Choose above whose entry stands")
+	assert.True(t, mine.MustElementR("button", "^Save the intake$").MustProperty("disabled").Bool())
+	press(mine, "Theirs: 72")
+	press(mine, "^Save the intake$")
+	reads(t, mine, "Saved. Next: the screen.")
+	mine.MustReload()
+	reads(t, mine, "Save the intake")
+	for label, want := range map[string]string{"Body mass": "72", "Height": "180", "Foot length": "262", "Big toe, joint to tip": "60"} {
+		assert.Equal(t, want, field(mine, label).MustProperty("value").Str(), label)
+	}
+}
+
+// What may have been left empty is asked until somebody answers it, and then no more.
+func TestWhatWasLeftEmptyIsAsked(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	addRunner(t, p, "Wren Test")
+	running := func() { tap(p.MustElementR("label", "No running at present").MustElement("button")) }
+	running()
+	press(p, "Add a shoe")
+	fill(p, "One shoe", "250")
+	fill(p, "Heel stack", "28")
+	fill(p, "Forefoot stack", "20")
+	p.MustElementR("fieldset", "Heel stack").MustElementR("label", "Name").MustElement("input").MustInput("Trainer")
+	press(p, "^Save the intake$")
+	reads(t, p, "Saved. Next: the screen.", "Left empty, and read as unknown", "Minutes of running a week", "Trainer: how far it bends",
+		"index not known")
+	running()
+	fill(p, "Bends lengthwise, 0–2.5", "0")
+	fill(p, "Twists, 0–2.5", "0")
+	press(p, "^Save the intake$")
+	reads(t, p, "Saved. Next: the screen.", "Minimalist Index")
+	assert.NotContains(t, text(p), "Left empty")
+	p.MustReload()
+	reads(t, p, "Save the intake")
+	assert.Equal(t, "0", field(p, "Twists, 0–2.5").MustProperty("value").Str(), "stiff is not empty")
+}

@@ -53,12 +53,12 @@ type runBody struct {
 	On      body.Date `json:"on"`
 	Minutes float64   `json:"minutes,omitempty"`
 	Km      float64   `json:"km,omitempty"`
-	RPE     int       `json:"rpe,omitempty"`
+	RPE     int       `json:"rpe,omitempty" doc:"effort 1–10; 0 or −1: not entered"`
 	Word    load.Word `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
 }
 
 func (b runBody) run(id string) load.Run {
-	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE, Word: b.Word}
+	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE, Word: b.Word}.Known()
 }
 
 type RecordPath struct {

@@ -183,7 +183,14 @@ func (o Chart) Referral() Referral {
 	for _, c := range o.Facts().InForce() {
 		r.Cautions = append(r.Cautions, strings.TrimSuffix(c.Question, "?"))
 	}
-	r.Running = numeral(o.Profile.WeeklyMinutes) + " min a week before this"
+	switch {
+	case o.Profile.WeeklyMinutes > 0:
+		r.Running = numeral(o.Profile.WeeklyMinutes) + " min a week before this"
+	case o.Profile.DoesNotRun():
+		r.Running = "does not run at present"
+	default:
+		r.Running = "minutes a week not known"
+	}
 	for _, f := range read.Findings {
 		if f.Verdict == screen.Short {
 			line := f.Name

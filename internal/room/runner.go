@@ -31,6 +31,7 @@ type RunnerView struct {
 	Forms       []record.Form      `json:"forms" doc:"filled in by the runner and not taken over yet"`
 	Checks      []refer.Check      `json:"checks" doc:"askings of the warning signs, newest first"`
 	Shoes       []screen.ShoeIndex `json:"shoes"`
+	LeftEmpty   []string           `json:"leftEmpty" doc:"read as unknown, and asked until it is answered"`
 }
 
 // StopView is a warning sign with whether it still locks.
@@ -71,7 +72,7 @@ func (o Chart) runner(b Bearing) RunnerView {
 	v := RunnerView{ID: o.ID, Name: o.Name, Timezone: o.Timezone, Version: o.Version, Archived: o.Archived, Today: o.Today,
 		Age: o.Profile.Age(o.Today), Profile: o.Profile,
 		Stops: []StopView{}, Permissions: b.Permissions, Asked: refer.Asked(o.Profile, o.Today), Links: o.Links, Forms: []record.Form{},
-		Checks: o.Checks, Shoes: []screen.ShoeIndex{}, Steps: b.Steps}
+		Checks: o.Checks, Shoes: []screen.ShoeIndex{}, LeftEmpty: o.Profile.LeftEmpty(), Steps: b.Steps}
 	for _, f := range o.Forms {
 		f.Profile = f.Profile.Normalise()
 		v.Forms = append(v.Forms, f)

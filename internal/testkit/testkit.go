@@ -115,6 +115,7 @@ func (d *Desk) Ahead() time.Duration { return time.Duration(d.shift.Load()) }
 func Profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.LegMm, p.FootMm, p.BigToeMm = "1985-05-05", 70, 850, 260, 60
+	p.NotRunning = true
 	p.MinutesByDay = []int{20, 20, 20, 20, 20, 20, 20}
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{5, 10, 20}, Strap: true, Roll: true}
 	p.Touch = body.Touch{Left: true, Right: true, On: body.DateOf(time.Now().UTC())}

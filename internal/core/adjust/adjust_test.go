@@ -21,7 +21,7 @@ const today = body.Date("2026-03-30")
 func profile() body.Profile {
 	p := body.NewProfile()
 	p.BirthDate, p.MassKg, p.BigToeMm, p.FootMm, p.LegMm = "1985-05-05", 70, 60, 260, 850
-	p.WeeklyMinutes = 0
+	p.NotRunning = true
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true}
 	p.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 1}}
 	p.Touch = body.Touch{Left: true, Right: true, On: today}

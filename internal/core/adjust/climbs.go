@@ -90,6 +90,7 @@ func climbed(rail catalog.Rail, h house.Rules) (out map[string]int, top int) {
 // climber stands on the first dose of a rail.
 func climber(rail catalog.Rail, h house.Rules) Input {
 	p := body.NewProfile()
+	p.NotRunning = true
 	p.BirthDate, p.MassKg = "1990-01-01", 70
 	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 6, 8, 10, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: body.Tensions,
 		Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}

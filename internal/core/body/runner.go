@@ -109,6 +109,7 @@ type Shoe struct {
 	Technologies int     `json:"technologies" doc:"number of motion-control and stability devices"`
 	Lengthwise   float64 `json:"lengthwise" doc:"flexibility lengthwise, 0 stiff to 2.5"`
 	Twisting     float64 `json:"twisting" doc:"flexibility in twisting, 0 stiff to 2.5"`
+	Flexed       bool    `json:"flexed,omitempty" doc:"flexibility was tried by hand; without it two zeros are unknown"`
 	WidthMm      float64 `json:"widthMm,omitempty" doc:"toe box inside at its widest, mm"`
 	Km           float64 `json:"km,omitempty"`
 	Bought       Date    `json:"bought,omitempty"`
@@ -173,7 +174,8 @@ type Profile struct {
 	FootMm          float64           `json:"footMm"`
 	FootWidthMm     float64           `json:"footWidthMm,omitempty" doc:"widest part of the forefoot, standing, mm"`
 	BigToeMm        float64           `json:"bigToeMm" doc:"first MTP joint to tip, mm"`
-	WeeklyMinutes   int               `json:"weeklyMinutes"`
+	WeeklyMinutes   int               `json:"weeklyMinutes" doc:"0 is unknown, unless the runner said not to run"`
+	NotRunning      bool              `json:"notRunning,omitempty" doc:"said not to run at present"`
 	WeeklyKm        float64           `json:"weeklyKm,omitempty"`
 	LongestRunKm    float64           `json:"longestRunKm,omitempty" doc:"longest run of the last 30 days, km"`
 	WeeklySessions  int               `json:"weeklySessions,omitempty"`
@@ -312,6 +314,26 @@ func (p Profile) Dated(before Profile, today Date) Profile {
 	p.CautionNotes = notes
 	return p
 }
+
+// DoesNotRun reports that the runner said so; minutes or fixed runs entered say otherwise.
+func (p Profile) DoesNotRun() bool { return p.NotRunning && p.WeeklyMinutes == 0 && len(p.Runs) == 0 }
+
+// LeftEmpty lists what a 0 may have been meant for or left empty: it is read as unknown and asked until it is answered.
+func (p Profile) LeftEmpty() []string {
+	out := []string{}
+	if p.WeeklyMinutes == 0 && !p.NotRunning {
+		out = append(out, "Minutes of running a week: enter them, or say that they do not run at present.")
+	}
+	for _, s := range p.Shoes {
+		if !s.FlexKnown() {
+			out = append(out, s.Name+": how far it bends and twists, 0 stiff to 2.5.")
+		}
+	}
+	return out
+}
+
+// FlexKnown reports whether both flexibilities of the shoe are known: two zeros only when they were tried.
+func (s Shoe) FlexKnown() bool { return s.Flexed || s.Lengthwise > 0 || s.Twisting > 0 }
 
 // GoalRaces lists the races the coach plans for, earliest first. A goal's date is no race, and a race
 // run as a quality run is one.

@@ -88,7 +88,7 @@ func drawnInput(r *rand.Rand) Input {
 		p.Equipment.PlatesMm = []float64{5, 10, 20, 20}
 	}
 	p.Touch = body.Touch{Left: !some(15), Right: !some(15), On: today.Add(-r.IntN(100))}
-	p.WeeklyMinutes = []int{0, 90, 150, 300}[r.IntN(4)]
+	p.WeeklyMinutes, p.NotRunning = []int{0, 90, 150, 300}[r.IntN(4)], true
 	in := Input{Profile: p, Today: today, Stalled: map[body.Side][]string{}}
 	weak := some(2)
 	for _, m := range screen.Measures {

@@ -14,9 +14,17 @@ type Run struct {
 	On      body.Date `json:"on"`
 	Minutes float64   `json:"minutes"`
 	Km      float64   `json:"km" doc:"0 when unknown"`
-	RPE     int       `json:"rpe" doc:"0 when unknown"`
+	RPE     int       `json:"rpe" doc:"effort 1–10; -1 not entered"`
 	Word    Word      `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: as usual, or did not run, in the seven days up to it"`
 	Seq     int64     `json:"seq,omitempty" doc:"report number"`
+}
+
+// Known is the run with an effort of 0 read as not entered: phones of an earlier release send it for none.
+func (r Run) Known() Run {
+	if r.RPE == 0 {
+		r.RPE = -1
+	}
+	return r
 }
 
 // Word is what a runner says of a week instead of entering its runs.
@@ -41,8 +49,8 @@ func (r Run) Check(today body.Date) error {
 		return body.Refuse("minutes", "is %g; enter 1 to 1440 min", r.Minutes)
 	case r.Km < 0 || r.Km > 250:
 		return body.Refuse("km", "is %g; enter 0 to 250 km", r.Km)
-	case r.RPE < 0 || r.RPE > 10:
-		return body.Refuse("rpe", "is %d; enter 0 to 10", r.RPE)
+	case r.RPE < -1 || r.RPE > 10:
+		return body.Refuse("rpe", "is %d; enter 1 to 10", r.RPE)
 	}
 	return nil
 }
@@ -59,8 +67,8 @@ const (
 
 // Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
 // longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
-// before, or by the gauge chosen for the runner; Unknown when the runner runs and a fixed run day of the seven has neither a run nor a word
-// (without fixed days: when nothing was reported). “As usual” and “did not run” cover the seven days before
+// before, or by the gauge chosen for the runner; Unknown when a fixed run day of the seven has neither a run nor a word
+// (without fixed days: when nothing was reported), unless the runner said not to run. “As usual” and “did not run” cover the seven days before
 // them and stand until the seventh day after; as usual counts as the week before, else intake. Intake seeds
 // what is older than the log. Minutes and kilometres; thresholds are house rules.
 func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
@@ -91,10 +99,10 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 			before[(age-7)/7] += r.Minutes
 		}
 	}
-	if missing := unreported(p, ran, today); word == "" && (n == 0 || missing != "") && (p.WeeklyMinutes > 0 || len(p.Runs) > 0) {
+	if missing := unreported(p, ran, today); word == "" && (n == 0 || missing != "") && !p.DoesNotRun() {
 		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or "+
 			"“did not run”").
-			See("usual week", "%d min", p.WeeklyMinutes)
+			See("usual week", "%s", usualWeek(p))
 		if missing != "" {
 			r = r.SeeOn(missing, "no run and no word on", "%s", missing.Short())
 		}
@@ -144,6 +152,13 @@ func unreported(p body.Profile, ran map[body.Date]bool, today body.Date) body.Da
 		}
 	}
 	return ""
+}
+
+func usualWeek(p body.Profile) string {
+	if p.WeeklyMinutes == 0 {
+		return "left empty at intake: enter it there, or that they do not run"
+	}
+	return fmt.Sprintf("%d min", p.WeeklyMinutes)
 }
 
 func longest(runs []Run, p body.Profile, today, first body.Date, h house.Rules) (body.Reason, bool) {

@@ -22,9 +22,29 @@ func steady(perWeek float64, weeks int) []Run {
 
 func state(runs []Run, weekly int) State {
 	p := body.NewProfile()
-	p.WeeklyMinutes = weekly
+	p.WeeklyMinutes, p.NotRunning = weekly, weekly == 0
 	s, _ := Volume(runs, p, today, house.Rules{})
 	return s
+}
+
+// Minutes a week left empty are unknown, not “does not run”: loaded work waits until somebody says.
+func TestMinutesLeftEmptyAreUnknown(t *testing.T) {
+	p := body.NewProfile()
+	told := func(change func(*body.Profile), runs ...Run) State {
+		q := p
+		change(&q)
+		s, _ := Volume(runs, q, today, house.Rules{})
+		return s
+	}
+	assert.Equal(t, Unknown, told(func(*body.Profile) {}))
+	assert.Equal(t, Usual, told(func(q *body.Profile) { q.NotRunning = true }))
+	assert.Equal(t, Unknown, told(func(q *body.Profile) { q.NotRunning, q.WeeklyMinutes = true, 90 }), "minutes say otherwise")
+	assert.Equal(t, Unknown, told(func(q *body.Profile) { q.NotRunning, q.Runs = true, []body.FixedRun{{Minutes: 30}} }), "so do fixed runs")
+	assert.Equal(t, Usual, told(func(*body.Profile) {}, Run{On: today, Word: None}), "a word answers for a week")
+	_, why := Volume(nil, p, today, house.Rules{})
+	assert.Contains(t, why.Saw[0].Value, "left empty at intake")
+	assert.Equal(t, -1, Run{Minutes: 30}.Known().RPE, "a run of no effort is one whose effort was not entered")
+	assert.Equal(t, 4, Run{Minutes: 30, RPE: 4}.Known().RPE)
 }
 
 func TestVolume(t *testing.T) {
@@ -104,7 +124,7 @@ func TestCheckAtItsEdges(t *testing.T) {
 		assert.NoError(t, r.Check(today), "%+v", r)
 	}
 	for _, r := range []Run{{On: today, Minutes: 0}, {On: today, Minutes: 1441}, {On: today, Minutes: 30, Km: 251},
-		{On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -1}, {On: today, Word: "some"},
+		{On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -2}, {On: today, Word: "some"},
 		{On: today, Word: None, Minutes: 3}, {On: today, Word: AsUsual, Km: 3}, {On: today.Add(-367), Minutes: 30}, {On: "soon", Minutes: 30}} {
 		assert.Error(t, r.Check(today), "%+v", r)
 	}

@@ -17,6 +17,7 @@ func TestOutcomes(t *testing.T) {
 		some := func(n int) bool { return r.IntN(n) == 0 }
 		p := body.NewProfile()
 		p.WeeklyMinutes, p.LongestRunKm = []int{0, 60, 150}[r.IntN(3)], float64(r.IntN(15))
+		p.NotRunning = some(2)
 		p.Approaches = map[string]string{"volume": []string{"spike", "ratio", "weighted"}[r.IntN(3)]}
 		for d := range 7 {
 			if some(4) {

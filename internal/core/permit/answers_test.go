@@ -146,4 +146,9 @@ func TestPatternsOfSigns(t *testing.T) {
 	assert.Empty(t, f.Patterns(), "another place")
 	f.Stops[0].Which, f.Stops[0].Clearances = []string{"behind_inner"}, []refer.Clearance{{Kind: "reviewed", Who: "Coach", On: today.Add(-2)}}
 	assert.Empty(t, f.Patterns(), "entered by mistake")
+	opens := refer.Opening{}
+	f.Stops[0].Clearances = []refer.Clearance{{Kind: "clinician", Who: "Physiotherapist", On: today.Add(-2)}}
+	assert.Len(t, f.Patterns(), 1, "a word that says nothing of what it opens")
+	f.Stops[0].Clearances[0].Opens = &opens
+	assert.Empty(t, f.Patterns(), "a clinician says what may be done")
 }

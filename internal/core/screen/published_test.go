@@ -58,11 +58,21 @@ func TestFootPostureClasses(t *testing.T) {
 	}
 }
 
+// A shoe whose flexibility nobody tried is not a stiff one: the index is between two figures, five points of 25 apart.
+func TestAFlexibilityLeftEmptyIsUnknown(t *testing.T) {
+	s := body.Shoe{MassG: 325, HeelMm: 45, ForefootMm: 32, Technologies: 6}
+	x := MinimalistIndex(s, 0)
+	assert.Equal(t, -1.0, x.Index)
+	assert.Contains(t, x.Reason.Says, "between 0 and 20 %")
+	s.Twisting = 0.5
+	assert.Equal(t, 2.0, MinimalistIndex(s, 0).Index)
+}
+
 // Esculier et al. 2015 (from memory): the limits of each score.
 func TestMinimalistIndexScores(t *testing.T) {
 	lightest := body.Shoe{MassG: 120, HeelMm: 6, ForefootMm: 6, Lengthwise: 2.5, Twisting: 2.5}
 	assert.Equal(t, 100.0, MinimalistIndex(lightest, 0).Index)
-	heaviest := body.Shoe{MassG: 325, HeelMm: 45, ForefootMm: 32, Technologies: 6}
+	heaviest := body.Shoe{MassG: 325, HeelMm: 45, ForefootMm: 32, Technologies: 6, Flexed: true}
 	assert.Equal(t, 0.0, MinimalistIndex(heaviest, 0).Index)
 	step := func(change func(*body.Shoe)) float64 {
 		s := lightest

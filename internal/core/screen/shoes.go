@@ -54,6 +54,12 @@ func MinimalistIndex(s body.Shoe, footWidthMm float64) ShoeIndex {
 	}
 	mass, heel := score(s.MassG, 125, 175, 225, 275, 325), score(s.HeelMm, 8, 14, 20, 26, 32)
 	drop, tech := score(out.DropMm, 1, 4, 7, 10, 13), math.Max(0, 5-float64(s.Technologies))
+	if !s.FlexKnown() {
+		least := (mass + heel + drop + tech) / 25 * 100
+		r.Says = fmt.Sprintf("flexibility is not known: between %.0f and %.0f %%. Bend and twist the shoe by hand", least, least+20)
+		out.Reason = r
+		return out
+	}
 	flex := s.Lengthwise + s.Twisting
 	out.Index = (mass + heel + drop + tech + flex) / 25 * 100
 	r = r.See("mass", "%g g → %g", s.MassG, mass).See("heel stack", "%g mm → %g", s.HeelMm, heel).See("drop", "%g mm → %g", out.DropMm, drop).

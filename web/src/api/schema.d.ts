@@ -2962,6 +2962,8 @@ export interface components {
             massKg: number;
             /** @description strength minutes available, Monday to Sunday */
             minutesByDay: number[];
+            /** @description said not to run at present */
+            notRunning?: boolean;
             races: components["schemas"]["Race"][];
             runs: components["schemas"]["FixedRun"][];
             /**
@@ -2993,7 +2995,10 @@ export interface components {
             touch?: components["schemas"]["Touch"];
             /** Format: double */
             weeklyKm?: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0 is unknown, unless the runner said not to run
+             */
             weeklyMinutes: number;
             /** Format: int64 */
             weeklySessions?: number;
@@ -3374,7 +3379,10 @@ export interface components {
             /** Format: double */
             minutes?: number;
             on: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description effort 1–10; 0 or −1: not entered
+             */
             rpe?: number;
             /**
              * @description instead of a run: the week was as usual, or there was no running
@@ -3397,6 +3405,8 @@ export interface components {
             /** @description filled in by the runner and not taken over yet */
             forms: components["schemas"]["RecordForm"][];
             id: string;
+            /** @description read as unknown, and asked until it is answered */
+            leftEmpty: string[];
             links: components["schemas"]["RecordLink"][];
             name: string;
             /** @description what takes work away today, and what would open it */
@@ -3824,6 +3834,8 @@ export interface components {
         };
         Shoe: {
             bought?: string;
+            /** @description flexibility was tried by hand; without it two zeros are unknown */
+            flexed?: boolean;
             /**
              * Format: double
              * @description forefoot stack, mm

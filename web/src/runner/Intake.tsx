@@ -4,7 +4,9 @@ import { useReference } from "../Desk";
 import { api, ask, Problem, type Schemas } from "../api/client";
 import { Shoes } from "../read/Read";
 import { Button, Check, Choice, day, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { Conflict } from "./Conflict";
 import { draftOf, profileOf, type Draft } from "./draft";
+import { merge, type Clash, type Sheet } from "./merge";
 import { PrivateLink } from "./PrivateLink";
 import { useRunner, useRunnerId } from "./Runner";
 import { Before, BodyFigures, Cautions, Days, Kit, Running, ShoeForms, Symptoms, TapeFigures } from "./sections";
@@ -39,6 +41,9 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
   const [zone, setZone] = useState(view?.timezone ?? Intl.DateTimeFormat().resolvedOptions().timeZone);
   const [version, setVersion] = useState(view?.version ?? 0);
   const [form, setForm] = useState("");
+  // What the form began from, and what somebody else saved meanwhile.
+  const [base, setBase] = useState<Sheet>({ name, zone, draft: d });
+  const [clash, setClash] = useState<Clash | null>(null);
   const [saved, setSaved] = useState("");
   const deed = useDeed();
   const set = (part: Partial<Draft>) => {
@@ -49,22 +54,45 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
   async function save(e: FormEvent) {
     e.preventDefault();
     await deed.run(async () => {
-      let v = await ask(
-        api.PUT("/api/runners/{runner}", {
-          params: { path: { runner: id } },
-          body: { name, timezone: zone, version, profile: profileOf(d) },
-        }),
-      );
+      let v: View;
+      try {
+        v = await ask(
+          api.PUT("/api/runners/{runner}", {
+            params: { path: { runner: id } },
+            body: { name, timezone: zone, version, profile: profileOf(d) },
+          }),
+        );
+      } catch (e) {
+        if (e instanceof Problem && e.status === 409 && view) await meet();
+        throw e;
+      }
       if (form) {
         await ask(api.POST("/api/runners/{runner}/forms/{form}/taken", { params: { path: { runner: id, form } } }));
         v = await ask(api.GET("/api/runners/{runner}", { params: { path: { runner: id } } }));
         setForm("");
       }
       setVersion(v.version);
+      setBase({ name, zone, draft: d });
+      setClash(null);
       setSaved("Saved. Next: the screen.");
       queries.setQueryData(["runner", id], v);
       await queries.invalidateQueries({ predicate: (k) => !["runner", "reference"].includes(String(k.queryKey[0])) });
     });
+  }
+  /** Somebody saved meanwhile: what one of the two changed stands, and what both changed is asked. */
+  async function meet() {
+    const v = await ask(api.GET("/api/runners/{runner}", { params: { path: { runner: id } } }));
+    const theirs = { name: v.name, zone: v.timezone, draft: draftOf(v.profile) };
+    const met = merge(base, { name, zone, draft: d }, theirs);
+    take(met.sheet);
+    setVersion(v.version);
+    setBase(theirs);
+    setClash(met);
+  }
+  function take(s: Sheet) {
+    setName(s.name);
+    setZone(s.zone);
+    setD(s.draft);
   }
   const waiting = view?.forms[0];
   return (
@@ -110,6 +138,16 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
           of={view.permissions}
           earlier={view.profile.cautions.length > 0 ? view.profile.heavyAllowed : ""}
         />
+      )}
+      {view && view.leftEmpty.length > 0 && (
+        <div className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
+          <strong>Left empty, and read as unknown:</strong>
+          <ul>
+            {view.leftEmpty.map((x) => (
+              <li key={x}>{x}</li>
+            ))}
+          </ul>
+        </div>
       )}
       <form onSubmit={save} noValidate>
         <Heading level={2}>Who</Heading>
@@ -176,15 +214,32 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
             );
           })}
         </div>
+        {clash && (
+          <Conflict
+            clash={clash}
+            regions={reference.regions}
+            onChoose={(key, whose) => {
+              const next = clash.choose(key, whose, { name, zone, draft: d });
+              take(next.sheet);
+              setClash(next);
+            }}
+          />
+        )}
         <div className="sticky bottom-0 z-10 mt-8 flex flex-wrap items-center gap-4 border-t-2 border-ink bg-ground py-3">
-          <Button kind="main" type="submit" disabled={deed.busy}>
+          <Button kind="main" type="submit" disabled={deed.busy || !!clash?.rows.some((r) => !r.chosen)}>
             {version ? "Save the intake" : "Add the runner"}
           </Button>
           <span role="status" className="text-tide">
             {saved}
           </span>
           <div className="min-w-0 flex-1">
-            <Failure error={deed.error} />
+            {clash ? (
+              clash.rows.some((r) => !r.chosen) && (
+                <p className="text-brick">Choose above whose entry stands, then save.</p>
+              )
+            ) : (
+              <Failure error={deed.error} />
+            )}
           </div>
         </div>
       </form>

@@ -38,6 +38,7 @@ export interface Draft {
   sex: string;
   words: Record<"goalWords" | "injuries" | "prescribed", string>;
   sprain: boolean;
+  notRunning: boolean;
   surfaces: string[];
   runs: { minutes: string; quality: string; time: string }[];
   /** Second runs of a day, which have no column of their own. */
@@ -84,6 +85,9 @@ export const shoeFigures = [
   ["widthMm", "Toe box inside", "mm"],
   ["km", "Run so far", "km"],
 ] as const;
+const flexibility = new Set<string>(["lengthwise", "twisting"]);
+/** 0 is stiff where somebody tried it, and unknown where the field was left empty. */
+const flexKnown = (s: Profile["shoes"][0]) => s.flexed || s.lengthwise > 0 || s.twisting > 0;
 const show = (n?: number) => (n ? String(n) : "");
 
 export const emptyShoe = (): ShoeDraft => ({ name: "", figures: {}, bought: "", worn: "" });
@@ -114,6 +118,7 @@ export function draftOf(p?: Profile): Draft {
       prescribed: p?.history.prescribed ?? "",
     },
     sprain: p?.history.sprain ?? false,
+    notRunning: p?.notRunning ?? false,
     surfaces: p?.surfaces ?? [],
     runs: weekdays.map((_, d) => {
       const r = p?.runs.find((x) => x.weekday === d);
@@ -137,7 +142,9 @@ export function draftOf(p?: Profile): Draft {
       name: s.name,
       bought: s.bought ?? "",
       worn: s.worn ?? "",
-      figures: Object.fromEntries(shoeFigures.map(([k]) => [k, show(s[k])])),
+      figures: Object.fromEntries(
+        shoeFigures.map(([k]) => [k, flexibility.has(k) && flexKnown(s) ? String(s[k]) : show(s[k])]),
+      ),
     })),
     races: (p?.races ?? []).map((r) => ({ on: r.on, km: show(r.km), name: r.name ?? "", minor: r.minor ?? false })),
     structural: (p?.structural ?? []).map((x) => ({ measure: x.measure, side: x.side, word: x.word })),
@@ -184,6 +191,7 @@ export function profileOf(d: Draft): Profile {
     goal: d.goal as Profile["goal"],
     ...(d.figures.goalDate ? { goalDate: d.figures.goalDate } : {}),
     goalWords: d.words.goalWords,
+    notRunning: d.notRunning || d.figures.weeklyMinutes?.trim() === "0",
     surfaces: d.surfaces,
     history: { injuries: d.words.injuries, prescribed: d.words.prescribed, sprain: d.sprain },
     runs: d.runs.flatMap((r, weekday): Profile["runs"] =>
@@ -218,6 +226,7 @@ export function profileOf(d: Draft): Profile {
         technologies: f("technologies", true),
         lengthwise: f("lengthwise"),
         twisting: f("twisting"),
+        flexed: [...flexibility].every((k) => (s.figures[k] ?? "").trim() !== ""),
         widthMm: f("widthMm"),
         km: f("km"),
         worn: s.worn,

@@ -81,6 +81,9 @@ export function Running(p: Part) {
           onChange={(e) => set({ words: { ...d.words, goalWords: e.target.value } })}
         />
       </div>
+      <Check checked={d.notRunning} onChange={(notRunning) => set({ notRunning })}>
+        No running at present
+      </Check>
       <Races {...p} />
       <p className="mt-3 text-[0.9rem] font-medium">Usual surfaces</p>
       <div className="mt-1 flex flex-wrap gap-1.5">
