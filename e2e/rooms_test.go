@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-rod/rod"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -293,15 +294,24 @@ func TestTwoCoachesAtOneIntake(t *testing.T) {
 	reads(t, theirs, "Save the intake")
 	fill(theirs, "Body mass", "72")
 	fill(theirs, "Height", "180")
+	shoe := func(p *rod.Page, name string) {
+		press(p, "Add a shoe")
+		p.MustElementR("fieldset", "Heel stack").MustElementR("label", "Name").MustElement("input").MustInput(name)
+	}
+	shoe(theirs, "Trainer")
 	press(theirs, "^Save the intake$")
 	reads(t, theirs, "Saved. Next: the screen.")
 
 	fill(mine, "Body mass", "74")
 	fill(mine, "Foot length", "262")
+	shoe(mine, "Racer")
+	fill(mine, "Heel stack", "28")
 	press(mine, "^Save the intake$")
 	reads(t, mine, "Somebody else saved this intake", "Height: 180 taken over", "Yours: 74", "Theirs: 72", "Choose above whose entry stands")
 	assert.True(t, mine.MustElementR("button", "^Save the intake$").MustProperty("disabled").Bool())
 	press(mine, "Theirs: 72")
+	reads(t, mine, "Yours: Racer, heel stack 28", "Theirs: Trainer")
+	tap(mine.MustElement(`[role=group][aria-label="Shoes"]`).MustElementR("button", "^Both$"))
 	press(mine, "^Save the intake$")
 	reads(t, mine, "Saved. Next: the screen.")
 	mine.MustReload()
@@ -309,6 +319,9 @@ func TestTwoCoachesAtOneIntake(t *testing.T) {
 	for label, want := range map[string]string{"Body mass": "72", "Height": "180", "Foot length": "262", "Big toe, joint to tip": "60"} {
 		assert.Equal(t, want, field(mine, label).MustProperty("value").Str(), label)
 	}
+	names := mine.MustEval(`() => [...document.querySelectorAll("fieldset input")].map((x) => x.value).join(" ")`).Str()
+	assert.Contains(t, names, "Racer")
+	assert.Contains(t, names, "Trainer")
 }
 
 // What may have been left empty is asked until somebody answers it, and then no more.

@@ -1,6 +1,7 @@
 import type { Schemas } from "../api/client";
 import { Chip, Heading } from "../ui/basics";
-import type { Clash } from "./merge";
+import { shoeFigures } from "./draft";
+import type { Clash, Whose } from "./merge";
 
 const names: Record<string, string> = {
   name: "Name",
@@ -42,6 +43,8 @@ const names: Record<string, string> = {
   guardian: "A guardian has agreed",
   structural: "Built that way",
   heavy: "Earlier limits",
+  baseline: "Usual",
+  ...Object.fromEntries(shoeFigures.map(([k, label]) => [k, label])),
 };
 
 function nameOf(key: string) {
@@ -59,11 +62,17 @@ function words(x: unknown, regions: Schemas["NamedRegion"][]): string {
   if (Array.isArray(x)) return x.length ? x.map((y) => words(y, regions)).join("; ") : "none";
   return Object.entries(x)
     .filter(([, v]) => v !== "" && v !== undefined && v !== false && !(Array.isArray(v) && v.length === 0))
-    .map(([k, v]) =>
-      v === true ? nameOf(k) : k === "region" || k === "side" ? words(v, regions) : `${k} ${words(v, regions)}`,
-    )
+    .map(([k, v]) => {
+      if (v === true) return nameOf(k).toLowerCase();
+      if (typeof v === "object" || ["name", "region", "side", "measure"].includes(k)) return words(v, regions);
+      return `${nameOf(k).toLowerCase()} ${words(v, regions)}`;
+    })
+    .filter(Boolean)
     .join(", ");
 }
+
+/** A list whose entries may stand beside each other; the columns of the days may not. */
+const apart = (x: unknown) => Array.isArray(x) && x.length > 0 && x.length !== 7;
 
 /** Both versions of an intake that two coaches edited at once. */
 export function Conflict({
@@ -73,10 +82,14 @@ export function Conflict({
 }: {
   clash: Clash;
   regions: Schemas["NamedRegion"][];
-  onChoose: (key: string, whose: "mine" | "theirs") => void;
+  onChoose: (key: string, whose: Whose) => void;
 }) {
   return (
-    <section aria-label="Two versions" className="mt-8 border-l-4 border-brick bg-brick-ground px-4 pb-4" role="alert">
+    <section
+      aria-label="Two versions"
+      className="mt-8 border-l-4 border-brick bg-brick-ground px-4 pt-3 pb-4"
+      role="alert"
+    >
       <Heading level={2}>Somebody else saved this intake while you were typing</Heading>
       <p>
         Nothing is lost. {clash.rows.length > 0 ? "Where both of you changed an entry, choose which stands." : ""} What
@@ -101,6 +114,11 @@ export function Conflict({
                 {whose === "mine" ? "Yours" : "Theirs"}: {words(r[whose], regions)}
               </Chip>
             ))}
+            {apart(r.mine) && apart(r.theirs) && (
+              <Chip strong on={r.chosen === "both"} onChange={() => onChoose(r.key, "both")}>
+                Both
+              </Chip>
+            )}
           </div>
         </div>
       ))}

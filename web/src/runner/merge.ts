@@ -7,12 +7,14 @@ export interface Sheet {
   draft: Draft;
 }
 
+export type Whose = "mine" | "theirs" | "both";
+
 /** An entry that both editors changed, until one is chosen. */
 export interface Row {
   key: string;
   mine: unknown;
   theirs: unknown;
-  chosen?: "mine" | "theirs";
+  chosen?: Whose;
 }
 
 /** Two versions of one intake, laid together. */
@@ -21,7 +23,7 @@ export interface Clash {
   /** What only the other changed: it stands. */
   taken: { key: string; theirs: unknown }[];
   rows: Row[];
-  choose: (key: string, whose: "mine" | "theirs", now: Sheet) => Clash;
+  choose: (key: string, whose: Whose, now: Sheet) => Clash;
 }
 
 /** Parts of the form that are compared entry by entry; the others, lists among them, are compared as a whole. */
@@ -68,6 +70,15 @@ export function merge(base: Sheet, mine: Sheet, theirs: Sheet): Clash {
   return clashOf(sheet, taken, rows);
 }
 
+/** Lists of both, each entry once: no place that hurts is dropped for another. */
+const both = (r: Row) => {
+  const seen = new Set<string>();
+  return [...(r.mine as unknown[]), ...(r.theirs as unknown[])].filter((x) => {
+    const key = JSON.stringify(x);
+    return !seen.has(key) && seen.add(key);
+  });
+};
+
 function clashOf(sheet: Sheet, taken: Clash["taken"], rows: Row[]): Clash {
   return {
     sheet,
@@ -77,7 +88,7 @@ function clashOf(sheet: Sheet, taken: Clash["taken"], rows: Row[]): Clash {
       const row = rows.find((r) => r.key === key);
       if (!row) return clashOf(now, taken, rows);
       return clashOf(
-        put(now, key, row[whose]),
+        put(now, key, whose === "both" ? both(row) : row[whose]),
         taken,
         rows.map((r) => (r === row ? { ...r, chosen: whose } : r)),
       );
