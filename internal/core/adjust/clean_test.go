@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -133,4 +134,34 @@ func TestComingBackWithoutACleanSessionIsNotHarder(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Where the exercise in force may not be done: back to what the leg did cleanly; where it did an earlier one with a
+// fault, to that one's lowest dose, no higher than who did it cleanly; what only the other leg did says nothing.
+func TestGoingBackWhereNothingWasClean(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("big_toe")
+	at := func(exercise string, dose int, side body.Side) catalog.Prescription {
+		x, _ := rail.Exercise(exercise)
+		return catalog.Prescription{ID: exercise, Rail: rail.ID, Side: side, Exercise: exercise, Dose: x.Ladder[dose], From: today.Add(-20)}
+	}
+	back := func(done catalog.Prescription, faults ...string) catalog.Prescription {
+		in := owner()
+		in.Profile.Cautions = []string{"surgery"} // nothing above level 1
+		in.Current = at("tucked_limb", 1, body.Left)
+		l := logOn(done, -10)
+		l.Faults, l.Pain = faults, 0
+		in.Logs, in.Mornings = []Log{l}, nil
+		return facing(in).back(in.Current)
+	}
+	text := func(p catalog.Prescription) string { return p.Exercise + " " + p.Dose.String() }
+	x, _ := rail.Exercise("toes_wall")
+	require.Greater(t, len(x.Ladder), 1)
+	top := len(x.Ladder) - 1
+	clean := back(at("toes_wall", top, body.Left))
+	assert.Equal(t, "toes_wall "+x.Ladder[top].String(), text(clean))
+	unclean := back(at("toes_wall", top, body.Left), "toes grip")
+	assert.Equal(t, "toes_wall "+x.Ladder[0].String(), text(unclean))
+	rocks, _ := rail.Exercise("tucked_rocks")
+	assert.Equal(t, "tucked_rocks "+rocks.Ladder[0].String(), text(back(at("toes_wall", top, body.Right))))
+	assert.Equal(t, "tucked_rocks "+rocks.Ladder[0].String(), text(back(at("tucked_limb", 0, body.Left))))
 }

@@ -199,7 +199,8 @@ func (f *facts) grow(x catalog.Exercise, d, n body.Dose) body.Dose {
 
 // back goes back one: to the nearest dose of the exercise with at most 80 % of its work, or one made by
 // dropping a set, a round or a fifth; else to an easier exercise at the last dose done cleanly there; else
-// to an earlier one in the same position and at a lower level, at its lowest dose; else it parks.
+// to the nearest in the same position and at a lower level, or the first that was done before it, at its lowest dose; else
+// it parks.
 func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	x, known := f.rail.Exercise(p.Exercise)
 	p.Dose.Extra = 0
@@ -209,21 +210,39 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 			return p
 		}
 	}
-	at := f.rail.At(p.Exercise)
-	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
+	earlier := f.rail.Exercises[:max(f.rail.At(p.Exercise), 0)]
+	for _, e := range slices.Backward(earlier) {
 		if d, ok := f.clean(e); ok && f.limits.May(*f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
 			return p
 		}
 	}
-	for _, e := range slices.Backward(f.rail.Exercises[:max(at, 0)]) {
-		if all := f.of(e); len(all) > 0 && e.Position == x.Position && e.Level < x.Level && f.limits.May(*f.rail, e).May() {
-			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, all[0], CauseBack
-			return p
+	for i, e := range slices.Backward(earlier) {
+		if !f.lowest(e) || e.Position != x.Position || e.Level >= x.Level {
+			continue
 		}
+		// Whoever did an earlier one, and none cleanly, goes no higher than who did it cleanly.
+		if k := slices.IndexFunc(earlier[:i], func(d catalog.Exercise) bool { return f.lowest(d) && f.did(d) }); k >= 0 {
+			e = earlier[k]
+		}
+		p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, f.of(e)[0], CauseBack
+		return p
 	}
 	p.Parked, p.Cause = true, CauseParked
 	return p
+}
+
+// lowest reports an exercise that may be done, and has a dose.
+func (f *facts) lowest(e catalog.Exercise) bool { return len(f.of(e)) > 0 && f.limits.May(*f.rail, e).May() }
+
+// did reports whether the leg did an exercise, cleanly or not.
+func (f *facts) did(e catalog.Exercise) bool {
+	return slices.ContainsFunc(f.logs, func(l *Log) bool { return f.own(l, e) })
+}
+
+// own reports a session of an exercise that trained the leg: what the other leg did says nothing of it.
+func (f *facts) own(l *Log, e catalog.Exercise) bool {
+	return l.Prescription.Exercise == e.ID && (e.Both() || l.Prescription.Side.Touches(f.in.Current.Side))
 }
 
 // easier is one back for what did not hurt, as far as there are doses: where a back would park it is the nearest
@@ -274,12 +293,12 @@ func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	return d, false
 }
 
-// clean is the last dose of an exercise done whole, without a fault, at pain 2 or less and with a quiet
+// clean is the last dose of an exercise done whole by the leg, without a fault, at pain 2 or less and with a quiet
 // morning after it; no more than what was done of it since.
 func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
 	least := body.Dose{}
 	for _, l := range f.logs { // newest first
-		if l.Prescription.Exercise != x.ID {
+		if !f.own(l, x) {
 			continue
 		}
 		if d := l.Prescription.Dose.WithoutExtra(); least.Sets == 0 || f.in.harder(x, least, x, d) {
