@@ -106,9 +106,7 @@ func sameGrade(a, b body.Dose) bool { return a.Grade() == b.Grade() }
 func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool) {
 	d.Extra = 0
 	all := f.of(x)
-	if len(all) > 0 {
-		d = catalog.Graded(d, all[0])
-	}
+	d = catalog.GradedIn(d, all)
 	i := slices.IndexFunc(all, d.Same)
 	if i < 0 { // a made dose: the next of its weight that asks more
 		for k, n := range all {
@@ -126,7 +124,7 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 	for k := i + 1; k < len(all); k++ {
 		n := all[k]
 		switch {
-		case sameGrade(n, d) || d.Kind == body.RMLoad || i < 0 && k == 0:
+		case sameGrade(n, d) || d.Kind == body.RMLoad || i < 0:
 			return f.grow(x, d, n), true
 		case n.Band != "": // at most half the count at the next tension, made smaller where it asks for more
 			half := max(1, d.TotalSets()*d.Amount()/2)
@@ -266,9 +264,7 @@ func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
 // or tension.
 func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	d.Extra = 0
-	if all := f.of(x); len(all) > 0 {
-		d = catalog.Graded(d, all[0])
-	}
+	d = catalog.GradedIn(d, f.of(x))
 	ceiling := f.h.Get("adjust.back.work") / 100 * d.Work(x.Share, f.in.Profile.MassKg)
 	best, found := body.Dose{}, false
 	for _, n := range f.of(x) {
@@ -330,10 +326,8 @@ type strain [5]float64
 func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
 
 func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
-	if x.Climbs() && d.Reach() == 1 { // an earlier one, that says no distance
-		if all := in.Limits.Doses(x); len(all) > 0 {
-			d = catalog.Graded(d, all[0])
-		}
+	if x.Climbs() { // an earlier dose says no distance
+		d = catalog.GradedIn(d, in.Limits.Doses(x))
 	}
 	edge := 0.0
 	if x.Edge {

@@ -99,6 +99,11 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			l.Faults = []string{"rushed"}
 			in.Logs = append([]Log{l}, in.Logs...)
 		}), Up},
+		"… all in the first week": {settledIn(func(in *Input) {
+			for i := range in.Logs {
+				in.Logs[i].On = today.Add(-13 + 2*i)
+			}
+		}), Hold},
 		"… with a fault":                      {settledIn(func(in *Input) { in.Logs[0].Faults = []string{"rushed"} }), Hold},
 		"… rising":                            {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 5, 5 }), Hold},
 		"… falling":                           {settledIn(func(in *Input) { in.Logs[2].Pain, in.Logs[3].Pain = 3, 3 }), Up},

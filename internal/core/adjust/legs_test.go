@@ -85,3 +85,25 @@ func TestIntoWorkOfBothLegsOnlyTogether(t *testing.T) {
 		assert.Equal(t, "two_floor", p.To.Exercise)
 	}
 }
+
+// A row that waits because the other leg's does keeps its place and its number.
+func TestARowThatWaitsWithTheOtherStaysAsItIs(t *testing.T) {
+	in := quiet()
+	in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
+	in.Logs = []Log{logOn(in.Current, -4), logOn(in.Current, -2)}
+	in = whole(in)
+	other := in.Current
+	other.ID, other.Side = "p2", body.Right
+	for _, v := range []Verdict{Hold, Pending} {
+		in.Other = &Row{From: other, To: other, Verdict: v, Fired: []Fired{{Verdict: v}}}
+		p := Propose(in)
+		assert.Equal(t, v, p.Verdict, "%v", p.Fired)
+		assert.Equal(t, in.Current, p.To)
+	}
+}
+
+// An effort of 0 was entered; −1 was not.
+func TestTheWordsOfAnEffort(t *testing.T) {
+	assert.Equal(t, "0", effort(0))
+	assert.Equal(t, "not entered", effort(-1))
+}

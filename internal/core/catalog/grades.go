@@ -220,6 +220,14 @@ func (l Limits) tooHeavy(x Exercise) string {
 		x.Ladder[0].Reps)
 }
 
+// GradedIn reads a dose of an exercise beside all its doses, lowest first.
+func GradedIn(d body.Dose, all []body.Dose) body.Dose {
+	if len(all) == 0 {
+		return d
+	}
+	return Graded(d, all[0])
+}
+
 // Graded reads a dose that says no distance, height or hands, as earlier ones did not, as the first of its exercise.
 func Graded(d, first body.Dose) body.Dose {
 	if d.WallCm == 0 {

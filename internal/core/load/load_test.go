@@ -125,7 +125,8 @@ func TestCheckAtItsEdges(t *testing.T) {
 	}
 	for _, r := range []Run{{On: today, Minutes: 0}, {On: today, Minutes: 1441}, {On: today, Minutes: 30, Km: 251},
 		{On: today, Minutes: 30, Km: -1}, {On: today, Minutes: 30, RPE: 11}, {On: today, Minutes: 30, RPE: -2}, {On: today, Word: "some"},
-		{On: today, Word: None, Minutes: 3}, {On: today, Word: AsUsual, Km: 3}, {On: today.Add(-367), Minutes: 30}, {On: "soon", Minutes: 30}} {
+		{On: today, Word: None, Minutes: 3}, {On: today, Word: AsUsual, Km: 3}, {On: today.Add(-367), Minutes: 30}, {On: "soon", Minutes: 30},
+		{On: "2026-02-31", Minutes: 30}} {
 		assert.Error(t, r.Check(today), "%+v", r)
 	}
 }
@@ -222,4 +223,12 @@ func TestTheLongestOfThirtyDays(t *testing.T) {
 	}
 	assert.Equal(t, Usual, at(30))
 	assert.Equal(t, High, at(31), "21 km over the 10 of the thirty days")
+}
+
+// A run dated after today, as a phone abroad may send it, makes no week high before its day.
+func TestARunOfTomorrowWaits(t *testing.T) {
+	runs := append(steady(120, 4), Run{On: today.Add(1), Minutes: 30, Km: 60})
+	assert.Equal(t, Usual, state(runs, 120))
+	runs[len(runs)-1].On = today
+	assert.Equal(t, High, state(runs, 120))
 }
