@@ -44,7 +44,7 @@ func TestBadFilesSayWhatIsWrong(t *testing.T) {
 		reads(t, p, "Not opened.", x.says)
 	}
 	// A clip from disk opens with its rate to be confirmed: no number before it is said.
-	clip, err := standin.Clip("heel-240")
+	clip, err := standin.Shelf{}.Open("heel-240")
 	require.NoError(t, err)
 	info, err := clip.Stat()
 	require.NoError(t, err)

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/e2e/browser"
+	"notchback/internal/account"
 	"notchback/internal/api"
 	"notchback/internal/core/catalog"
 	"notchback/internal/standin"
@@ -58,7 +59,7 @@ func launch(t testing.TB) *world {
 	d := testkit.NewDesk(t, email)
 	ctx := context.Background()
 	require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
-		_, err := tx.SetPassword(ctx, d.Actor.Coach, api.HashPassword(password))
+		_, err := tx.SetPassword(ctx, d.Actor.Coach, account.Hash(password))
 		return err
 	}))
 	b, done, err := browser.Start()
@@ -80,7 +81,7 @@ func (w *world) up() {
 	require.NoError(w.t, err)
 	w.addr = l.Addr().String()
 	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(),
-		Inclinometer: standin.Demo()}), ReadHeaderTimeout: time.Second}
+		Inclinometer: standin.Demo(), Films: standin.Shelf{}}), ReadHeaderTimeout: time.Second}
 	go func() { _ = w.srv.Serve(l) }()
 }
 

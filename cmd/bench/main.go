@@ -27,6 +27,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"notchback/internal/account"
 	"notchback/internal/api"
 	"notchback/internal/cluster"
 	"notchback/internal/core/body"
@@ -163,7 +164,7 @@ func (b *bench) fill(ctx context.Context, runners, weeks int) error {
 		return err
 	}
 	if err := b.store.In(ctx, id, func(tx *store.Tx) error {
-		_, err := tx.SetPassword(ctx, coach, api.HashPassword(password))
+		_, err := tx.SetPassword(ctx, coach, account.Hash(password))
 		return err
 	}); err != nil {
 		return err

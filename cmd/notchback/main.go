@@ -328,8 +328,8 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 	background := room.NewBackground(desk)
 	defer background.Stop()
 	cfg := api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log}
-	if withDemo { // made-up angles never fill a real practice's records
-		cfg.Inclinometer = standin.Demo()
+	if withDemo { // made-up figures never fill a real practice's records
+		cfg.Inclinometer, cfg.Films = standin.Demo(), standin.Shelf{}
 	}
 	srv := &http.Server{
 		Handler:           api.New(desk, cfg),

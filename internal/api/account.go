@@ -2,68 +2,18 @@ package api
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
 	"errors"
-	"fmt"
 	"net/http"
 	"net/mail"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/crypto/argon2"
 
+	"notchback/internal/account"
 	"notchback/internal/core/body"
 	"notchback/internal/store"
 )
-
-// argon2id with 64 MiB, 3 passes and 2 lanes; at most two at a time, so that sign-in cannot fill the
-// memory.
-const (
-	argonMemory = 64 << 10
-	argonPasses = 3
-	argonLanes  = 2
-)
-
-var argonTurn = make(chan struct{}, 2)
-
-// HashPassword returns the password's argon2id hash in the usual encoded form.
-func HashPassword(password string) string {
-	salt := make([]byte, 16)
-	_, _ = rand.Read(salt)
-	return encode(salt, derive(password, salt))
-}
-
-func derive(password string, salt []byte) []byte {
-	argonTurn <- struct{}{}
-	defer func() { <-argonTurn }()
-	return argon2.IDKey([]byte(password), salt, argonPasses, argonMemory, argonLanes, 32)
-}
-
-func encode(salt, key []byte) string {
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonMemory, argonPasses, argonLanes,
-		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(key))
-}
-
-// checkPassword compares in constant time. An empty hash (no password set yet) never matches but
-// takes as long.
-func checkPassword(password, hash string) bool {
-	salt := make([]byte, 16)
-	if parts := strings.Split(hash, "$"); len(parts) == 6 {
-		salt, _ = base64.RawStdEncoding.DecodeString(parts[4])
-	}
-	return subtle.ConstantTimeCompare([]byte(encode(salt, derive(password, salt))), []byte(hash)) == 1
-}
-
-// CheckPassword refuses passwords that are too short or too long.
-func CheckPassword(field, p string) error {
-	if len(p) < 10 || len(p) > 200 {
-		return body.Refuse(field, "has %d letters; use 10 to 200", len(p))
-	}
-	return nil
-}
 
 // Attempts allowed in a quarter of an hour.
 const (
@@ -125,7 +75,7 @@ type coachPath struct {
 	Coach string `path:"coach" format:"uuid"`
 }
 
-func (s *server) account() {
+func (s *server) accounts() {
 	open := huma.Middlewares{s.withIP}
 	register(s, http.MethodPost, "/api/session", "sign-in", "Sign in", open, func(ctx context.Context, in *signIn) (nothing, error) {
 		if err := s.limited(ctx, in.Body.Email); err != nil {
@@ -135,7 +85,7 @@ func (s *server) account() {
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return nothing{}, err
 		}
-		if !checkPassword(in.Body.Password, a.PasswordHash) {
+		if !account.Fits(in.Body.Password, a.PasswordHash) {
 			return nothing{}, huma.Error401Unauthorized("E-mail and password do not match.")
 		}
 		return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
@@ -145,10 +95,10 @@ func (s *server) account() {
 			if err := s.limited(ctx, in.Body.Email); err != nil {
 				return nothing{}, err
 			}
-			if err := CheckPassword("password", in.Body.Password); err != nil {
+			if err := account.Check("password", in.Body.Password); err != nil {
 				return nothing{}, err
 			}
-			err := s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, HashPassword(in.Body.Password))
+			err := s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, account.Hash(in.Body.Password))
 			if errors.Is(err, store.ErrNotFound) {
 				return nothing{}, body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
 			}
@@ -185,15 +135,15 @@ func (s *server) account() {
 			if err != nil {
 				return nothing{}, err
 			}
-			if !checkPassword(in.Body.Old, acc.PasswordHash) {
+			if !account.Fits(in.Body.Old, acc.PasswordHash) {
 				return nothing{}, body.Refuse("old", "is not your present password")
 			}
-			if err := CheckPassword("new", in.Body.New); err != nil {
+			if err := account.Check("new", in.Body.New); err != nil {
 				return nothing{}, err
 			}
 			var epoch int
 			err = s.desk.Store.In(ctx, me.Practice, func(tx *store.Tx) (e error) {
-				epoch, e = tx.SetPassword(ctx, me.Coach, HashPassword(in.Body.New))
+				epoch, e = tx.SetPassword(ctx, me.Coach, account.Hash(in.Body.New))
 				return e
 			})
 			if err != nil {

@@ -21,6 +21,7 @@ import (
 	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
+	"notchback/internal/device"
 	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
@@ -28,11 +29,12 @@ import (
 
 // Config is what the server needs besides the desk.
 type Config struct {
-	PublicURL    string       // as phones reach it; empty: as the request came in
-	Secure       bool         // cookies only over HTTPS
-	TrustedProxy string       // address of a proxy whose X-Forwarded-For is believed; empty: none
-	Web          fs.FS        // built web pages
-	Inclinometer Inclinometer // nil: none is there
+	PublicURL    string              // as phones reach it; empty: as the request came in
+	Secure       bool                // cookies only over HTTPS
+	TrustedProxy string              // address of a proxy whose X-Forwarded-For is believed; empty: none
+	Web          fs.FS               // built web pages
+	Inclinometer device.Inclinometer // nil: none is there
+	Films        device.Films        // simulated clips; nil: none
 	Log          *slog.Logger
 	Clock        func() time.Time // by which a session is idle; nil: the machine's
 }
@@ -106,7 +108,7 @@ func (s *server) routes(engine *gin.Engine) {
 	alias[record.Kept[gait.Clip], gait.Clip](cfg)
 	alias[record.Kept[[]gait.Figure], []gait.Figure](cfg)
 	s.huma = humagin.New(engine, cfg)
-	s.account()
+	s.accounts()
 	s.roster()
 	s.screens()
 	s.gait()
@@ -117,7 +119,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.adjusting()
 	s.phone()
 	s.house()
-	engine.GET("/films/:name", film) // made up: nobody is on it
+	engine.GET("/films/:name", s.film) // made up: nobody is on it
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok") })
 	engine.GET("/readyz", func(c *gin.Context) {
 		if err := s.desk.Store.Ready(c); err != nil {

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"notchback/internal/account"
 	"notchback/internal/api"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -46,12 +47,12 @@ type client struct {
 func server(t *testing.T) (*testkit.Desk, *httptest.Server) {
 	d := testkit.NewDesk(t, email)
 	give(t, d.Store, d.Actor.Practice, d.Actor.Coach)
-	srv := httptest.NewServer(api.New(d.Desk, api.Config{PublicURL: "https://nb.test"}))
+	srv := httptest.NewServer(api.New(d.Desk, api.Config{PublicURL: "https://nb.test", Films: standin.Shelf{}}))
 	t.Cleanup(srv.Close)
 	return d, srv
 }
 
-var hashed = api.HashPassword(password)
+var hashed = account.Hash(password)
 
 func give(t *testing.T, s *store.Store, practice, coach string) {
 	require.NoError(t, s.In(ctx, practice, func(tx *store.Tx) error { _, err := tx.SetPassword(ctx, coach, hashed); return err }))
@@ -360,7 +361,7 @@ func TestNothingAnswersWithNullLists(t *testing.T) {
 func TestTheInclinometerStreams(t *testing.T) {
 	d := testkit.NewDesk(t, email)
 	require.NoError(t, d.Store.In(context.Background(), d.Actor.Practice, func(tx *store.Tx) error {
-		_, err := tx.SetPassword(context.Background(), d.Actor.Coach, api.HashPassword(password))
+		_, err := tx.SetPassword(context.Background(), d.Actor.Coach, account.Hash(password))
 		return err
 	}))
 	quick := standin.Demo()

@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"io"
+	"io/fs"
 	"net/http"
 	"time"
 
@@ -10,8 +11,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"notchback/internal/core/gait"
+	"notchback/internal/device"
 	"notchback/internal/room"
-	"notchback/internal/standin"
 )
 
 type clipIn struct {
@@ -68,19 +69,6 @@ type stillOut struct {
 	Body []byte
 }
 
-// Film is a simulated clip that ships, with what is true of its made-up runner.
-type Film struct {
-	Name       string          `json:"name"`
-	Says       string          `json:"says"`
-	View       string          `json:"view" enum:"side,rear"`
-	Heading    string          `json:"heading" enum:"left,right"`
-	CaptureFps float64         `json:"captureFps"`
-	SpeedKmh   float64         `json:"speedKmh"`
-	Shod       string          `json:"shod" enum:"shoes,minimal,barefoot"`
-	Tired      bool            `json:"tired"`
-	Known      []standin.Truth `json:"known" doc:"the truth, to compare with"`
-}
-
 func (s *server) gait() {
 	show := func(ctx context.Context, in *RunnerPath) (room.Gait, error) {
 		return s.desk.Gait(ctx, actor(ctx), in.Runner)
@@ -132,19 +120,21 @@ func (s *server) gait() {
 		}
 		return &stillOut{"image/jpeg", picture}, nil
 	})
-	do(s, http.MethodGet, "/api/films", "films", "Simulated clips to practise on", func(context.Context, *struct{}) ([]Film, error) {
-		out := []Film{}
-		for _, f := range standin.Films {
-			c := f.Marked().Context
-			out = append(out, Film{f.Name, f.Says, f.View, f.Heading, f.CaptureFps, f.SpeedKmh, c.Shod, c.Tired, f.Known()})
+	do(s, http.MethodGet, "/api/films", "films", "Simulated clips to practise on", func(context.Context, *struct{}) ([]device.Film, error) {
+		if s.cfg.Films == nil {
+			return []device.Film{}, nil
 		}
-		return out, nil
+		return s.cfg.Films.List(), nil
 	})
 }
 
 // film serves the file of a simulated clip; players ask for parts of it.
-func film(c *gin.Context) {
-	file, err := standin.Clip(c.Param("name"))
+func (s *server) film(c *gin.Context) {
+	var file fs.File
+	err := fs.ErrNotExist
+	if s.cfg.Films != nil {
+		file, err = s.cfg.Films.Open(c.Param("name"))
+	}
 	if err != nil {
 		problem(c.Writer, http.StatusNotFound, "There is no such clip.")
 		return

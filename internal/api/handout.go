@@ -37,16 +37,16 @@ type HandoutQuery struct {
 	Paper string `query:"paper" enum:"A4,Letter" default:"A4"`
 }
 
-func (q HandoutQuery) handout(o room.Chart) (room.Handout, error) {
+func (q HandoutQuery) handout(o room.Chart) (formats.Handout, error) {
 	from := body.Date(q.From)
 	if q.From == "" {
 		from = o.Today
 	}
 	if !from.Valid() {
-		return room.Handout{}, body.Refuse("from", "is not a calendar day; write it as year-month-day")
+		return formats.Handout{}, body.Refuse("from", "is not a calendar day; write it as year-month-day")
 	}
 	if o.Programme == nil {
-		return room.Handout{}, body.Refuse("programme", "is not built yet; build one first")
+		return formats.Handout{}, body.Refuse("programme", "is not built yet; build one first")
 	}
 	return o.Handout(from, q.Days), nil
 }
@@ -68,10 +68,10 @@ func (s *server) handouts() {
 		func(ctx context.Context, in *struct {
 			RunnerPath
 			HandoutQuery
-		}) (room.Handout, error) {
+		}) (formats.Handout, error) {
 			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
 			if err != nil {
-				return room.Handout{}, err
+				return formats.Handout{}, err
 			}
 			return in.handout(o)
 		})

@@ -15,12 +15,6 @@ import (
 	"notchback/internal/store"
 )
 
-// Inclinometer is an instrument whose readings stream into a trial.
-type Inclinometer interface {
-	// Stream gives degrees from the vertical until the context ends or give refuses.
-	Stream(ctx context.Context, side body.Side, give func(degrees float64) error) error
-}
-
 // Angle is one reading of an inclinometer.
 type Angle struct {
 	Degrees float64 `json:"degrees"`

@@ -12,7 +12,7 @@ import (
 	"math"
 	"time"
 
-	"notchback/internal/api"
+	"notchback/internal/account"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -64,7 +64,7 @@ func Load(ctx context.Context, desk *room.Desk) (bool, error) {
 		if _, err := tx.AddCoach(ctx, second, "joss@tidegate.example"); err != nil {
 			return err
 		}
-		_, err := tx.SetPassword(ctx, maren, api.HashPassword(Password))
+		_, err := tx.SetPassword(ctx, maren, account.Hash(Password))
 		return err
 	})
 }

@@ -7,14 +7,12 @@ import (
 	"time"
 
 	ics "github.com/arran4/golang-ical"
-
-	"notchback/internal/room"
 )
 
 // Calendar writes the planned days as iCalendar (RFC 5545): all-day events that take no time of the
 // day. Each day and kind of a runner keeps its UID for ever, and the sequence grows with the moment it
 // is written, so that a file imported again updates what is there; days taken away are cancelled.
-func Calendar(runner, name string, planned []room.Planned, now time.Time) []byte {
+func Calendar(runner, name string, planned []Planned, now time.Time) []byte {
 	c := ics.NewCalendarFor("notchback")
 	c.SetMethod(ics.MethodPublish)
 	c.SetProductId("-//Notchback//Foot strength//EN")

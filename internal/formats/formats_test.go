@@ -14,13 +14,12 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
-	"notchback/internal/room"
 )
 
 var now = time.Date(2026, 3, 2, 9, 30, 0, 0, time.UTC)
 
-func plan() []room.Planned {
-	return []room.Planned{
+func plan() []Planned {
+	return []Planned{
 		{On: "2026-03-02", Title: "Foot strength, 14 min", Kind: "session",
 			Lines: []string{"Evening:", "- One-leg raises, floor: 2 × 8; slow, and “tall”, each side of a long line that has to be " +
 				"folded somewhere"}},
@@ -116,20 +115,20 @@ func FuzzCSV(f *testing.F) {
 	})
 }
 
-func handout(days, exercises int) room.Handout {
-	h := room.Handout{Runner: "Åse Tarrow", From: "2026-03-02", Until: body.Date("2026-03-02").Add(days - 1),
+func handout(days, exercises int) Handout {
+	h := Handout{Runner: "Åse Tarrow", From: "2026-03-02", Until: body.Date("2026-03-02").Add(days - 1),
 		Cautions: []string{"Stop for sharp or rising pain."}, Advice: []string{"Toes long."}}
 	for i := range days {
-		h.Days = append(h.Days, room.HandoutDay{On: body.Date("2026-03-02").Add(i), Run: "easy run, 40 min",
-			Slots: []room.HandoutSlot{{Slot: catalog.Evening, Words: "evening", Minutes: 12,
-				Lines: []room.HandoutLine{{Exercise: "x", Name: "One-leg raises → step", Doses: []string{"left (2 + 1) × 8", "right 2 × 8"},
+		h.Days = append(h.Days, HandoutDay{On: body.Date("2026-03-02").Add(i), Run: "easy run, 40 min",
+			Slots: []HandoutSlot{{Slot: catalog.Evening, Words: "evening", Minutes: 12,
+				Lines: []HandoutLine{{Exercise: "x", Name: "One-leg raises → step", Doses: []string{"left (2 + 1) × 8", "right 2 × 8"},
 					Short: true}}}}})
 	}
 	calf, _ := catalog.Shipped.Find("calf_straight")
 	for i := range exercises {
 		x := calf.Exercises[i%len(calf.Exercises)]
 		d, _ := x.Drawing()
-		h.Exercises = append(h.Exercises, room.HandoutSheet{Exercise: x, Rail: calf.Name, Kit: []string{"step"}, Drawing: d,
+		h.Exercises = append(h.Exercises, HandoutSheet{Exercise: x, Rail: calf.Name, Kit: []string{"step"}, Drawing: d,
 			Cautions: calf.Cautions})
 	}
 	return h
@@ -146,7 +145,7 @@ func TestThePDFIsOnItsPaper(t *testing.T) {
 }
 
 func TestALongerHandoutTakesMorePages(t *testing.T) {
-	pages := func(h room.Handout) int {
+	pages := func(h Handout) int {
 		data, err := PDF(h, A4)
 		require.NoError(t, err)
 		var n int

@@ -1,4 +1,3 @@
-// Package formats writes what leaves the product in open formats: PDF, iCalendar, CSV.
 package formats
 
 import (
@@ -11,7 +10,6 @@ import (
 	"golang.org/x/image/font/gofont/goregular"
 
 	"notchback/internal/core/catalog"
-	"notchback/internal/room"
 )
 
 // Paper is a sheet size.
@@ -35,7 +33,7 @@ type sheet struct {
 }
 
 // PDF writes a hand-out: the week day by day, then each exercise with its drawing, cues and stop signs.
-func PDF(h room.Handout, paper Paper) ([]byte, error) {
+func PDF(h Handout, paper Paper) ([]byte, error) {
 	s := &sheet{Fpdf: fpdf.New("P", "mm", string(paper), "")}
 	s.AddUTF8FontFromBytes(face, "", goregular.TTF)
 	s.AddUTF8FontFromBytes(face, "B", gobold.TTF)
@@ -84,7 +82,7 @@ func (s *sheet) rule() {
 	s.Ln(1.5)
 }
 
-func (s *sheet) week(h room.Handout) {
+func (s *sheet) week(h Handout) {
 	s.text(20, "B", 0)
 	s.para(edge, s.wide-2*edge, 9, h.Runner)
 	s.text(11, "", 60)
@@ -124,7 +122,7 @@ func (s *sheet) week(h room.Handout) {
 	s.notes("Cautions", h.Cautions)
 }
 
-func lines(d room.HandoutDay) int {
+func lines(d HandoutDay) int {
 	n := 0
 	for _, x := range d.Slots {
 		n += 1 + len(x.Lines)
@@ -132,7 +130,7 @@ func lines(d room.HandoutDay) int {
 	return n
 }
 
-func (s *sheet) day(d room.HandoutDay) {
+func (s *sheet) day(d HandoutDay) {
 	x := edge + 36
 	w := s.wide - edge - x
 	if d.Race != "" {
@@ -178,7 +176,7 @@ func (s *sheet) notes(title string, notes []string) {
 	s.Ln(1.5)
 }
 
-func (s *sheet) exercises(h room.Handout) {
+func (s *sheet) exercises(h Handout) {
 	if len(h.Exercises) == 0 {
 		return
 	}
@@ -190,7 +188,7 @@ func (s *sheet) exercises(h room.Handout) {
 	}
 }
 
-func (s *sheet) exercise(x room.HandoutSheet) {
+func (s *sheet) exercise(x HandoutSheet) {
 	s.room(46)
 	s.rule()
 	top := s.GetY()

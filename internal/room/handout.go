@@ -10,55 +10,8 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/refer"
+	"notchback/internal/formats"
 )
-
-// Handout is what a runner takes home: the week day by day, and each exercise once.
-type Handout struct {
-	Runner    string         `json:"runner"`
-	From      body.Date      `json:"from"`
-	Until     body.Date      `json:"until"`
-	Days      []HandoutDay   `json:"days"`
-	Exercises []HandoutSheet `json:"exercises" doc:"each exercise of the week once, in session order"`
-	Advice    []string       `json:"advice"`
-	Cautions  []string       `json:"cautions" doc:"general, and the runner's own"`
-	Locks     []string       `json:"locks" doc:"open warning signs"`
-	Retests   []build.Retest `json:"retests"`
-}
-
-// HandoutDay is one day of it.
-type HandoutDay struct {
-	On    body.Date     `json:"on"`
-	Run   string        `json:"run" doc:"the fixed run in words; empty without one"`
-	Race  string        `json:"race"`
-	Slots []HandoutSlot `json:"slots"`
-	Kept  []string      `json:"kept" doc:"planned and not to be done, with the reason"`
-}
-
-// HandoutSlot is one session of a day.
-type HandoutSlot struct {
-	Slot    catalog.Slot  `json:"slot" enum:"before,run,after,own,evening,habit"`
-	Words   string        `json:"words"`
-	Minutes int           `json:"minutes" doc:"0 for habits and drills inside a run"`
-	Lines   []HandoutLine `json:"lines"`
-}
-
-// HandoutLine is one exercise of a session.
-type HandoutLine struct {
-	Exercise string   `json:"exercise"`
-	Name     string   `json:"name"`
-	Doses    []string `json:"doses" doc:"by side, the weaker first; one line where both legs do the same"`
-	Then     string   `json:"then,omitempty" doc:"control that follows at once"`
-	Short    bool     `json:"short" doc:"part of the version for a day with few minutes"`
-}
-
-// HandoutSheet explains one exercise.
-type HandoutSheet struct {
-	Exercise catalog.Exercise `json:"exercise"`
-	Rail     string           `json:"rail"`
-	Kit      []string         `json:"kit"`
-	Drawing  []catalog.Shape  `json:"drawing"`
-	Cautions []string         `json:"cautions"`
-}
 
 // generalCautions stand on every hand-out.
 var generalCautions = []string{
@@ -73,8 +26,9 @@ var slotWords = map[catalog.Slot]string{catalog.Before: "before the run", catalo
 	catalog.Own: "session", catalog.Evening: "evening", catalog.Habit: "with daily chores"}
 
 // Handout assembles so many days from a day on.
-func (o Chart) Handout(from body.Date, days int) Handout {
-	h := Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []HandoutDay{}, Exercises: []HandoutSheet{}, Advice: []string{},
+func (o Chart) Handout(from body.Date, days int) formats.Handout {
+	h := formats.Handout{Runner: o.Name, From: from, Until: from.Add(days - 1), Days: []formats.HandoutDay{},
+		Exercises: []formats.HandoutSheet{}, Advice: []string{},
 		Cautions: slices.Clone(generalCautions), Locks: []string{}, Retests: []build.Retest{}}
 	for _, c := range o.Facts().InForce() {
 		h.Cautions = append(h.Cautions, c.Limits)
@@ -96,8 +50,8 @@ func (o Chart) Handout(from body.Date, days int) Handout {
 	for i := range days {
 		h.Days = append(h.Days, o.handoutDay(from.Add(i), &h))
 	}
-	slices.SortStableFunc(h.Exercises, func(a, b HandoutSheet) int {
-		at := func(s HandoutSheet) int {
+	slices.SortStableFunc(h.Exercises, func(a, b formats.HandoutSheet) int {
+		at := func(s formats.HandoutSheet) int {
 			return slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.Name == s.Rail })
 		}
 		return cmp.Compare(at(a), at(b))
@@ -105,9 +59,9 @@ func (o Chart) Handout(from body.Date, days int) Handout {
 	return h
 }
 
-func (o Chart) handoutDay(on body.Date, h *Handout) HandoutDay {
+func (o Chart) handoutDay(on body.Date, h *formats.Handout) formats.HandoutDay {
 	s := o.training(on)
-	d := HandoutDay{On: on, Slots: []HandoutSlot{}, Kept: []string{}}
+	d := formats.HandoutDay{On: on, Slots: []formats.HandoutSlot{}, Kept: []string{}}
 	for _, k := range s.kept {
 		line := k.exercise.Name
 		if k.side != body.Both {
@@ -123,12 +77,12 @@ func (o Chart) handoutDay(on body.Date, h *Handout) HandoutDay {
 	}
 	d.Run, _ = o.Facts().RunOn(on)
 	for _, it := range s.items {
-		i := slices.IndexFunc(d.Slots, func(x HandoutSlot) bool { return x.Slot == it.slot })
+		i := slices.IndexFunc(d.Slots, func(x formats.HandoutSlot) bool { return x.Slot == it.slot })
 		if i < 0 {
-			d.Slots = append(d.Slots, HandoutSlot{Slot: it.slot, Words: slotWords[it.slot], Lines: []HandoutLine{}})
+			d.Slots = append(d.Slots, formats.HandoutSlot{Slot: it.slot, Words: slotWords[it.slot], Lines: []formats.HandoutLine{}})
 			i = len(d.Slots) - 1
 		}
-		line := HandoutLine{Exercise: it.exercise.ID, Name: it.exercise.Name, Doses: []string{}}
+		line := formats.HandoutLine{Exercise: it.exercise.ID, Name: it.exercise.Name, Doses: []string{}}
 		for _, side := range it.sides {
 			text := side.dose.String()
 			if side.side != body.Both {
@@ -150,11 +104,11 @@ func (o Chart) handoutDay(on body.Date, h *Handout) HandoutDay {
 			d.Slots[i].Minutes += it.seconds() // seconds until the day is whole
 		}
 		for _, it := range sheets {
-			if slices.ContainsFunc(h.Exercises, func(x HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
+			if slices.ContainsFunc(h.Exercises, func(x formats.HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
 				continue
 			}
 			drawing, _ := it.exercise.Drawing()
-			sheet := HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
+			sheet := formats.HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
 			for _, n := range it.exercise.Needs {
 				sheet.Kit = append(sheet.Kit, catalog.GearName(n))
 			}
@@ -215,26 +169,17 @@ func figure(x float64) string {
 	return fmt.Sprintf("%g", x)
 }
 
-// Planned is one day's entry of a calendar.
-type Planned struct {
-	On    body.Date
-	Title string
-	Lines []string
-	Gone  bool   // stood in the calendar before, no longer
-	Kind  string // session or retest
-}
-
 // Calendar lists what a calendar shows from today on. A day that held a session in an earlier week and
 // holds none now is listed as gone, so that calendars drop it.
-func (o Chart) Calendar() []Planned {
-	out := []Planned{}
+func (o Chart) Calendar() []formats.Planned {
+	out := []formats.Planned{}
 	if o.Programme == nil {
 		return out
 	}
 	until := o.Programme.On.Add(7 * weeksAhead)
 	for on := o.Today; on < until; on = on.Add(1) {
-		p := Planned{On: on, Kind: "session"}
-		scratch := Handout{}
+		p := formats.Planned{On: on, Kind: "session"}
+		scratch := formats.Handout{}
 		minutes := 0
 		for _, s := range o.handoutDay(on, &scratch).Slots {
 			p.Lines = append(p.Lines, fmt.Sprintf("%s:", capital(s.Words)))
@@ -260,7 +205,7 @@ func (o Chart) Calendar() []Planned {
 	}
 	for _, r := range o.Programme.Plan.Retests {
 		if r.On >= o.Today {
-			out = append(out, Planned{On: r.On, Title: r.What, Kind: "retest"})
+			out = append(out, formats.Planned{On: r.On, Title: r.What, Kind: "retest"})
 		}
 	}
 	return out

@@ -278,7 +278,7 @@ func TestNothingForbiddenIsShown(t *testing.T) {
 			}
 			for _, st := range states {
 				w := world{tests: st}
-				if s.ID == "laces" {
+				if s.ID == "laces" || testing.Short() && r.IntN(8) > 0 {
 					continue
 				}
 				if s.ID != "" {

@@ -115,7 +115,7 @@ func (o Chart) Due() []screen.Due {
 // are measured again sooner, do not count.
 func (o Chart) RetestDue() (since body.Date, n int) {
 	for _, d := range o.Due() {
-		if d.Reason.Rule != "retest.due" {
+		if d.Again {
 			continue
 		}
 		if n++; since == "" || d.On < since {

@@ -131,7 +131,7 @@ func TestTheTableOfClipsIsCurrent(t *testing.T) {
 
 func TestEveryFilmShips(t *testing.T) {
 	for _, f := range Films {
-		file, err := Clip(f.Name)
+		file, err := Shelf{}.Open(f.Name)
 		require.NoError(t, err, f.Name)
 		info, err := file.Stat()
 		require.NoError(t, err)

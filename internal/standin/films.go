@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"io/fs"
 	"math"
+
+	"notchback/internal/device"
 )
 
 // The clips ship with the application; ./notchback clips renders them anew.
@@ -12,8 +14,22 @@ import (
 //go:embed clips
 var clips embed.FS
 
-// Clip opens the file of a film.
-func Clip(name string) (fs.File, error) { return clips.Open("clips/" + name + ".mp4") }
+// Shelf holds the films that ship.
+type Shelf struct{}
+
+// List lists the films.
+func (Shelf) List() []device.Film {
+	out := []device.Film{}
+	for _, f := range Films {
+		c := f.Marked().Context
+		out = append(out, device.Film{Name: f.Name, Says: f.Says, View: f.View, Heading: f.Heading, CaptureFps: f.CaptureFps,
+			SpeedKmh: f.SpeedKmh, Shod: c.Shod, Tired: c.Tired, Known: f.Known()})
+	}
+	return out
+}
+
+// Open opens the file of a film.
+func (Shelf) Open(name string) (fs.File, error) { return clips.Open("clips/" + name + ".mp4") }
 
 // usual is a runner nothing is wrong with.
 func usual(name string, fps, seconds float64, change func(*Film)) Film {

@@ -6,6 +6,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
 	"notchback/internal/core/screen"
+	"notchback/internal/device"
 )
 
 // Film is one simulated clip: a made-up runner on a belt whose gait is known, and the camera.
@@ -213,33 +214,32 @@ func bend(hip, ankle vec) vec {
 	return hip.plus(n.times(along)).plus(vec{-n.y, n.x}.times(out))
 }
 
-// Truth is one true figure of a film, named as the gait room names it.
-type Truth struct {
-	ID    string    `json:"id"`
-	Side  body.Side `json:"side" enum:"left,right,both"`
-	Value float64   `json:"value"`
-}
-
 // Known lists what is true of the film's runner, at the very moments of touchdown and toe-off, and can
 // be read in its view.
-func (f Film) Known() []Truth {
+func (f Film) Known() []device.Truth {
 	lean := func(low, high vec) float64 { return 180 / math.Pi * math.Atan2(high.x-low.x, high.y-low.y) }
-	out := []Truth{{"cadence", body.Both, f.Cadence}, {"duty", body.Both, 100 * (f.Contact[0] + f.Contact[1]) / 2 / f.stride()}}
+	out := []device.Truth{truth("cadence", body.Both, f.Cadence),
+		truth("duty", body.Both, 100*(f.Contact[0]+f.Contact[1])/2/f.stride())}
 	if f.View == "side" {
-		out = append(out, Truth{"trunk", body.Both, f.Trunk}, Truth{"oscillation", body.Both, 100 * f.Bounce})
+		out = append(out, truth("trunk", body.Both, f.Trunk), truth("oscillation", body.Both, 100*f.Bounce))
 	}
 	for i, side := range body.Sides {
-		out = append(out, Truth{"contact", side, 1000 * f.Contact[i]}, Truth{"flight", side, 1000 * f.Flight(side)})
+		out = append(out, truth("contact", side, 1000*f.Contact[i]), truth("flight", side, 1000*f.Flight(side)))
 		if f.View == "rear" {
-			out = append(out, Truth{"crossover", side, f.Inner[i]}, Truth{"knee_in", side, f.KneeIn[i]})
+			out = append(out, truth("crossover", side, f.Inner[i]), truth("knee_in", side, f.KneeIn[i]))
 			continue
 		}
 		down, off := f.pose(f.touchdown(side)), f.pose(f.touchdown(side)+f.Contact[i])
 		shin := lean(down.foot[side], down.knee[side])
-		out = append(out, Truth{"strike", side, f.Strike[i]}, Truth{"overstride", side, f.Ahead[i]}, Truth{"shin", side, -shin},
-			Truth{"knee", side, shin - lean(down.knee[side], down.hip)}, Truth{"hip_extension", side, lean(off.knee[side], off.hip)})
+		out = append(out, truth("strike", side, f.Strike[i]), truth("overstride", side, f.Ahead[i]),
+			truth("shin", side, -shin),
+			truth("knee", side, shin-lean(down.knee[side], down.hip)), truth("hip_extension", side, lean(off.knee[side], off.hip)))
 	}
 	return out
+}
+
+func truth(id string, side body.Side, value float64) device.Truth {
+	return device.Truth{ID: id, Side: side, Value: value}
 }
 
 // pixel places a point of the runner's plane in the picture.

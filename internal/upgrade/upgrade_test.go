@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"notchback/internal/account"
 	"notchback/internal/api"
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -156,7 +157,7 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 	pages := 0
 	for _, owner := range testkit.Practices(t, database) {
 		require.NoError(t, s.In(context.Background(), owner.Practice, func(tx *store.Tx) error {
-			_, err := tx.SetPassword(context.Background(), owner.Coach, api.HashPassword("a long enough password"))
+			_, err := tx.SetPassword(context.Background(), owner.Coach, account.Hash("a long enough password"))
 			return err
 		}))
 		jar, _ := cookiejar.New(nil)

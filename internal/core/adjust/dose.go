@@ -231,7 +231,9 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 }
 
 // lowest reports an exercise that may be done, and has a dose.
-func (f *facts) lowest(e catalog.Exercise) bool { return len(f.of(e)) > 0 && f.limits.May(*f.rail, e).May() }
+func (f *facts) lowest(e catalog.Exercise) bool {
+	return len(f.of(e)) > 0 && f.limits.May(*f.rail, e).May()
+}
 
 // did reports whether the leg did an exercise, cleanly or not.
 func (f *facts) did(e catalog.Exercise) bool {

@@ -40,6 +40,9 @@ func outcome(p Proposal) catalog.Prescription {
 // drawn; they have tests of their own.
 func TestWorseIsNeverHarder(t *testing.T) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400))
+	if testing.Short() {
+		*pairs = min(*pairs, 1000)
+	}
 	workers := runtime.GOMAXPROCS(0)
 	parts := make([]tally, workers)
 	var wait sync.WaitGroup

@@ -120,6 +120,12 @@ type Input struct {
 // Catalogue is the shipped catalogue with the practice's own rails.
 func (in Input) Catalogue() catalog.Catalogue { return catalog.Shipped.With(in.Own) }
 
+// LockedSide is a side that something keeps out, and why.
+type LockedSide struct {
+	Side body.Side `json:"side,omitempty" enum:",left,right,both" doc:"empty in plans of earlier releases"`
+	body.Reason
+}
+
 // RailPlan is one rail of a programme, chosen or left out, with each side's first notch.
 type RailPlan struct {
 	Rail          string                 `json:"rail"`
@@ -136,7 +142,8 @@ type RailPlan struct {
 	Doses         []string               `json:"doses" doc:"the prescriptions' doses in words"`
 	Placed        []body.Reason          `json:"placed" doc:"why each side starts where it does, as many as prescriptions"`
 	Once          bool                   `json:"once,omitempty" doc:"trains both sides, or none, at once: one dose, shown once"`
-	Locked        []body.Reason          `json:"locked" doc:"sides a warning sign keeps out"`
+	Locked        []LockedSide           `json:"locked" doc:"sides a warning sign keeps out"`
+	Refused       []string               `json:"refused,omitempty" doc:"notches set by hand that may not stand, and why"`
 }
 
 // Programme is the result of building.
@@ -196,7 +203,7 @@ func (p Programme) Normalise(cat catalog.Catalogue) Programme {
 	}
 	for i, r := range p.Rails {
 		if r.Locked == nil {
-			p.Rails[i].Locked = []body.Reason{}
+			p.Rails[i].Locked = []LockedSide{}
 		}
 		if c, ok := cat.Find(r.Rail); ok {
 			p.Rails[i].Short, p.Rails[i].Part = c.Short, c.Part

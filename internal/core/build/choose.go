@@ -213,7 +213,7 @@ func (v view) choose() []RailPlan {
 			continue
 		}
 		p := RailPlan{Rail: rail.ID, Name: rail.Name, Short: rail.Short, Part: rail.Part, Why: c.why, Keep: c.keep, ByHand: c.byHand,
-			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}}
+			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []LockedSide{}}
 		leave := func(rule, says string, keys ...string) {
 			p.Why = h.Because(rule, says, keys...)
 			p.Why.Saw = append(p.Why.Saw, c.why.Saw...)
@@ -288,7 +288,7 @@ func (v view) rest(asked []RailPlan) []RailPlan {
 			why.Says = "left out: " + v.impossible(r)
 		}
 		out = append(out, RailPlan{Rail: r.ID, Name: r.Name, Short: r.Short, Part: r.Part, Why: why, ByHand: byHand,
-			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []body.Reason{}})
+			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []LockedSide{}})
 	}
 	return out
 }
@@ -308,9 +308,9 @@ func (v view) prescribe(p *RailPlan, rail catalog.Rail) {
 		} else if ok {
 			spots = append(spots, s)
 		} else if s.why.Says != "" {
-			p.Locked = append(p.Locked, s.why)
+			p.Locked = append(p.Locked, LockedSide{side, s.why})
 		} else if r := v.locked(rail, side); len(r.Says) > 0 {
-			p.Locked = append(p.Locked, r.See("side", "%s", side))
+			p.Locked = append(p.Locked, LockedSide{side, r})
 		}
 	}
 	if len(spots) == 0 {

@@ -1,6 +1,7 @@
 package build
 
 import (
+	"fmt"
 	"slices"
 
 	"notchback/internal/core/body"
@@ -225,7 +226,11 @@ func (v view) byHand(rail catalog.Rail, s spot, p *RailPlan) spot {
 			continue
 		}
 		if no := v.refusal(rail, x, n.Dose, s.side); no != "" {
-			s.why = s.why.See("set by the coach", "%s, %s: refused, %s", x.Name, n.Dose, no)
+			says := fmt.Sprintf("%s, %s: refused, %s", x.Name, n.Dose, no)
+			s.why = s.why.See("set by the coach", "%s", says)
+			if !slices.Contains(p.Refused, says) {
+				p.Refused = append(p.Refused, says)
+			}
 			continue
 		}
 		p.ByHand = true

@@ -46,6 +46,8 @@ func TestNotchesSetByHand(t *testing.T) {
 		assert.Equal(t, "one_step", r.Prescriptions[0].Exercise, "%v", d)
 		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, ", "%v", d)
 		assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), no, "%v", d)
+		require.Len(t, r.Refused, 1, "%v", d)
+		assert.Contains(t, r.Refused[0], no)
 	}
 	beat := in
 	beat.Trials = append(slices.Clone(in.Trials), screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today,

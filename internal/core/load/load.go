@@ -68,9 +68,9 @@ const (
 // Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
 // longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
 // before, or by the gauge chosen for the runner; Unknown when a fixed run day of the seven has neither a run nor a word
-// (without fixed days: when nothing was reported), unless the runner said not to run. “As usual” and “did not run” cover the seven days before
-// them and stand until the seventh day after; as usual counts as the week before, else intake. Intake seeds
-// what is older than the log. Minutes and kilometres; thresholds are house rules.
+// (without fixed days: when nothing was reported), unless the runner said not to run. “As usual” and “did not run” cover
+// the seven days before them and stand until the seventh day after; as usual counts as the week before, else intake.
+// Intake seeds what is older than the log. Minutes and kilometres; thresholds are house rules.
 func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
 	week := 0.0
 	before := [2]float64{}

@@ -100,6 +100,13 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 		seen[key] = true
 		return again
 	})
+	if testing.Short() { // every eighth sign
+		some := signs[:0:0]
+		for i := 0; i < len(signs); i += 8 {
+			some = append(some, signs[i])
+		}
+		signs = some
+	}
 	for _, sign := range signs {
 		for nth, place := range places {
 			for _, at := range []body.Side{body.Left, body.Right, body.Both} {

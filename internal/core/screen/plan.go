@@ -90,6 +90,7 @@ type Due struct {
 	Name    string      `json:"name"`
 	Last    body.Date   `json:"last"`
 	On      body.Date   `json:"on" doc:"day it falls due"`
+	Again   bool        `json:"again,omitempty" doc:"a borderline value, measured again sooner than its interval"`
 	Reason  body.Reason `json:"reason"`
 }
 
@@ -115,6 +116,7 @@ func DueOn(last map[string]body.Date, findings []Finding, today body.Date, h hou
 			}
 			if f.Measure == m.ID && f.Verdict == Borderline && again <= today && f.Limiter != "side_difference" {
 				d.On = today
+				d.Again = true
 				d.Reason = h.Because("retest.borderline", "borderline: measured again before acting").SeeOn(on, f.Name+", "+string(f.Side), "%s",
 					f.Shown())
 			}

@@ -1435,6 +1435,20 @@ export interface components {
             /** @enum {string} */
             slot: "before" | "run" | "after" | "own" | "evening" | "habit";
         };
+        BuildLockedSide: {
+            formula?: string;
+            house: string[];
+            provenance: string;
+            rule: string;
+            saw: components["schemas"]["Fact"][];
+            says: string;
+            /**
+             * @description empty in plans of earlier releases
+             * @enum {string}
+             */
+            side?: "" | "left" | "right" | "both";
+            source?: string;
+        };
         BuildMorning: {
             id: string;
             on: string;
@@ -1508,7 +1522,7 @@ export interface components {
             /** @description built already: only kept, one or two sessions a week */
             keep: boolean;
             /** @description sides a warning sign keeps out */
-            locked: components["schemas"]["Reason"][];
+            locked: components["schemas"]["BuildLockedSide"][];
             name: string;
             /** @description trains both sides, or none, at once: one dose, shown once */
             once?: boolean;
@@ -1519,6 +1533,8 @@ export interface components {
             placed: components["schemas"]["Reason"][];
             prescriptions: components["schemas"]["CatalogPrescription"][];
             rail: string;
+            /** @description notches set by hand that may not stand, and why */
+            refused?: string[];
             /**
              * Format: int64
              * @description of one session
@@ -3448,6 +3464,8 @@ export interface components {
             tired: boolean;
         };
         ScreenDue: {
+            /** @description a borderline value, measured again sooner than its interval */
+            again?: boolean;
             last: string;
             measure: string;
             name: string;

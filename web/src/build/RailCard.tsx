@@ -59,7 +59,8 @@ export function RailCard({
         <p key={i} className="text-brick">
           <span aria-hidden>⬣ </span>
           <Why reason={lock} title={`${r.name}: locked`}>
-            {lock.saw.find((f) => f.name === "side")?.value}: {lock.says}
+            {lock.side ? `${lock.side}: ` : ""}
+            {lock.says}
           </Why>
         </p>
       ))}
@@ -73,16 +74,14 @@ export function RailCard({
             <Why reason={placed} title={`${r.name}, ${p.side}: first notch`}>
               <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : dose}</span>
             </Why>
-            {placed.saw
-              .filter((f) => f.name === "set by the coach" && f.value.includes("refused"))
-              .map((f) => (
-                <p key={f.value} role="alert" className="mt-1 text-brick">
-                  {f.value}
-                </p>
-              ))}
           </div>
         ))}
       </div>
+      {r.refused?.map((says) => (
+        <p key={says} role="alert" className="mt-1 text-brick">
+          {says}
+        </p>
+      ))}
       {open && <Hands r={r} notches={notches} choices={choices} set={set} others={others} />}
     </li>
   );
