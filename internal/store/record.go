@@ -299,44 +299,48 @@ func queuePlan(b *batch, runner string) *record.Plan {
 	return p
 }
 
-func queueReports(b *batch, runner string, since body.Date) *record.Reports {
-	r := &record.Reports{}
-	// The same dose is shown day after day: each is sent once, and the sessions name it by its hash.
+// queueLogs reads the sessions. The same dose is shown day after day: the first session of each brings it, the others name
+// it by its hash.
+func queueLogs(b *batch, runner string, since body.Date, into *[]adjust.Log) {
 	type shown struct {
 		of   string
 		hash int64
 	}
-	doses := map[shown]catalog.Prescription{}
-	var sent []struct{}
-	all(b, "the doses that were shown", &sent, func(row pgx.CollectableRow, _ *struct{}) error {
-		var key shown
-		var raw []byte
-		var doc int
-		if err := row.Scan(&key.of, &key.hash, &raw, &doc); err != nil {
-			return err
+	b.Queue(`SELECT id::text, on_day::text, prescription_id::text, shown, CASE WHEN row_number() OVER (PARTITION BY prescription_id, shown) = 1
+			THEN prescription::text END, doc, done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
+		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since).Query(func(rows pgx.Rows) error {
+		doses := map[shown]catalog.Prescription{}
+		var of []shown
+		logs, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (x adjust.Log, err error) {
+			var key shown
+			var raw []byte
+			var doc int
+			if err = row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &raw, &doc, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note,
+				&x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
+				return x, err
+			}
+			of = append(of, key)
+			if raw != nil {
+				var p catalog.Prescription
+				err = document("the session", doc, raw, &p)
+				doses[key] = p
+			}
+			return x, err
+		})
+		if err != nil {
+			return fmt.Errorf("reading the logs: %w", err)
 		}
-		var p catalog.Prescription
-		err := document("the session", doc, raw, &p)
-		doses[key] = p
-		return err
-	}, `SELECT DISTINCT ON (prescription_id, jsonb_hash_extended(prescription, 0)) prescription_id::text, jsonb_hash_extended(prescription,
-		0), prescription::text, doc
-		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY prescription_id, jsonb_hash_extended(prescription, 0)`, runner, since)
-	all(b, "the logs", &r.Logs, func(row pgx.CollectableRow, x *adjust.Log) error {
-		var key shown
-		if err := row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note, &x.Source,
-			&x.Times, &x.Seq, &x.Supersedes); err != nil {
-			return err
+		for i := range logs {
+			logs[i].Prescription = doses[of[i]]
 		}
-		p, known := doses[key]
-		if !known {
-			return fmt.Errorf("the dose of a session of %s is missing", x.On)
-		}
-		x.Prescription = p
+		*into = logs
 		return nil
-	}, `SELECT id::text, on_day::text, prescription_id::text, jsonb_hash_extended(prescription, 0), done, rpe, pain, cramp_at, faults, note,
-		source, times, report, coalesce(supersedes::text, '')
-		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since)
+	})
+}
+
+func queueReports(b *batch, runner string, since body.Date) *record.Reports {
+	r := &record.Reports{}
+	queueLogs(b, runner, since, &r.Logs)
 	all(b, "the mornings", &r.Mornings, func(row pgx.CollectableRow, x *build.Morning) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Region, &x.Side, &x.Pain, &x.Stiffness, &x.Quiet, &x.Seq)
 	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date
