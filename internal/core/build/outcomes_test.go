@@ -26,8 +26,11 @@ type built struct {
 
 // TestOutcomes draws runners, builds for them, lets some weeks pass and builds again.
 func TestOutcomes(t *testing.T) {
-	outcomes.Compare(t, 600, func(seed uint64) any {
+	outcomes.Compare(t, 1600, func(seed uint64) any {
 		r := rand.New(rand.NewPCG(seed, 5))
+		if seed >= 600 {
+			return days(r)
+		}
 		in := drawnInput(r)
 		first := Make(in)
 		if r.IntN(3) == 0 {
@@ -233,6 +236,36 @@ func (in Input) weeksLater(r *rand.Rand, p Programme) Input {
 	}
 	if some(4) {
 		out.Stalled = map[body.Side][]string{body.Left: {"ankle", "toe", "calf"}}
+	}
+	return out
+}
+
+// days draws what is planned beside runs, races and what was done, and says what may stand on its day.
+func days(r *rand.Rand) any {
+	p := drawnRunner(r)
+	for i := range p.Runs {
+		p.Runs[i].Quality = []string{"easy", "quality", "long"}[r.IntN(3)]
+		p.Runs[i].Time = []string{"", "morning", "evening"}[r.IntN(3)]
+		p.Runs[i].Minutes = 30 + r.IntN(90)
+	}
+	for range r.IntN(3) {
+		p.Races = append(p.Races, body.Race{On: today.Add(r.IntN(34) - 3), Km: []float64{10, 21, 42}[r.IntN(3)], Minor: r.IntN(3) == 0})
+	}
+	draw := func(from, to int) (out []Standing) {
+		for range r.IntN(14) {
+			rail := catalog.Shipped.Rails[r.IntN(len(catalog.Shipped.Rails))]
+			x := rail.Exercises[r.IntN(len(rail.Exercises))]
+			out = append(out, Standing{On: today.Add(from + r.IntN(to-from+1)), Slot: catalog.Slots[r.IntN(len(catalog.Slots))], Rail: rail,
+				Exercise: x, Dose: x.Ladder[r.IntN(len(x.Ladder))], Side: rail.Sides()[r.IntN(len(rail.Sides()))], Best: r.IntN(30)})
+		}
+		return out
+	}
+	planned, done := draw(0, 13), draw(-35, -1)
+	c := NewCalendar(p, house.Rules{}, today, planned, slices.Values(done))
+	out := []any{c.NoRoom(today)}
+	for _, s := range planned {
+		dose, no, note := c.Judge(s)
+		out = append(out, dose, no, note)
 	}
 	return out
 }
