@@ -91,7 +91,7 @@ func steps(r *rand.Rand) any {
 	}
 	side := rail.Sides()[r.IntN(len(rail.Sides()))]
 	in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: draw(x),
-		From: today.Add(-age(r)),
+		From:  today.Add(-age(r)),
 		Cause: []string{CauseUp, CauseCramp, CauseBack, CauseReturn}[r.IntN(4)], Parked: some(6)}
 	in.Logs, in.Mornings = nil, nil
 	for d := -30; d <= 0; d += 1 + r.IntN(6) {
