@@ -72,34 +72,9 @@ const (
 // the seven days before them and stand until the seventh day after; as usual counts as the week before, else intake.
 // Intake seeds what is older than the log. Minutes and kilometres; thresholds are house rules.
 func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
-	week := 0.0
-	before := [2]float64{}
-	n := 0
-	first := today
-	ran := map[body.Date]bool{}
-	word := Word("")
-	var said body.Date
-	for _, r := range runs {
-		if r.On > today {
-			continue
-		}
-		if r.Word != "" {
-			if today.Sub(r.On) < 7 && r.On >= said {
-				word, said = r.Word, r.On
-			}
-			continue
-		}
-		first = min(first, r.On)
-		ran[r.On] = true
-		switch age := today.Sub(r.On); {
-		case age < 7:
-			week += r.Minutes
-			n++
-		case age < 21:
-			before[(age-7)/7] += r.Minutes
-		}
-	}
-	if missing := unreported(p, ran, today); word == "" && (n == 0 || missing != "") && !p.DoesNotRun() {
+	t := tell(runs, today)
+	week, before := t.week, t.before
+	if missing := unreported(p, t.ran, today); t.word == "" && (t.n == 0 || missing != "") && !p.DoesNotRun() {
 		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or "+
 			"“did not run”").
 			See("usual week", "%s", usualWeek(p))
@@ -108,7 +83,7 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 		}
 		return Unknown, r
 	}
-	if word == AsUsual {
+	if t.word == AsUsual {
 		usual := before[0]
 		if usual == 0 {
 			usual = float64(p.WeeklyMinutes)
@@ -120,12 +95,12 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 			return s, r
 		}
 	}
-	if r, high := longest(runs, p, today, first, h); high {
+	if r, high := longest(runs, p, today, t.first, h); high {
 		return High, r
 	}
 	// A week the log does not cover yet is seeded from intake.
 	for i := range before {
-		if start := today.Add(-7 * (i + 2)); first > start && before[i] < float64(p.WeeklyMinutes) {
+		if start := today.Add(-7 * (i + 2)); t.first > start && before[i] < float64(p.WeeklyMinutes) {
 			before[i] = float64(p.WeeklyMinutes)
 		}
 	}
@@ -139,6 +114,43 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 		return High, r
 	}
 	return Usual, r
+}
+
+// told is what the runs up to a day say: the minutes of its seven days and of each of the two weeks before, how many runs
+// the seven days hold, the first day of the log, the days with a run, and the word that stands.
+type told struct {
+	week   float64
+	before [2]float64
+	n      int
+	first  body.Date
+	ran    map[body.Date]bool
+	word   Word
+}
+
+func tell(runs []Run, today body.Date) told {
+	t := told{first: today, ran: map[body.Date]bool{}}
+	var said body.Date
+	for _, r := range runs {
+		if r.On > today {
+			continue
+		}
+		if r.Word != "" {
+			if today.Sub(r.On) < 7 && r.On >= said {
+				t.word, said = r.Word, r.On
+			}
+			continue
+		}
+		t.first = min(t.first, r.On)
+		t.ran[r.On] = true
+		switch age := today.Sub(r.On); {
+		case age < 7:
+			t.week += r.Minutes
+			t.n++
+		case age < 21:
+			t.before[(age-7)/7] += r.Minutes
+		}
+	}
+	return t
 }
 
 // unreported is the newest fixed run day of the last seven, today left out, without a run.

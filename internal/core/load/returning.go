@@ -109,39 +109,13 @@ func (b Barred) back(whole bool, runs []Run, quiet func(body.Date) (is, known bo
 		out.Reason = why(fmt.Sprintf("half the usual minutes, easy, until %s", out.Until.Short()), "load.back.half.least", "load.back.half.most")
 		return out
 	}
-	// Walking: so many quiet days, one after the other or not.
-	day, need := b.Until, h.Int("load.back.walks")
-	for ; out.Quiet < need; day = day.Add(1) {
-		if day >= today {
-			out.Phase, out.Next = Walking, today
-			out.Reason = why(fmt.Sprintf("brisk walking first: %d of %d quiet days", out.Quiet, need), "load.back.walks")
-			return out
-		}
-		if is, known := quiet(day.Add(1)); is && known {
-			out.Quiet++
-		}
+	begun, walking := out.walk(quiet, today, h.Int("load.back.walks"))
+	if walking {
+		out.Phase, out.Next = Walking, today
+		out.Reason = why(fmt.Sprintf("brisk walking first: %d of %d quiet days", out.Quiet, h.Int("load.back.walks")), "load.back.walks")
+		return out
 	}
-	begun, missed := day, 0
-	out.Quiet, out.Next = 0, begun
-	for _, on := range ran(runs, begun, today) {
-		out.Next = on.Add(2)
-		if out.Step == len(Steps) {
-			break
-		}
-		switch is, known := quiet(on.Add(1)); {
-		case on.Add(1) > today, !known: // repeated, as long as nobody knows
-		case is:
-			missed = 0
-			if out.Quiet++; out.Quiet >= h.Int("load.back.sessions") {
-				out.Step, out.Quiet, begun = out.Step+1, 0, on
-			}
-		default:
-			out.Quiet = 0
-			if missed++; missed >= 2 {
-				out.Step, missed = max(0, out.Step-1), 0
-			}
-		}
-	}
+	begun = out.climb(runs, quiet, begun, today, h.Int("load.back.sessions"))
 	out.Next = max(out.Next, today)
 	if out.Step < len(Steps) {
 		out.Phase = Stepped
@@ -186,6 +160,48 @@ func sum(runs []Run, from, to body.Date) int {
 		}
 	}
 	return int(out)
+}
+
+// walk counts quiet days, one after the other or not, until there are enough: the day after them, or that they are not
+// there yet.
+func (r *Returning) walk(quiet func(body.Date) (is, known bool), today body.Date, need int) (begun body.Date, still bool) {
+	day := r.Since
+	for ; r.Quiet < need; day = day.Add(1) {
+		if day >= today {
+			return day, true
+		}
+		if is, known := quiet(day.Add(1)); is && known {
+			r.Quiet++
+		}
+	}
+	return day, false
+}
+
+// climb goes through the sessions since a day: so many quiet ones are a step, two that hurt running are one step back. It
+// gives the day the present step began.
+func (r *Returning) climb(runs []Run, quiet func(body.Date) (is, known bool), begun, today body.Date, need int) body.Date {
+	missed := 0
+	r.Quiet, r.Next = 0, begun
+	for _, on := range ran(runs, begun, today) {
+		r.Next = on.Add(2)
+		if r.Step == len(Steps) {
+			break
+		}
+		switch is, known := quiet(on.Add(1)); {
+		case on.Add(1) > today, !known: // repeated, as long as nobody knows
+		case is:
+			missed = 0
+			if r.Quiet++; r.Quiet >= need {
+				r.Step, r.Quiet, begun = r.Step+1, 0, on
+			}
+		default:
+			r.Quiet = 0
+			if missed++; missed >= 2 {
+				r.Step, missed = max(0, r.Step-1), 0
+			}
+		}
+	}
+	return begun
 }
 
 // Before is what running may go up to while a caution keeps it from rising: the median of the minutes of the four
