@@ -24,6 +24,17 @@ func (p Profile) Check(today Date) error {
 	if age := p.Age(today); age < 6 || age > 105 {
 		return Refuse("birthDate", "gives an age of %d; the runner must be 6 to 105 years old", age)
 	}
+	for _, check := range []func(today Date) error{p.checkFigures, p.checkDays, p.checkWords, p.checkRaces, p.checkKit, p.checkCautions,
+		p.checkSymptoms} {
+		if err := check(today); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// checkFigures refuses what nobody measures.
+func (p Profile) checkFigures(Date) error {
 	for _, l := range []limit{
 		{"heightCm", p.HeightCm, 90, 230, "cm", true},
 		{"massKg", p.MassKg, 20, 250, "kg", true},
@@ -50,9 +61,11 @@ func (p Profile) Check(today Date) error {
 	if p.FootMm > 0 && p.BigToeMm >= p.FootMm {
 		return Refuse("bigToeMm", "is %g mm, as long as the foot (%g mm); measure from the joint to the tip", p.BigToeMm, p.FootMm)
 	}
-	if !slices.Contains(Goals, p.Goal) {
-		return Refuse("goal", "is not one of the goals on the list")
-	}
+	return nil
+}
+
+// checkDays refuses weeks that are none.
+func (p Profile) checkDays(Date) error {
 	if len(p.MinutesByDay) != 7 {
 		return Refuse("minutesByDay", "needs seven figures, Monday to Sunday")
 	}
@@ -72,6 +85,14 @@ func (p Profile) Check(today Date) error {
 			return Refuse("runs", "a run is in the morning or in the evening")
 		}
 	}
+	return nil
+}
+
+// checkWords refuses answers that stand on no list.
+func (p Profile) checkWords(today Date) error {
+	if !slices.Contains(Goals, p.Goal) {
+		return Refuse("goal", "is not one of the goals on the list")
+	}
 	if p.Sex != "" && p.Sex != "female" && p.Sex != "male" {
 		return Refuse("sex", "is left empty, or female or male where a norm needs it")
 	}
@@ -83,6 +104,11 @@ func (p Profile) Check(today Date) error {
 			return Refuse(fmt.Sprintf("structural[%d]", i), "needs a side and a word why")
 		}
 	}
+	return nil
+}
+
+// checkRaces refuses races that are too close to train for.
+func (p Profile) checkRaces(today Date) error {
 	for i, r := range p.Races {
 		if !r.On.Valid() || r.On < today.Add(-366) || r.Km < 0 || r.Km > 400 || len(p.Races) > 20 {
 			return Refuse(fmt.Sprintf("races[%d]", i), "needs a day of the last year or to come, and 0 to 400 km; at most 20 races")
@@ -95,6 +121,11 @@ func (p Profile) Check(today Date) error {
 				"is less than four weeks after the race on %s: mark one of them as run as a quality run", goals[i-1].On)
 		}
 	}
+	return nil
+}
+
+// checkKit refuses shoes and kit that nobody owns.
+func (p Profile) checkKit(Date) error {
 	if len(p.Shoes) > 12 || len(p.Symptoms) > 30 {
 		return Refuse("shoes", "at most 12 pairs and 30 symptoms")
 	}
@@ -123,6 +154,11 @@ func (p Profile) Check(today Date) error {
 			return Refuse("equipment.platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
 		}
 	}
+	return nil
+}
+
+// checkCautions refuses what no caution asks.
+func (p Profile) checkCautions(Date) error {
 	for id, n := range p.CautionNotes {
 		for _, d := range []Date{n.Answered, n.On, n.Until} {
 			if d != "" && !d.Valid() {
@@ -133,6 +169,11 @@ func (p Profile) Check(today Date) error {
 			return Refuse("cautionNotes."+id, "the leg is left, right or both")
 		}
 	}
+	return nil
+}
+
+// checkSymptoms refuses pain that is nowhere, or of no size.
+func (p Profile) checkSymptoms(today Date) error {
 	for _, s := range p.Symptoms {
 		if !s.Region.Valid() || !s.Side.Valid() {
 			return Refuse("symptoms", "each needs a place and a side from the list")

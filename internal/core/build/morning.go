@@ -144,10 +144,20 @@ type step struct {
 // NewUsuals reads the levels from the reports and the rows kept earlier. Same input, same levels.
 func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 	u := Usuals{p: p, steps: map[place][]step{}}
-	type history struct {
-		place
-		days []worst // the worst number of each day, in order of days
+	for _, h := range histories(mornings, kept) {
+		u.steps[h.place] = h.levels(u.intake(h.place), kept)
 	}
+	return u
+}
+
+// history is what was reported of a place of a leg: the worst number of each day, in order of days.
+type history struct {
+	place
+	days []worst
+}
+
+// histories gathers them, a place and leg each, of all that was reported or kept.
+func histories(mornings []Morning, kept []Usual) []history {
 	var reports []history
 	of := func(k place) *history { // few places: read through sooner than looked up
 		for i := range reports {
@@ -161,22 +171,8 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 	for i := range mornings {
 		m := &mornings[i]
 		for _, leg := range body.Sides {
-			if m.Quiet || !m.Side.Touches(leg) {
-				continue
-			}
-			h := of(place{m.Region, leg})
-			days := h.days
-			at, found := len(days), false
-			if at > 0 && days[at-1].on >= m.On { // seldom: they come in order of days
-				at, found = slices.BinarySearchFunc(days, m.On, func(w worst, d body.Date) int { return cmp.Compare(w.on, d) })
-			}
-			switch day := (worst{m.On, float64(m.Pain)}); {
-			case found:
-				days[at].pain = max(days[at].pain, day.pain)
-			case at == len(days):
-				h.days = append(days, day)
-			default:
-				h.days = slices.Insert(days, at, day)
+			if !m.Quiet && m.Side.Touches(leg) {
+				of(place{m.Region, leg}).add(worst{m.On, float64(m.Pain)})
 			}
 		}
 	}
@@ -187,47 +183,64 @@ func NewUsuals(p body.Profile, mornings []Morning, kept []Usual) Usuals {
 			}
 		}
 	}
-	for _, h := range reports {
-		k, days := h.place, h.days
-		level := u.intake(k)
-		var rows []Usual
-		for _, x := range kept {
-			if x.Region == k.region && x.Side.Touches(k.leg) {
-				rows = append(rows, x)
-			}
-		}
-		slices.SortStableFunc(rows, func(a, b Usual) int { return cmp.Compare(a.On, b.On) })
-		steps := make([]step, 0, len(days)+len(rows))
-		row := func(until body.Date) {
-			for len(rows) > 0 && rows[0].On <= until {
-				if rows[0].Raised {
-					level = rows[0].Level
-				} else {
-					level = min(level, rows[0].Level)
-				}
-				steps = append(steps, step{rows[0].On, level, true})
-				rows = rows[1:]
-			}
-		}
-		for i, d := range days {
-			row(d.on)
-			last := min(7, i+1) // reports of these 21 days, at most seven
-			for d.on.Sub(days[i-last+1].on) > 21 {
-				last--
-			}
-			if last >= 4 {
-				seven := [7]float64{}
-				for j := range last {
-					seven[j] = days[i-j].pain
-				}
-				level = min(level, stats.Median(seven[:last]))
-			}
-			steps = append(steps, step{d.on, level, last >= 4})
-		}
-		row("9999-12-31")
-		u.steps[k] = steps
+	return reports
+}
+
+// add puts a report to its day.
+func (h *history) add(day worst) {
+	at, found := len(h.days), false
+	if at > 0 && h.days[at-1].on >= day.on { // seldom: they come in order of days
+		at, found = slices.BinarySearchFunc(h.days, day.on, func(w worst, d body.Date) int { return cmp.Compare(w.on, d) })
 	}
-	return u
+	switch {
+	case found:
+		h.days[at].pain = max(h.days[at].pain, day.pain)
+	case at == len(h.days):
+		h.days = append(h.days, day)
+	default:
+		h.days = slices.Insert(h.days, at, day)
+	}
+}
+
+// levels lists the level in force after each day: from intake's it falls with the median of the last reports, and follows
+// the rows kept.
+func (h history) levels(level float64, kept []Usual) []step {
+	var rows []Usual
+	for _, x := range kept {
+		if x.Region == h.region && x.Side.Touches(h.leg) {
+			rows = append(rows, x)
+		}
+	}
+	slices.SortStableFunc(rows, func(a, b Usual) int { return cmp.Compare(a.On, b.On) })
+	steps := make([]step, 0, len(h.days)+len(rows))
+	row := func(until body.Date) {
+		for len(rows) > 0 && rows[0].On <= until {
+			if rows[0].Raised {
+				level = rows[0].Level
+			} else {
+				level = min(level, rows[0].Level)
+			}
+			steps = append(steps, step{rows[0].On, level, true})
+			rows = rows[1:]
+		}
+	}
+	for i, d := range h.days {
+		row(d.on)
+		last := min(7, i+1) // reports of these 21 days, at most seven
+		for d.on.Sub(h.days[i-last+1].on) > 21 {
+			last--
+		}
+		if last >= 4 {
+			seven := [7]float64{}
+			for j := range last {
+				seven[j] = h.days[i-j].pain
+			}
+			level = min(level, stats.Median(seven[:last]))
+		}
+		steps = append(steps, step{d.on, level, last >= 4})
+	}
+	row("9999-12-31")
+	return steps
 }
 
 // intake is what intake recorded of a place; 0 for one it did not name.
