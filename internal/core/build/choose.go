@@ -24,44 +24,80 @@ type candidate struct {
 // first answer to each limiter by rank, second answers to the three highest, what is in force and
 // built already, and basic work.
 func (v view) candidates() []candidate {
-	h := v.in.House
-	out := []candidate{}
-	// A sore heel in Calm is not given calf strength beside what its approach asks for.
-	waits := func(id string) bool {
-		r, ok := v.cat.Find(id)
-		return ok && v.phase == Calm && v.sore(body.HeelSole, body.Arch) && r.Calf() && r.Class == catalog.Strength &&
-			!slices.Contains(v.in.calmRails(v.cat), id)
+	c := &chosen{v: v}
+	c.askedFor()
+	c.answering()
+	c.brought()
+	c.waking()
+	c.dayAndGround()
+	c.standing()
+	v.basics(c.add, len(c.list))
+	return c.list
+}
+
+// chosen gathers rails, each once, with all that speaks for it.
+type chosen struct {
+	v    view
+	list []candidate
+}
+
+func (c *chosen) add(x candidate) {
+	if !x.byHand && c.waits(x.rail) {
+		return
 	}
-	add := func(c candidate) {
-		if !c.byHand && waits(c.rail) {
-			return
+	i := slices.IndexFunc(c.list, func(o candidate) bool { return o.rail == x.rail })
+	if i < 0 {
+		c.list = append(c.list, x)
+		return
+	}
+	for _, saw := range x.why.Saw {
+		if !slices.Contains(c.list[i].why.Saw, saw) {
+			c.list[i].why.Saw = append(c.list[i].why.Saw, saw)
 		}
-		if i := slices.IndexFunc(out, func(o candidate) bool { return o.rail == c.rail }); i >= 0 {
-			for _, saw := range c.why.Saw {
-				if !slices.Contains(out[i].why.Saw, saw) {
-					out[i].why.Saw = append(out[i].why.Saw, saw)
-				}
-			}
-			out[i].must = out[i].must || c.must
-			return
+	}
+	c.list[i].must = c.list[i].must || x.must
+}
+
+// waits keeps calf strength from a sore heel in Calm beside what its approach asks for.
+func (c *chosen) waits(id string) bool {
+	r, ok := c.v.cat.Find(id)
+	return ok && c.v.phase == Calm && c.v.sore(body.HeelSole, body.Arch) && r.Calf() && r.Class == catalog.Strength &&
+		!slices.Contains(c.v.in.calmRails(c.v.cat), id)
+}
+
+func (c *chosen) has(id string) bool {
+	return slices.ContainsFunc(c.list, func(o candidate) bool { return o.rail == id })
+}
+
+// bring adds what a word brings in, where its approach is chosen.
+func (c *chosen) bring(word string, why body.Reason) {
+	for _, r := range c.v.cat.Bringing(word) {
+		if c.v.otherApproach(r) == "" {
+			c.add(candidate{rail: r.ID, why: why})
 		}
-		out = append(out, c)
 	}
-	among := func(id string) bool {
-		return slices.ContainsFunc(out, func(o candidate) bool { return o.rail == id })
-	}
+}
+
+// askedFor adds what the coach brought in, and what answers the sore places.
+func (c *chosen) askedFor() {
+	v := c.v
 	for _, id := range v.in.Choices.Also {
-		r := h.Because("build.choose", "brought in by the coach")
+		r := v.in.House.Because("build.choose", "brought in by the coach")
 		if w := v.in.Choices.Why[id]; w != "" {
 			r = r.See("word", "%s", w)
 		}
-		add(candidate{rail: id, why: r, must: true, byHand: true})
+		c.add(candidate{rail: id, why: r, must: true, byHand: true})
 	}
 	for n, r := range v.remedies() {
 		for i, id := range r.rails {
-			add(candidate{rail: id, why: h.Because("build.symptom", "chosen: "+r.says).See("worst", "%d of 10", r.severity), must: n == 0 && i == 0})
+			c.add(candidate{rail: id, why: v.in.House.Because("build.symptom", "chosen: "+r.says).See("worst", "%d of 10", r.severity), must: n == 0 && i == 0})
 		}
 	}
+}
+
+// answering adds what answers the limiters, the highest first.
+func (c *chosen) answering() {
+	v := c.v
 	ranked := v.ranked()
 	for round := range 2 {
 		for n, l := range ranked {
@@ -69,43 +105,45 @@ func (v view) candidates() []candidate {
 			if len(rails) <= round || (round > 0 && (n > 2 || l.Verdict != screen.Short)) || (n > 1 && l.Verdict != screen.Short) {
 				continue
 			}
-			r := h.Because("build.choose", "chosen: it answers what limits this runner").See(l.Name, "%s, score %.2f", l.Verdict, l.Score)
+			r := v.in.House.Because("build.choose", "chosen: it answers what limits this runner").See(l.Name, "%s, score %.2f", l.Verdict, l.Score)
 			if round > 0 {
 				r.Says = "chosen: it helps with one of the highest limiters"
 			}
 			// A first answer that nothing of is possible makes room for the next; a second one is new.
 			k := round
-			for k < len(rails)-1 && (!v.possible(rails[k]) || round > 0 && among(rails[k].ID)) {
+			for k < len(rails)-1 && (!v.possible(rails[k]) || round > 0 && c.has(rails[k].ID)) {
 				k++
 			}
-			add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
+			c.add(candidate{rail: rails[k].ID, why: r, must: round == 0 && n < 2})
 			// Nothing of a set waits for another item of it: all that something found asks for.
 			for _, o := range rails {
 				if v.found(o) && o.Set != "" && o.Set == rails[k].Set && o.ID != rails[k].ID && len(o.For) > 0 && round == 0 {
-					add(candidate{rail: o.ID, why: r})
+					c.add(candidate{rail: o.ID, why: r})
 				}
 			}
 		}
 	}
-	brought := func(word string, why body.Reason) {
-		for _, r := range v.cat.Bringing(word) {
-			if v.otherApproach(r) == "" {
-				add(candidate{rail: r.ID, why: why})
-			}
-		}
-	}
+}
+
+// brought adds what the phase, an old sprain and rising volume bring in.
+func (c *chosen) brought() {
+	v := c.v
 	if v.phase == Bounce {
-		brought("phase.spring", h.Because("build.phase", "chosen: the phase of springing, and its gate is open"))
+		c.bring("phase.spring", v.in.House.Because("build.phase", "chosen: the phase of springing, and its gate is open"))
 	}
 	if v.in.Profile.History.Sprain {
-		brought("history.sprain", h.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
+		c.bring("history.sprain", v.in.House.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
 	}
-	if state, why := load.Volume(v.in.Runs, v.in.Profile, v.in.Today, h); state == load.High {
+	if state, why := load.Volume(v.in.Runs, v.in.Profile, v.in.Today, v.in.House); state == load.High {
 		why.Says = "chosen: running volume rises, and this spreads the load along the whole tendon"
-		brought("volume.high", why)
+		c.bring("volume.high", why)
 	}
-	// Every programme wakes the foot: the brace until it holds, then what stands on it.
-	if !slices.ContainsFunc(out, func(c candidate) bool { r, ok := v.cat.Find(c.rail); return ok && r.Part == "wake" && !r.Habit }) {
+}
+
+// waking: every programme wakes the foot: the brace until it holds, then what stands on it.
+func (c *chosen) waking() {
+	v := c.v
+	if !slices.ContainsFunc(c.list, func(x candidate) bool { r, ok := v.cat.Find(x.rail); return ok && r.Part == "wake" && !r.Habit }) {
 		wake := v.cat.Bringing("basic.wake")
 		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 &&
 			v.phase != Calm {
@@ -114,40 +152,48 @@ func (v view) candidates() []candidate {
 			}
 		}
 		if len(wake) > 0 {
-			add(candidate{rail: wake[0].ID, why: h.Because("build.basic", "basic work: every programme has some foot control")})
+			c.add(candidate{rail: wake[0].ID, why: v.in.House.Because("build.basic", "basic work: every programme has some foot control")})
 		}
 	}
+}
+
+// dayAndGround adds what the goal, the day's sitting and standing, and the ground ask for.
+func (c *chosen) dayAndGround() {
+	v := c.v
 	if v.in.Profile.Goal == "barefoot" {
-		brought("goal.barefoot", h.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
+		c.bring("goal.barefoot", v.in.House.Because("build.goal", "chosen for the goal: barefoot asks for toes and balance"))
 	}
 	p := v.in.Profile
-	if p.SittingHours >= h.Get("build.sitting") {
-		brought("days.sitting", h.Because("build.days", "chosen: the day is spent sitting", "build.sitting").See("sitting", "%g h a day",
+	if p.SittingHours >= v.in.House.Get("build.sitting") {
+		c.bring("days.sitting", v.in.House.Because("build.days", "chosen: the day is spent sitting", "build.sitting").See("sitting", "%g h a day",
 			p.SittingHours))
 	}
-	if p.StandingHours >= h.Get("build.standing") {
-		brought("days.standing", h.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day",
+	if p.StandingHours >= v.in.House.Get("build.standing") {
+		c.bring("days.standing", v.in.House.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day",
 			p.StandingHours))
 	}
 	for _, ground := range []string{"trail", "sand", "grass"} {
 		if slices.Contains(p.Surfaces, ground) {
-			brought("ground.uneven", h.Because("build.ground", "chosen: uneven ground asks for balance").See("runs on", "%s", ground))
+			c.bring("ground.uneven", v.in.House.Because("build.ground", "chosen: uneven ground asks for balance").See("runs on", "%s", ground))
 		}
 	}
-	for _, c := range v.in.Current {
-		r, ok := v.cat.Find(c.Rail)
-		if !ok || c.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {
+}
+
+// standing keeps what was built.
+func (c *chosen) standing() {
+	v := c.v
+	for _, row := range v.in.Current {
+		r, ok := v.cat.Find(row.Rail)
+		if !ok || row.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {
 			continue
 		}
-		keep := h.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(c.From, "in force",
-			"%s", c.Text())
+		keep := v.in.House.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(row.From, "in force",
+			"%s", row.Text())
 		if r.Protocol != "" {
-			keep = h.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(c.From, "in force", "%s", c.Text())
+			keep = v.in.House.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(row.From, "in force", "%s", row.Text())
 		}
-		add(candidate{rail: c.Rail, why: keep, keep: r.Protocol == "", must: r.Protocol != ""})
+		c.add(candidate{rail: row.Rail, why: keep, keep: r.Protocol == "", must: r.Protocol != ""})
 	}
-	v.basics(add, len(out))
-	return out
 }
 
 // basics are what a runner does when little or nothing asks for more: untested places at their lowest

@@ -74,6 +74,54 @@ func (v view) placeOn(all []catalog.Notch, rail catalog.Rail, side body.Side) (s
 // Repetitions and holds start at a share of what was done. It reports false when what was tested is too
 // little for any of them.
 func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.Notch) (catalog.Notch, body.Reason, bool) {
+	t, ok := v.table(rail, side)
+	if !ok {
+		return notches[0], t.why, true
+	}
+	little := false
+	for _, start := range slices.Backward(rail.Place.Starts) {
+		if t.value < start.From {
+			continue
+		}
+		n, x, owned := v.startAt(&t, start, notches)
+		if !owned {
+			continue
+		}
+		dose, found, short := v.firstDose(&t, start, x, n.Dose)
+		if little = little || short; !found {
+			continue
+		}
+		n.Dose = dose.At(n.Dose.Grade())
+		return n, t.why, true
+	}
+	n := notches[0]
+	if x, _ := rail.Exercise(n.Exercise); !little && (rail.Place.By == "raises" || rail.Place.By == "hold") {
+		if dose, enough := v.share(&t.why, x, t.measure, t.measured, side, n.Dose.LoadKg); enough {
+			n.Dose = dose.At(n.Dose.Grade())
+			return n, t.why, true
+		}
+		little = true
+	}
+	if little {
+		t.why.Says = fmt.Sprintf("%s is too little to train by: not now; test again", t.measure.Show(t.measured))
+		return n, t.why, false
+	}
+	t.why.Says = "lowest notch that may be done"
+	return n, t.why, true
+}
+
+// tabled is what a rail's table is read by: the figure of its own tests, and what it comes to.
+type tabled struct {
+	rail     catalog.Rail
+	side     body.Side
+	measure  screen.Measure
+	measured float64
+	value    float64 // the figure itself, or its share of the reference
+	why      body.Reason
+}
+
+// table reads it; false where nothing was tested, or the lowest notch is the answer whatever was.
+func (v view) table(rail catalog.Rail, side body.Side) (tabled, bool) {
 	h, place := v.in.House, rail.Place
 	keys := []string{"place.share", "place.reps.min"}
 	switch place.By {
@@ -84,13 +132,13 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 	case "toe":
 		keys = []string{"toe.passive_angle.ref", "toe.active_gap.ref"}
 	}
-	why := h.Because("place."+place.By, "not tested: lowest notch, test first", keys...)
+	t := tabled{rail: rail, side: side, why: h.Because("place."+place.By, "not tested: lowest notch, test first", keys...)}
 	value, ok := v.limits[side].Values[place.Measure]
-	m, _ := screen.FindMeasure(place.Measure)
+	t.measure, _ = screen.FindMeasure(place.Measure)
 	if !ok {
-		return notches[0], why, true
+		return t, false
 	}
-	why = why.See(m.Name+", "+string(side), "%s", m.Show(value))
+	t.why = t.why.See(t.measure.Name+", "+string(side), "%s", t.measure.Show(value))
 	for _, id := range place.And {
 		if place.By == "toe" {
 			break // what it is worked towards, not what it begins by
@@ -98,105 +146,90 @@ func (v view) placeByTable(rail catalog.Rail, side body.Side, notches []catalog.
 		o, _ := screen.FindMeasure(id)
 		if x, ok := v.limits[side].Values[id]; ok {
 			value = math.Min(value, x)
-			why = why.See(o.Name+", "+string(side), "%s", o.Show(x))
+			t.why = t.why.See(o.Name+", "+string(side), "%s", o.Show(x))
 		}
 	}
-	measured := value
-	if place.By == "reference" {
+	t.measured, t.value = value, value
+	switch place.By {
+	case "reference":
 		ref := h.Get(place.Reference)
-		value /= ref
-		why.Formula = fmt.Sprintf("%.3g / %g = %.0f %% of the reference", measured, ref, 100*value)
+		t.value /= ref
+		t.why.Formula = fmt.Sprintf("%.3g / %g = %.0f %% of the reference", t.measured, ref, 100*t.value)
 		if v.phase == Calm {
-			why.Says = "begins low during Calm"
-			return notches[0], why, true
+			t.why.Says = "begins low during Calm"
+			return t, false
 		}
+	case "toe":
+		t.value, ok = v.toeAngle(side, &t.why)
 	}
-	if place.By == "toe" {
-		if value, ok = v.toeAngle(side, &why); !ok {
-			return notches[0], why, true
-		}
+	return t, ok
+}
+
+// startAt is the notch of a row of the table, or of its variant for who does not own the kit.
+func (v view) startAt(t *tabled, start catalog.Start, notches []catalog.Notch) (catalog.Notch, catalog.Exercise, bool) {
+	l := v.limits[t.side]
+	x, _ := t.rail.Exercise(start.Exercise)
+	begin, light := l.Begin(x)
+	if !light {
+		t.why = t.why.See(x.Name, "the least that is owned is more than the test lets it begin with: the easier variant")
+		return catalog.Notch{}, x, false
 	}
-	little := false
-	for _, start := range slices.Backward(place.Starts) {
-		if value < start.From {
-			continue
+	i := indexOf(notches, x.ID)
+	if i < 0 && start.Without != "" && l.May(t.rail, x).Only("kit") {
+		t.why = t.why.See(x.Name, "not owned")
+		x, _ = t.rail.Exercise(start.Without)
+		begin, _ = l.Begin(x)
+		i = indexOf(notches, x.ID)
+	}
+	if i < 0 {
+		_, no := l.Allowed(t.rail, x)
+		if no == "" {
+			no = "not in this phase"
 		}
-		x, _ := rail.Exercise(start.Exercise)
-		begin, light := v.limits[side].Begin(x)
-		if !light {
-			why = why.See(x.Name, "the least that is owned is more than the test lets it begin with: the easier variant")
-			continue
-		}
-		i := indexOf(notches, x.ID)
-		if i < 0 && start.Without != "" && v.limits[side].May(rail, x).Only("kit") {
-			why = why.See(x.Name, "not owned")
-			x, _ = rail.Exercise(start.Without)
-			begin, _ = v.limits[side].Begin(x)
-			i = indexOf(notches, x.ID)
-		}
-		if i < 0 {
-			_, no := v.limits[side].Allowed(rail, x)
-			if no == "" {
-				no = "not in this phase"
+		t.why = t.why.See(x.Name, "%s: the easier variant", no)
+		return catalog.Notch{}, x, false
+	}
+	n := notches[i]
+	n.Dose = n.Dose.At(begin)
+	return n, x, true
+}
+
+// firstDose is the dose a row of the table begins with, and says why; short when what was tested is too little for it.
+func (v view) firstDose(t *tabled, start catalog.Start, x catalog.Exercise, at body.Dose) (dose body.Dose, found, short bool) {
+	by := t.rail.Place.By
+	dose = x.Ladder[start.Dose]
+	oneRM, maximal := v.limits[t.side].Values[x.By]
+	switch {
+	case start.Fixed:
+		t.why.Says = fmt.Sprintf("%s: the fixed start on “%s”", t.measure.Show(t.measured), x.Name)
+	case by == "score":
+		t.why.Says = fmt.Sprintf("score %g of 3 starts on “%s”", t.value, x.Name)
+	case by == "toe" && t.value < 1:
+		t.why.Says = fmt.Sprintf("range before control: the passive angle is short, “%s”", x.Name)
+	case by == "toe":
+		t.why.Says = fmt.Sprintf("range is there: control, “%s”", x.Name)
+	case by == "reference":
+		t.why.Says = fmt.Sprintf("%s starts on “%s”", t.measure.Show(t.measured), x.Name)
+	case x.Grade == catalog.ByDumbbell && x.By != "" && maximal:
+		dose = x.Ladder[0]
+		t.why.Says = fmt.Sprintf("the tested maximum of %.0f kg starts on “%s”", oneRM, x.Name)
+		t.why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, "+
+			"at %g kg", oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
+			stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg, dose.Reps, at.LoadKg)
+	default:
+		own, tested := t.measure, t.measured
+		if start.Measure != "" {
+			var ok bool
+			own, _ = screen.FindMeasure(start.Measure)
+			if tested, ok = v.limits[t.side].Values[start.Measure]; !ok {
+				t.why = t.why.See(x.Name, "%s not tested: the easier variant", own.Name)
+				return dose, false, false
 			}
-			why = why.See(x.Name, "%s: the easier variant", no)
-			continue
 		}
-		n := notches[i]
-		n.Dose = n.Dose.At(begin)
-		dose := x.Ladder[start.Dose]
-		oneRM, maximal := v.limits[side].Values[x.By]
-		switch {
-		case start.Fixed:
-			why.Says = fmt.Sprintf("%s: the fixed start on “%s”", m.Show(measured), x.Name)
-		case place.By == "score":
-			why.Says = fmt.Sprintf("score %g of 3 starts on “%s”", value, x.Name)
-		case place.By == "toe" && value < 1:
-			why.Says = fmt.Sprintf("range before control: the passive angle is short, “%s”", x.Name)
-		case place.By == "toe":
-			why.Says = fmt.Sprintf("range is there: control, “%s”", x.Name)
-		case place.By == "reference":
-			why.Says = fmt.Sprintf("%s starts on “%s”", m.Show(measured), x.Name)
-		case x.Grade == catalog.ByDumbbell && x.By != "" && maximal:
-			dose = x.Ladder[0]
-			why.Says = fmt.Sprintf("the tested maximum of %.0f kg starts on “%s”", oneRM, x.Name)
-			why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, at %g kg",
-				oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
-				stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg, dose.Reps, n.Dose.LoadKg)
-		default:
-			own, tested := m, measured
-			if start.Measure != "" {
-				own, _ = screen.FindMeasure(start.Measure)
-				if tested, ok = v.limits[side].Values[start.Measure]; !ok {
-					why = why.See(x.Name, "%s not tested: the easier variant", own.Name)
-					continue
-				}
-			}
-			var enough bool
-			if dose, enough = v.share(&why, x, own, tested, side, n.Dose.LoadKg); !enough {
-				little = true
-				continue
-			}
-		}
-		dose = dose.At(n.Dose.Grade())
-		n.Dose = dose
-		return n, why, true
+		dose, found = v.share(&t.why, x, own, tested, t.side, at.LoadKg)
+		return dose, found, !found
 	}
-	n := notches[0]
-	if x, _ := rail.Exercise(n.Exercise); !little && (place.By == "raises" || place.By == "hold") {
-		if dose, enough := v.share(&why, x, m, measured, side, n.Dose.LoadKg); enough {
-			dose = dose.At(n.Dose.Grade())
-			n.Dose = dose
-			return n, why, true
-		}
-		little = true
-	}
-	if little {
-		why.Says = fmt.Sprintf("%s is too little to train by: not now; test again", m.Show(measured))
-		return n, why, false
-	}
-	why.Says = "lowest notch that may be done"
-	return n, why, true
+	return dose, true, false
 }
 
 func indexOf(notches []catalog.Notch, exercise string) int {

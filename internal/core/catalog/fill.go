@@ -38,14 +38,26 @@ func (r Rail) Complete() (Rail, error) {
 	case len(r.When) == 0:
 		return r, body.Refuse("when", "is empty; say when it may stand: before or after a run, own time, evening")
 	}
+	if err := r.checkLists(); err != nil {
+		return r, err
+	}
+	fillLists(&r)
+	if err := r.completeExercises(); err != nil {
+		return r, err
+	}
+	return r, r.checkPlace()
+}
+
+// checkLists refuses what stands on no list, and takes old places for what they are now.
+func (r *Rail) checkLists() error {
 	for _, t := range r.Trains {
 		if !slices.Contains(Trainings, t) {
-			return r, body.Refuse("trains", "%q is not on the list", t)
+			return body.Refuse("trains", "%q is not on the list", t)
 		}
 	}
 	for _, g := range slices.Concat(r.Regions, r.Eases, r.Main) {
 		if !g.Valid() {
-			return r, body.Refuse("regions", "unknown region %s", g)
+			return body.Refuse("regions", "unknown region %s", g)
 		}
 	}
 	r.Regions, r.Eases, r.Main = body.Places(r.Regions), body.Places(r.Eases), body.Places(r.Main)
@@ -53,17 +65,17 @@ func (r Rail) Complete() (Rail, error) {
 	for i, m := range r.Remedies {
 		r.Remedies[i].Places = body.Places(m.Places)
 		if len(m.Places) == 0 || m.Rank < 1 || !slices.Contains([]string{"", "calm", "after"}, m.Phase) {
-			return r, body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
+			return body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
 		}
 		for _, g := range m.Places {
 			if !g.Valid() {
-				return r, body.Refuse("remedies", "unknown region %s", g)
+				return body.Refuse("remedies", "unknown region %s", g)
 			}
 		}
 		for q, options := range m.Only {
 			for _, o := range options {
 				if house.CheckApproaches(map[string]string{q: o}) != nil {
-					return r, body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
+					return body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
 				}
 			}
 		}
@@ -71,66 +83,70 @@ func (r Rail) Complete() (Rail, error) {
 	for _, b := range r.Not {
 		for _, g := range b.Sore {
 			if !g.Valid() {
-				return r, body.Refuse("not", "unknown region %s", g)
+				return body.Refuse("not", "unknown region %s", g)
 			}
 		}
 	}
 	for _, t := range r.Turns {
 		if !slices.Contains([]string{"", "sole.tight", "cadence.later"}, t.When) || t.At < 0 || len(t.Only) == 0 {
-			return r, body.Refuse("turns", "need approaches, a place from 0, and sole.tight, cadence.later or nothing as the condition")
+			return body.Refuse("turns", "need approaches, a place from 0, and sole.tight, cadence.later or nothing as the condition")
 		}
 		for q, options := range t.Only {
 			for _, o := range options {
 				if house.CheckApproaches(map[string]string{q: o}) != nil {
-					return r, body.Refuse("turns", "belong to %s: %s, which is no approach", q, o)
+					return body.Refuse("turns", "belong to %s: %s, which is no approach", q, o)
 				}
 			}
 		}
 	}
 	if err := checkUnder(r.CautionsUnder); err != nil {
-		return r, body.Refuse("cautionsUnder", "%s", err)
+		return body.Refuse("cautionsUnder", "%s", err)
 	}
 	for _, w := range r.With {
 		if !slices.Contains(Brings, w) {
-			return r, body.Refuse("with", "%q brings nothing in; choose of %s", w, strings.Join(Brings, ", "))
+			return body.Refuse("with", "%q brings nothing in; choose of %s", w, strings.Join(Brings, ", "))
 		}
 	}
 	for _, id := range r.For {
 		if _, ok := screen.FindMeasure(id); !ok {
-			return r, body.Refuse("for", "names %q, which is no test", id)
+			return body.Refuse("for", "names %q, which is no test", id)
 		}
 	}
 	for _, s := range r.When {
 		if !slices.Contains(Slots, s) {
-			return r, body.Refuse("when", "%q is not a time of the day", s)
+			return body.Refuse("when", "%q is not a time of the day", s)
 		}
 	}
-	fillLists(&r)
+	return nil
+}
+
+// completeExercises fills and checks the exercises, each beside the one before it.
+func (r *Rail) completeExercises() error {
 	r.Exercises = slices.Clone(r.Exercises)
 	for i, x := range r.Exercises {
 		x.Main, x.Also = body.Places(x.Main), body.Places(x.Also)
 		field := fmt.Sprintf("exercises[%d]", i)
 		var err error
 		if x.Ladder, err = readDoses(x); err != nil {
-			return r, body.Refuse(field+".doses", "of %s: %s", x.Name, err)
+			return body.Refuse(field+".doses", "of %s: %s", x.Name, err)
 		}
 		x = r.fill(x)
 		if part, err := x.check(); err != nil {
-			return r, body.Refuse(field+"."+part, "of %s: %s", x.Name, err)
+			return body.Refuse(field+"."+part, "of %s: %s", x.Name, err)
 		}
 		if i > 0 && !r.Exercises[i-1].Retired && !x.Retired {
 			if x.Share < r.Exercises[i-1].Share {
-				return r, body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name,
+				return body.Refuse(field+".share", "of %s: lifts less of the body than “%s” before it; put it further down", x.Name,
 					r.Exercises[i-1].Name)
 			}
 			if x.Level < r.Exercises[i-1].Level && x.Easier == "" && !x.Unstated && !r.Exercises[i-1].Unstated {
-				return r, body.Refuse(field+".level", "of %s: carries less than “%s” before it; say in a word why, or put it further down", x.Name,
+				return body.Refuse(field+".level", "of %s: carries less than “%s” before it; say in a word why, or put it further down", x.Name,
 					r.Exercises[i-1].Name)
 			}
 		}
 		r.Exercises[i] = x
 	}
-	return r, r.checkPlace()
+	return nil
 }
 
 // likeItsSource lets a practice's version or copy of a shipped rail be chosen as that is: what brings it in, what it is for
