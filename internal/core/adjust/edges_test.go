@@ -72,6 +72,9 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			late.Seq = 1 << 40
 			in.Logs = append(in.Logs, late)
 		}, Back},
+		"returned long before the last session": {func(in *Input) {
+			in.Moves = []Move{{On: today.Add(-25), Verdict: Return}}
+		}, Up},
 		"six days missed": {func(in *Input) { in.Today = today.Add(4) }, Up},
 		"seven":           {func(in *Input) { in.Today = today.Add(5) }, Hold},
 		"thirteen":        {func(in *Input) { in.Today = today.Add(11) }, Hold},

@@ -318,6 +318,13 @@ func TestATestTooLittleToGoOnBy(t *testing.T) {
 		require.NotEmpty(t, r.Prescriptions, "%v", r.Why)
 		assert.Equal(t, parked, r.Prescriptions[0].Parked, "tested %d days after it was built", newer)
 		assert.Equal(t, "2 × 10 s", r.Prescriptions[0].Dose.String())
+		for i := range in.Current { // parked before, it stays so for what it was
+			in.Current[i].Parked, in.Current[i].Cause = true, catalog.CauseMissed
+		}
+		r = plan(t, Make(in), "forefoot_hold")
+		assert.True(t, r.Prescriptions[0].Parked)
+		assert.Equal(t, catalog.CauseMissed, r.Prescriptions[0].Cause)
+		assert.Equal(t, today.Add(-9), r.Prescriptions[0].From)
 	}
 }
 

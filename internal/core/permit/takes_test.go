@@ -41,3 +41,11 @@ func TestEverythingOpenedTakesNothing(t *testing.T) {
 		assert.True(t, x.opened(all).empty(), "%+v", x.opened(all))
 	}
 }
+
+// Who opens pressure opens what is tagged as pressure, on the shin and on a joint, and nothing else of the tags.
+func TestOpeningPressure(t *testing.T) {
+	yes, no := true, false
+	takes := Takes{Pressure: true, Tags: []body.Tag{body.ShinPressure, body.RM, body.Joint}}
+	assert.Equal(t, Takes{Tags: []body.Tag{body.RM}}, takes.opened(refer.Opening{Pressure: &yes}))
+	assert.Equal(t, takes, takes.opened(refer.Opening{Pressure: &no}))
+}
