@@ -36,7 +36,7 @@ func (b logBody) entry(id, source string) room.Entry {
 type morningBody struct {
 	On        body.Date   `json:"on"`
 	Region    body.Region `json:"region"`
-	Side      body.Side   `json:"side" enum:"left,right,both"`
+	Side      body.Side   `json:"side"`
 	Pain      int         `json:"pain"`
 	Stiffness int         `json:"stiffness,omitempty"`
 	Quiet     bool        `json:"quiet,omitempty" doc:"every other place: not more than usual; has no number"`

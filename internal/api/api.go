@@ -105,6 +105,7 @@ func (s *server) routes(engine *gin.Engine) {
 	cfg.SchemasPath = ""
 	cfg.CreateHooks = nil // no $schema links in bodies
 	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	enums(cfg)
 	alias[record.Kept[gait.Clip], gait.Clip](cfg)
 	alias[record.Kept[[]gait.Figure], []gait.Figure](cfg)
 	s.huma = humagin.New(engine, cfg)

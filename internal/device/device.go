@@ -38,6 +38,6 @@ type Film struct {
 // Truth is one true figure of a film, named as the gait room names it.
 type Truth struct {
 	ID    string    `json:"id"`
-	Side  body.Side `json:"side" enum:"left,right,both"`
+	Side  body.Side `json:"side"`
 	Value float64   `json:"value"`
 }

@@ -32,7 +32,7 @@ type HandoutDay struct {
 
 // HandoutSlot is one session of a day.
 type HandoutSlot struct {
-	Slot    catalog.Slot  `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Slot    catalog.Slot  `json:"slot"`
 	Words   string        `json:"words"`
 	Minutes int           `json:"minutes" doc:"0 for habits and drills inside a run"`
 	Lines   []HandoutLine `json:"lines"`

@@ -116,7 +116,7 @@ type RailView struct {
 
 // SideView is where one side stands on a rail, and where it would go.
 type SideView struct {
-	Side         body.Side            `json:"side" enum:"left,right,both"`
+	Side         body.Side            `json:"side"`
 	Prescription catalog.Prescription `json:"prescription"`
 	Text         string               `json:"text"`
 	At           int                  `json:"at" doc:"index of its notch"`
@@ -135,7 +135,7 @@ type Tick struct {
 
 // VolumeView is how running volume stands.
 type VolumeView struct {
-	State  load.State  `json:"state" enum:"usual,high,unknown"`
+	State  load.State  `json:"state"`
 	Reason body.Reason `json:"reason"`
 }
 
@@ -240,9 +240,9 @@ func (o Chart) Volume() VolumeView {
 // Decision is what the coach answers to a proposal.
 type Decision struct {
 	Rail         string         `json:"rail"`
-	Side         body.Side      `json:"side" enum:"left,right,both"`
+	Side         body.Side      `json:"side"`
 	Prescription string         `json:"prescription" format:"uuid" doc:"id of the prescription the coach saw"`
-	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,pending,return,back,park" doc:"what the coach saw proposed, or takes instead"`
+	Verdict      adjust.Verdict `json:"verdict" doc:"what the coach saw proposed, or takes instead"`
 	Seen         *int64         `json:"seen,omitempty" doc:"the newest report on the coach's screen; newer ones come first"`
 	Word         string         `json:"word" maxLength:"500" doc:"why, when it differs from the proposal"`
 }

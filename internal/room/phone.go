@@ -52,7 +52,7 @@ type PhoneSession struct {
 type Watched struct {
 	Region body.Region `json:"region"`
 	Name   string      `json:"name"`
-	Side   body.Side   `json:"side" enum:"left,right,both"`
+	Side   body.Side   `json:"side"`
 }
 
 // Lock is an open warning sign as the runner reads it.
@@ -61,7 +61,7 @@ type Lock struct {
 	Small    bool        `json:"small" doc:"the runner may say that it is over"`
 	Question string      `json:"question"`
 	Do       string      `json:"do"`
-	Class    refer.Class `json:"class" enum:"emergency,same_day,stop,pattern,small"`
+	Class    refer.Class `json:"class"`
 	Place    string      `json:"place"`
 }
 
@@ -69,7 +69,7 @@ type Lock struct {
 type PhoneItem struct {
 	Rail     string           `json:"rail"`
 	Name     string           `json:"name" doc:"rail"`
-	Slot     catalog.Slot     `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Slot     catalog.Slot     `json:"slot"`
 	Exercise catalog.Exercise `json:"exercise"`
 	Cautions []string         `json:"cautions"`
 	Mind     []string         `json:"mind" doc:"what this runner minds while doing it"`
@@ -92,14 +92,14 @@ type PhoneThen struct {
 type PhoneKept struct {
 	Rail  string    `json:"rail" doc:"name"`
 	Name  string    `json:"name"`
-	Side  body.Side `json:"side" enum:"left,right,both"`
+	Side  body.Side `json:"side"`
 	Why   []string  `json:"why"`
 	Opens string    `json:"opens" doc:"what would open it"`
 }
 
 // PhoneSide is one side's dose; a two-legged exercise at one dose on both sides has a single side.
 type PhoneSide struct {
-	Side          body.Side  `json:"side" enum:"left,right,both"`
+	Side          body.Side  `json:"side"`
 	Dose          PhoneDose  `json:"dose"`
 	Short         *PhoneDose `json:"short,omitempty" doc:"in the short version; absent: left out of it"`
 	Prescriptions []string   `json:"prescriptions" doc:"what a log of it is written for"`

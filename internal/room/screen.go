@@ -316,7 +316,7 @@ func (d *Desk) InScreen(ctx context.Context, a Actor, runner, screenID string, f
 // Shut is a measure and side that may not be taken now.
 type Shut struct {
 	Measure string      `json:"measure"`
-	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Side    body.Side   `json:"side"`
 	Reason  body.Reason `json:"reason"`
 }
 

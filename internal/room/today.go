@@ -30,7 +30,7 @@ type QueueItem struct {
 // Accept is one decision that Accept takes.
 type Accept struct {
 	Rail         string         `json:"rail"`
-	Side         body.Side      `json:"side" enum:"left,right,both"`
+	Side         body.Side      `json:"side"`
 	Prescription string         `json:"prescription" doc:"the one the line was made from"`
 	Verdict      adjust.Verdict `json:"verdict" enum:"up,hold,return,back,park"`
 	Seen         int64          `json:"seen" doc:"newest report the line was made from"`

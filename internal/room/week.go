@@ -92,7 +92,7 @@ type WeekView struct {
 // CurrentLine is one prescription in words.
 type CurrentLine struct {
 	Rail string    `json:"rail"`
-	Side body.Side `json:"side" enum:"left,right,both"`
+	Side body.Side `json:"side"`
 	Text string    `json:"text"`
 
 	Reason body.Reason `json:"reason"`

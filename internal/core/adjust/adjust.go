@@ -29,6 +29,9 @@ const (
 	Park    Verdict = "park"
 )
 
+// Verdicts lists them.
+var Verdicts = []Verdict{Up, Hold, Pending, Return, Back, Park}
+
 var protective = map[Verdict]int{Up: 0, Return: 1, Pending: 2, Hold: 3, Back: 4, Park: 5}
 
 // Move is a decision taken earlier on this rail. Seen is the newest report it saw.
@@ -80,7 +83,7 @@ type Row struct {
 
 // Fired is one rule that spoke.
 type Fired struct {
-	Verdict Verdict     `json:"verdict" enum:"up,hold,pending,return,back,park"`
+	Verdict Verdict     `json:"verdict"`
 	Steps   int         `json:"steps"`
 	Dose    *body.Dose  `json:"dose,omitempty" doc:"an exact dose the rule asks for instead of steps"`
 	Reason  body.Reason `json:"reason"`
@@ -90,8 +93,8 @@ type Fired struct {
 // spoke, the deciding one first.
 type Proposal struct {
 	Rail    string               `json:"rail"`
-	Side    body.Side            `json:"side" enum:"left,right,both"`
-	Verdict Verdict              `json:"verdict" enum:"up,hold,pending,return,back,park"`
+	Side    body.Side            `json:"side"`
+	Verdict Verdict              `json:"verdict"`
 	Steps   int                  `json:"steps"`
 	From    catalog.Prescription `json:"from"`
 	To      catalog.Prescription `json:"to"`

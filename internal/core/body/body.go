@@ -21,6 +21,9 @@ const (
 // Sides lists the two sides in reading order.
 var Sides = []Side{Left, Right}
 
+// OneOrBoth lists all a value may belong to.
+var OneOrBoth = []Side{Left, Right, Both}
+
 // Other returns the opposite side; Both stays Both.
 func (s Side) Other() Side {
 	switch s {

@@ -32,7 +32,7 @@ var DoseKinds = []DoseKind{Repetitions, Hold, Effort, Ramp, RMLoad, Paces, Relea
 // Dose is one exact amount of an exercise. It is the truth of a prescription; the notch on the rail
 // is derived from it.
 type Dose struct {
-	Kind    DoseKind `json:"kind" enum:"repetitions,hold,effort,ramp,rm,paces,release,gathered,contacts,minutes,blocks"`
+	Kind    DoseKind `json:"kind"`
 	Sets    int      `json:"sets" minimum:"1"`
 	Extra   int      `json:"extra,omitempty" doc:"extra sets for the weaker side"`
 	Reps    int      `json:"reps,omitempty" doc:"repetitions, paces or contacts a set"`

@@ -11,7 +11,7 @@ import (
 // Symptom is a complaint at one place and side, with its usual level.
 type Symptom struct {
 	Region   Region `json:"region"`
-	Side     Side   `json:"side" enum:"left,right,both"`
+	Side     Side   `json:"side"`
 	Worst    int    `json:"worst" doc:"worst pain of the last week, 0–10"`
 	Baseline int    `json:"baseline" doc:"usual first-step or daily pain, 0–10"`
 	When     Times  `json:"when" doc:"when it is felt: first_steps, easing, push_off, during_run, after, night, rest"`
@@ -138,7 +138,7 @@ func (r FixedRun) Morning() bool { return r.Time == "morning" }
 // Its criterion is waived, and exercises that depend on it stay out.
 type Structural struct {
 	Measure string `json:"measure"`
-	Side    Side   `json:"side" enum:"left,right,both"`
+	Side    Side   `json:"side"`
 	Word    string `json:"word" doc:"why"`
 }
 

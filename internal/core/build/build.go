@@ -30,7 +30,7 @@ type Choices struct {
 // PinnedNotch is an exercise and dose the coach set for one rail and side.
 type PinnedNotch struct {
 	Rail     string    `json:"rail"`
-	Side     body.Side `json:"side" enum:"left,right,both"`
+	Side     body.Side `json:"side"`
 	Exercise string    `json:"exercise"`
 	Dose     body.Dose `json:"dose"`
 }
@@ -39,7 +39,7 @@ type PinnedNotch struct {
 type PinnedPlace struct {
 	Rail    string       `json:"rail"`
 	Weekday int          `json:"weekday" minimum:"0" maximum:"6"`
-	Slot    catalog.Slot `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Slot    catalog.Slot `json:"slot"`
 }
 
 // Normalise fills absent lists.
@@ -149,7 +149,7 @@ type RailPlan struct {
 // Programme is the result of building.
 type Programme struct {
 	On      body.Date    `json:"on"`
-	Phase   Phase        `json:"phase" enum:"calm,wake,build,load,spring,keep"`
+	Phase   Phase        `json:"phase"`
 	Why     body.Reason  `json:"why"`
 	Next    body.Reason  `json:"next" doc:"what the next phase waits for"`
 	Rails   []RailPlan   `json:"rails"`

@@ -16,7 +16,7 @@ type Morning struct {
 	ID        string      `json:"id"`
 	On        body.Date   `json:"on"`
 	Region    body.Region `json:"region"`
-	Side      body.Side   `json:"side" enum:"left,right,both"`
+	Side      body.Side   `json:"side"`
 	Pain      int         `json:"pain" doc:"first-step pain, 0–10"`
 	Stiffness int         `json:"stiffness" doc:"minutes until it eases"`
 	Quiet     bool        `json:"quiet,omitempty" doc:"every other place: not more than usual; has no number"`
@@ -46,7 +46,7 @@ func (m Morning) Check(today body.Date) error {
 // Usual is the level morning pain is measured against, per place and side.
 type Usual struct {
 	Region body.Region `json:"region"`
-	Side   body.Side   `json:"side" enum:"left,right,both"`
+	Side   body.Side   `json:"side"`
 	Level  float64     `json:"level"`
 	Reason body.Reason `json:"reason"`
 	On     body.Date   `json:"on,omitempty" doc:"day it was kept"`

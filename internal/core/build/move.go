@@ -13,7 +13,7 @@ import (
 // Cell is one place a session may be moved to, or why not.
 type Cell struct {
 	Weekday int          `json:"weekday"`
-	Slot    catalog.Slot `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Slot    catalog.Slot `json:"slot"`
 	Refused string       `json:"refused" doc:"why it may not stand here; empty when it may"`
 }
 

@@ -100,9 +100,12 @@ const (
 	Recovering  RaceState = "after"
 )
 
+// RaceStates lists those of a day that has one.
+var RaceStates = []RaceState{NearRace, CloseToRace, RaceDay, Recovering}
+
 // RaceRule is what a race asks of a day.
 type RaceRule struct {
-	State RaceState   `json:"state" enum:"near,close,race,after"`
+	State RaceState   `json:"state"`
 	On    body.Date   `json:"on"`
 	Says  string      `json:"says"`
 	Why   body.Reason `json:"why"`

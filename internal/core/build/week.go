@@ -17,7 +17,7 @@ type Entry struct {
 	Rail    string       `json:"rail"`
 	Short   string       `json:"short" doc:"the rail's short name"`
 	Part    catalog.Part `json:"part"`
-	Slot    catalog.Slot `json:"slot" enum:"before,run,after,own,evening,habit"`
+	Slot    catalog.Slot `json:"slot"`
 	Seconds int          `json:"seconds"`
 	Pinned  bool         `json:"pinned" doc:"the coach keeps it here"`
 }

@@ -27,7 +27,7 @@ func (n Notch) Words() string { return n.Name + ", " + n.Dose.String() }
 // Limits is what bounds one side of a runner: what is known of the runner, equipment, phase, and what was
 // reached before.
 type Limits struct {
-	Side       body.Side               `json:"side" enum:"left,right,both"`
+	Side       body.Side               `json:"side"`
 	Facts      permit.Facts            `json:"facts"`
 	Equipment  body.Equipment          `json:"equipment"`
 	MassKg     float64                 `json:"massKg"`

@@ -11,7 +11,7 @@ import (
 type Prescription struct {
 	ID       string    `json:"id"`
 	Rail     string    `json:"rail"`
-	Side     body.Side `json:"side" enum:"left,right,both"`
+	Side     body.Side `json:"side"`
 	Exercise string    `json:"exercise"`
 	Name     string    `json:"name" doc:"the exercise's name"`
 	Dose     body.Dose `json:"dose"`

@@ -91,7 +91,7 @@ type Rail struct {
 	SetName       string              `json:"setName,omitempty"`
 	With          []string            `json:"with,omitempty" doc:"what else brings it in: history.sprain, goal.barefoot, volume.high"`
 	For           []string            `json:"for,omitempty" doc:"findings it is for; without one of them it answers no limiter"`
-	Part          Part                `json:"part" enum:"prepare,open,wake,spring,strength,settle,run"`
+	Part          Part                `json:"part"`
 	Class         Class               `json:"class"`
 	Trains        []string            `json:"trains" doc:"range, control, coordination, strength, endurance, spring, settling"`
 	Tissues       []string            `json:"tissues"`

@@ -23,6 +23,9 @@ const (
 	ToeOff    Kind = "toe_off"
 )
 
+// Kinds lists them.
+var Kinds = []Kind{Touchdown, ToeOff}
+
 // Words names a kind as people say it.
 func (k Kind) Words() string {
 	if k == ToeOff {
@@ -35,7 +38,7 @@ func (k Kind) Words() string {
 type Event struct {
 	Frame    int       `json:"frame" minimum:"0"`
 	Side     body.Side `json:"side" enum:"left,right"`
-	Kind     Kind      `json:"kind" enum:"touchdown,toe_off"`
+	Kind     Kind      `json:"kind"`
 	Proposed bool      `json:"proposed,omitempty" doc:"proposed by following the tape, confirmed by the coach"`
 }
 
@@ -69,6 +72,9 @@ const (
 	MidFlight   Moment = "mid_flight"
 )
 
+// Moments lists them.
+var Moments = []Moment{AtTouchdown, MidStance, AtToeOff, MidFlight}
+
 // Words names a moment as people say it.
 func (m Moment) Words() string {
 	return map[Moment]string{AtTouchdown: "landing", MidStance: "mid-stance", AtToeOff: "toe-off", MidFlight: "mid-flight"}[m]
@@ -79,7 +85,7 @@ type Still struct {
 	ID     string           `json:"id" format:"uuid"`
 	Frame  int              `json:"frame" minimum:"0"`
 	Side   body.Side        `json:"side" enum:"left,right"`
-	At     Moment           `json:"at" enum:"touchdown,mid_stance,toe_off,mid_flight"`
+	At     Moment           `json:"at"`
 	Points map[string]Point `json:"points" doc:"by the names of the points of the view"`
 	Keep   bool             `json:"keep" doc:"the picture itself is kept with the screen"`
 }

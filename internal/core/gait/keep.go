@@ -14,7 +14,7 @@ import (
 type Suggestion struct {
 	Frame  int       `json:"frame"`
 	Side   body.Side `json:"side" enum:"left,right"`
-	At     Moment    `json:"at" enum:"touchdown,mid_stance,toe_off,mid_flight"`
+	At     Moment    `json:"at"`
 	Points []string  `json:"points" doc:"points asked there"`
 }
 
@@ -148,8 +148,8 @@ type Difference struct {
 	ID     string      `json:"id"`
 	Name   string      `json:"name"`
 	Unit   string      `json:"unit"`
-	Side   body.Side   `json:"side" enum:"left,right,both" doc:"of the first clip"`
-	To     body.Side   `json:"to" enum:"left,right,both" doc:"of the second clip"`
+	Side   body.Side   `json:"side" doc:"of the first clip"`
+	To     body.Side   `json:"to" doc:"of the second clip"`
 	First  float64     `json:"first"`
 	Second float64     `json:"second"`
 	Change float64     `json:"change" doc:"second minus first"`

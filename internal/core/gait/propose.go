@@ -22,7 +22,7 @@ type Track struct {
 type Proposal struct {
 	Frame int       `json:"frame"`
 	Side  body.Side `json:"side" enum:"left,right"`
-	Kind  Kind      `json:"kind" enum:"touchdown,toe_off"`
+	Kind  Kind      `json:"kind"`
 	Sure  bool      `json:"sure" doc:"the tape was seen in every frame around it"`
 }
 

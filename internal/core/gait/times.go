@@ -15,7 +15,7 @@ type Figure struct {
 	ID      string      `json:"id"`
 	Name    string      `json:"name"`
 	Group   string      `json:"group" enum:"times,forces,angles,behind"`
-	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Side    body.Side   `json:"side"`
 	Value   float64     `json:"value"`
 	Unit    string      `json:"unit"`
 	SE      float64     `json:"se" doc:"standard error"`

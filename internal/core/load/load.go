@@ -65,6 +65,9 @@ const (
 	Unknown State = "unknown"
 )
 
+// States lists them.
+var States = []State{Usual, High, Unknown}
+
 // Volume judges the seven days up to today: High when a run is more than 1.10 × and 1 km over the
 // longest of the 30 days before it, or the total is more than 1.30 × the mean of the two weeks
 // before, or by the gauge chosen for the runner; Unknown when a fixed run day of the seven has neither a run nor a word

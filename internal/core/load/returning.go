@@ -21,6 +21,9 @@ const (
 	Halved  Phase = "half"
 )
 
+// Phases lists them.
+var Phases = []Phase{Walking, Stepped, Easy, Halved}
+
 // Barred is a stretch without running: from the day of the warning sign, or the first stated, to the day it was opened again.
 type Barred struct{ From, Until body.Date }
 
@@ -43,7 +46,7 @@ var Steps = []Step{{10, 1, 2}, {10, 1.5, 1.5}, {10, 2, 1}, {6, 4, 1}, {4, 7, 1},
 
 // Returning is the way back to running after a stop or a break.
 type Returning struct {
-	Phase   Phase       `json:"phase" enum:"walking,steps,easy,half"`
+	Phase   Phase       `json:"phase"`
 	Step    int         `json:"step" doc:"of the steps, from 0"`
 	Quiet   int         `json:"quiet" doc:"quiet days of walking, or quiet sessions at this step"`
 	Since   body.Date   `json:"since" doc:"day running was opened again"`

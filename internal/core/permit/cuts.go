@@ -336,7 +336,7 @@ var cautions = []caution{
 // InForce is a caution that holds for a runner today, with what it still takes.
 type InForce struct {
 	refer.Caution
-	Side   body.Side     `json:"side" enum:"left,right,both"`
+	Side   body.Side     `json:"side"`
 	Ends   body.Date     `json:"ends,omitempty" doc:"day it lapses by itself"`
 	Opened []refer.Limit `json:"opened" doc:"limits recorded for it, newest first"`
 	takes  Takes

@@ -25,6 +25,9 @@ const (
 	Never   Kind = "never"
 )
 
+// Kinds lists them, the mildest first.
+var Kinds = []Kind{Allowed, UpTo, NotNow, Never}
+
 var weight = map[Kind]int{Allowed: 0, UpTo: 1, NotNow: 2, Never: 3}
 
 // Sort says what a no does to a dose in force.
@@ -40,18 +43,21 @@ const (
 	Holds    Sort = "holds"
 )
 
+// Sorts lists them.
+var Sorts = []Sort{Safety, Calendar, Waits, Holds}
+
 // Reason is one thing that takes something away.
 type Reason struct {
 	body.Reason
 	Cut   string    `json:"cut" doc:"id of what takes it away"`
-	Sort  Sort      `json:"sort" enum:"safety,calendar,waits,holds"`
-	Leg   body.Side `json:"leg" enum:"left,right,both"`
+	Sort  Sort      `json:"sort"`
+	Leg   body.Side `json:"leg"`
 	Opens string    `json:"opens" doc:"what would open it"`
 }
 
 // Answer is what may be done of a demand.
 type Answer struct {
-	Kind         Kind     `json:"kind" enum:"allowed,up_to,not_now,never"`
+	Kind         Kind     `json:"kind"`
 	NoUp         bool     `json:"noUp,omitempty" doc:"goes on at its dose, never up"`
 	HalfContacts bool     `json:"halfContacts,omitempty"`
 	HalfSets     bool     `json:"halfSets,omitempty"`

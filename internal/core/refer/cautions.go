@@ -103,7 +103,7 @@ func (o Opening) Empty() bool { return o == Opening{} }
 type Limit struct {
 	ID      string    `json:"id"`
 	For     string    `json:"for" doc:"id of the caution or pattern"`
-	Side    body.Side `json:"side" enum:"left,right,both"`
+	Side    body.Side `json:"side"`
 	Kind    string    `json:"kind" enum:"clinician,coach" doc:"whose word"`
 	Who     string    `json:"who"`
 	On      body.Date `json:"on"`

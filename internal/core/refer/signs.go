@@ -19,10 +19,13 @@ const (
 	Small     Class = "small"     // heals by itself: what touches it waits until the runner says so
 )
 
+// Classes lists them.
+var Classes = []Class{Emergency, SameDay, HardStop, Pattern, Small}
+
 // Sign is one warning sign, asked as a plain yes/no.
 type Sign struct {
 	ID       string      `json:"id"`
-	Class    Class       `json:"class" enum:"emergency,same_day,stop,pattern,small"`
+	Class    Class       `json:"class"`
 	Question string      `json:"question"`
 	Region   body.Region `json:"region" doc:"where it is; empty: ask"`
 	Do       string      `json:"do" doc:"what to do next"`

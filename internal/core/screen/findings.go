@@ -23,6 +23,9 @@ const (
 	Noted      Verdict = "noted"
 )
 
+// Verdicts lists them.
+var Verdicts = []Verdict{Clear, Borderline, Short, Noted}
+
 // Finding is one value against its reference.
 type Finding struct {
 	ID        string      `json:"id"`
@@ -30,7 +33,7 @@ type Finding struct {
 	Measure   string      `json:"measure" doc:"measure it rests on"`
 	Limiter   string      `json:"limiter"`
 	Of        string      `json:"of" doc:"limiter of the measure itself, also for a side difference"`
-	Side      body.Side   `json:"side" enum:"left,right,both"`
+	Side      body.Side   `json:"side"`
 	Context   string      `json:"context" doc:"how they ran; empty elsewhere"`
 	Value     float64     `json:"value"`
 	Unit      string      `json:"unit"`
@@ -43,7 +46,7 @@ type Finding struct {
 	Half      float64     `json:"half" doc:"half-width of the 95 % interval"`
 	MDC       float64     `json:"mdc" doc:"smallest change that is not measurement error"`
 	AtLeast   bool        `json:"atLeast"`
-	Verdict   Verdict     `json:"verdict" enum:"clear,borderline,short,noted"`
+	Verdict   Verdict     `json:"verdict"`
 	Severity  float64     `json:"severity" doc:"min(1, shortfall / (0.5 × reference)), 0–1"`
 	Reason    body.Reason `json:"reason"`
 }

@@ -333,7 +333,7 @@ func (x taken) cadence(f Finding, m Measure, rd Reading) Finding {
 type Link struct {
 	ID       string      `json:"id"`
 	Name     string      `json:"name"`
-	Verdict  Verdict     `json:"verdict" enum:"clear,borderline,short,noted"`
+	Verdict  Verdict     `json:"verdict"`
 	Findings []Finding   `json:"findings"`
 	Says     string      `json:"says"`
 	First    bool        `json:"first" doc:"the first link to work on"`

@@ -14,8 +14,8 @@ import (
 type Limiter struct {
 	ID         string      `json:"id"`
 	Name       string      `json:"name"`
-	Verdict    Verdict     `json:"verdict" enum:"clear,borderline,short,noted"`
-	Side       body.Side   `json:"side" enum:"left,right,both"`
+	Verdict    Verdict     `json:"verdict"`
+	Side       body.Side   `json:"side"`
 	Severity   float64     `json:"severity"`
 	Relevance  float64     `json:"relevance"`
 	Confidence float64     `json:"confidence"`

@@ -34,10 +34,13 @@ const (
 	Cadence Kind = "cadence" // footfalls of 15 s, or tapped along
 )
 
+// EntryKinds lists them.
+var EntryKinds = []Kind{Figure, Count, Hold, Ability, Blemish, Class, Pain, Parts, Cadence}
+
 // Option is one answer of a class, or one anchor of a score.
 type Option struct {
 	Name     string  `json:"name"`
-	Verdict  Verdict `json:"verdict" enum:"clear,borderline,short,noted"`
+	Verdict  Verdict `json:"verdict"`
 	Severity float64 `json:"severity"`
 }
 
@@ -55,7 +58,7 @@ type Measure struct {
 	ID         string        `json:"id"`
 	Name       string        `json:"name"`
 	Station    string        `json:"station"`
-	Kind       Kind          `json:"kind" enum:"figure,count,hold,ability,blemish,class,pain,parts,cadence"`
+	Kind       Kind          `json:"kind"`
 	Unit       string        `json:"unit"`
 	Sided      bool          `json:"sided" doc:"taken left and right"`
 	Trials     int           `json:"trials" doc:"trials asked for"`

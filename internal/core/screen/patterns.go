@@ -12,7 +12,7 @@ import (
 type Pattern struct {
 	ID     string      `json:"id"`
 	Name   string      `json:"name"`
-	Side   body.Side   `json:"side" enum:"left,right,both"`
+	Side   body.Side   `json:"side"`
 	Says   string      `json:"says"`
 	Refer  string      `json:"refer" doc:"when to see a clinician"`
 	Now    bool        `json:"now" doc:"refer now"`

@@ -14,7 +14,7 @@ import (
 // Reading is what the counting trials of one measure and side come to.
 type Reading struct {
 	Measure string      `json:"measure"`
-	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Side    body.Side   `json:"side"`
 	Context string      `json:"context"`
 	Value   float64     `json:"value"`
 	Best    float64     `json:"best"`

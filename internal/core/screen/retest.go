@@ -22,13 +22,16 @@ const (
 	Changed  Change = "changed" // past error, where no direction is the better one
 )
 
+// Changes lists them.
+var Changes = []Change{Improved, Same, Worse, Changed}
+
 // Compared is one measure and side now and then.
 type Compared struct {
 	Finding Finding     `json:"finding" doc:"as it stands now"`
 	Since   body.Date   `json:"since"`
 	Then    Finding     `json:"then"`
 	By      float64     `json:"by" doc:"now minus then, in the finding's unit"`
-	Change  Change      `json:"change" enum:"better,same,worse,changed"`
+	Change  Change      `json:"change"`
 	Reason  body.Reason `json:"reason"`
 }
 

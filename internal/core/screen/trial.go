@@ -41,7 +41,7 @@ func (c Context) Key() string {
 type Trial struct {
 	ID      string      `json:"id"`
 	Measure string      `json:"measure"`
-	Side    body.Side   `json:"side" enum:"left,right,both"`
+	Side    body.Side   `json:"side"`
 	Value   float64     `json:"value"`
 	Parts   []float64   `json:"parts" doc:"figures the value was computed from; for cadence one count of 15 s, or the times of the taps in s"`
 	Faults  []string    `json:"faults"`

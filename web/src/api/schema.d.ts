@@ -1424,7 +1424,8 @@ export interface components {
             same: boolean;
         };
         BuildEntry: {
-            part: string;
+            /** @enum {string} */
+            part: "prepare" | "open" | "wake" | "spring" | "strength" | "settle" | "run";
             /** @description the coach keeps it here */
             pinned: boolean;
             rail: string;
@@ -1526,7 +1527,8 @@ export interface components {
             name: string;
             /** @description trains both sides, or none, at once: one dose, shown once */
             once?: boolean;
-            part: string;
+            /** @enum {string} */
+            part: "prepare" | "open" | "wake" | "spring" | "strength" | "settle" | "run";
             /** Format: int64 */
             perWeek: number;
             /** @description why each side starts where it does, as many as prescriptions */
@@ -1746,7 +1748,7 @@ export interface components {
             /** @description what it asks of the legs was guessed: the practice confirms it */
             unstated?: boolean;
             /** @description slots it may stand in */
-            when: string[];
+            when: ("before" | "run" | "after" | "own" | "evening" | "habit")[];
         };
         CatalogGear: {
             /** @description taken as being there */
@@ -1897,7 +1899,7 @@ export interface components {
             trains: string[];
             /** @description where approaches put it among the answers to a limiter */
             turns?: components["schemas"]["CatalogTurn"][];
-            when: string[];
+            when: ("before" | "run" | "after" | "own" | "evening" | "habit")[];
             /** @description the whole runner: no sides */
             whole?: boolean;
             /** @description what else brings it in: history.sprain, goal.barefoot, volume.high */
@@ -2375,7 +2377,7 @@ export interface components {
         };
         GaitSpot: {
             /** @description moments it is asked at */
-            at: string[];
+            at: ("touchdown" | "mid_stance" | "toe_off" | "mid_flight")[];
             id: string;
             name: string;
         };
@@ -2548,13 +2550,13 @@ export interface components {
             broken: components["schemas"]["CatalogBroken"][];
             kit: components["schemas"]["CatalogGear"][];
             names: components["schemas"]["LibraryNames"];
-            parts: string[];
+            parts: ("prepare" | "open" | "wake" | "spring" | "strength" | "settle" | "run")[];
             /** @description in session order, retired ones included */
             rails: components["schemas"]["LibraryRail"][];
         };
         LibraryNames: {
             classes: string[];
-            slots: string[];
+            slots: ("before" | "run" | "after" | "own" | "evening" | "habit")[];
             trainings: string[];
         };
         LibraryRail: {
@@ -2691,7 +2693,7 @@ export interface components {
             /** @description approaches chosen before and offered no more: shown until the intake is saved */
             dropped: string[];
             /** @description legs of which a sore heel was recorded as one place: ask whether it is the sole or the back */
-            heels: string[];
+            heels: ("left" | "right" | "both")[];
             /** @description that lock until a finding opens them */
             patterns: components["schemas"]["PermitPattern"][];
             /** @description reports so high that the coach speaks with the runner first */
@@ -2748,7 +2750,8 @@ export interface components {
             region: string;
             /** Format: int64 */
             seq?: number;
-            side: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
         };
         PermitPattern: {
             /** @description the coach may open it after 28 quiet days and a retest free of pain */
@@ -3096,7 +3099,7 @@ export interface components {
             chain: components["schemas"]["ScreenLink"][];
             findings: components["schemas"]["ScreenFinding"][];
             /** @description legs with a heel recorded as one place: the sole or the back? */
-            heels: string[];
+            heels: ("left" | "right" | "both")[];
             limiters: components["schemas"]["ScreenLimiter"][];
             /** @description asked for and not taken */
             missing: string[];
@@ -3125,7 +3128,8 @@ export interface components {
             from: string;
             id: string;
             on: string;
-            proposed: string;
+            /** @enum {string} */
+            proposed: "up" | "hold" | "pending" | "return" | "back" | "park";
             rail: string;
             /** @description that decided */
             rule: string;
@@ -3134,14 +3138,16 @@ export interface components {
              * @description newest report it saw
              */
             seen: number;
-            side: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
             /** Format: int64 */
             steps: number;
             /** @description id of the prescription after */
             to: string;
             toDose: components["schemas"]["Dose"];
             toExercise: string;
-            verdict: string;
+            /** @enum {string} */
+            verdict: "up" | "hold" | "pending" | "return" | "back" | "park";
             /** @description its reason as it was stored then; empty where none was kept */
             why: string;
             word: string;
@@ -3175,7 +3181,8 @@ export interface components {
         RecordTrainingDay: {
             on: string;
             rail: string;
-            slot: string;
+            /** @enum {string} */
+            slot: "before" | "run" | "after" | "own" | "evening" | "habit";
         };
         RedeemBody: {
             code: string;
@@ -3828,7 +3835,7 @@ export interface components {
             /** @description of the current screen */
             findings: components["schemas"]["ScreenFinding"][];
             /** @description legs with a heel recorded as one place: the sole or the back? */
-            heels: string[];
+            heels: ("left" | "right" | "both")[];
             kinds: components["schemas"]["Kind"][];
             /** Format: double */
             legMm: number;
@@ -3966,7 +3973,8 @@ export interface components {
              * @description report number
              */
             seq?: number;
-            side: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
             sign: string;
             /** @enum {string} */
             source: "intake" | "screen" | "phone";
