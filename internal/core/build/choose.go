@@ -90,7 +90,8 @@ func (c *chosen) askedFor() {
 	}
 	for n, r := range v.remedies() {
 		for i, id := range r.rails {
-			c.add(candidate{rail: id, why: v.in.House.Because("build.symptom", "chosen: "+r.says).See("worst", "%d of 10", r.severity), must: n == 0 && i == 0})
+			c.add(candidate{rail: id, why: v.in.House.Because("build.symptom", "chosen: "+r.says).See("worst", "%d of 10", r.severity),
+				must: n == 0 && i == 0})
 		}
 	}
 }
@@ -132,7 +133,8 @@ func (c *chosen) brought() {
 		c.bring("phase.spring", v.in.House.Because("build.phase", "chosen: the phase of springing, and its gate is open"))
 	}
 	if v.in.Profile.History.Sprain {
-		c.bring("history.sprain", v.in.House.Because("build.sprain", "chosen: an ankle was sprained before, and balance and side strength come back last"))
+		c.bring("history.sprain", v.in.House.Because("build.sprain",
+			"chosen: an ankle was sprained before, and balance and side strength come back last"))
 	}
 	if state, why := load.Volume(v.in.Runs, v.in.Profile, v.in.Today, v.in.House); state == load.High {
 		why.Says = "chosen: running volume rises, and this spreads the load along the whole tendon"
@@ -169,7 +171,8 @@ func (c *chosen) dayAndGround() {
 			p.SittingHours))
 	}
 	if p.StandingHours >= v.in.House.Get("build.standing") {
-		c.bring("days.standing", v.in.House.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing", "%g h a day",
+		c.bring("days.standing", v.in.House.Because("build.days", "chosen: the day is spent on the feet", "build.standing").See("standing",
+			"%g h a day",
 			p.StandingHours))
 	}
 	for _, ground := range []string{"trail", "sand", "grass"} {
@@ -187,11 +190,11 @@ func (c *chosen) standing() {
 		if !ok || row.Parked || slices.Contains([]catalog.Class{catalog.Settle, catalog.Releasing}, r.Class) {
 			continue
 		}
-		keep := v.in.House.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions").SeeOn(row.From, "in force",
-			"%s", row.Text())
+		keep := v.in.House.Because("build.keep", "kept: built, and no longer what limits this runner", "build.keep.sessions")
 		if r.Protocol != "" {
-			keep = v.in.House.Because("build.protocol", "goes on: a published programme is followed to its end").SeeOn(row.From, "in force", "%s", row.Text())
+			keep = v.in.House.Because("build.protocol", "goes on: a published programme is followed to its end")
 		}
+		keep = keep.SeeOn(row.From, "in force", "%s", row.Text())
 		c.add(candidate{rail: row.Rail, why: keep, keep: r.Protocol == "", must: r.Protocol != ""})
 	}
 }
