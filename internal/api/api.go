@@ -107,7 +107,7 @@ func (s *server) routes(engine *gin.Engine) {
 	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	enums(cfg)
 	alias[record.Kept[gait.Clip], gait.Clip](cfg)
-	alias[record.Kept[[]gait.Figure], []gait.Figure](cfg)
+	alias[record.Kept[[]store.KeptFigure], []store.KeptFigure](cfg)
 	s.huma = humagin.New(engine, cfg)
 	s.accounts()
 	s.roster()

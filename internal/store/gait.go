@@ -14,13 +14,22 @@ import (
 
 // Clip is what was kept of a clip: its marks and what they came to.
 type Clip struct {
-	ID      string                     `json:"id"`
-	Screen  string                     `json:"screen"`
-	On      body.Date                  `json:"on"`
-	Coach   string                     `json:"coach"`
-	Clip    record.Kept[gait.Clip]     `json:"clip"`
-	Figures record.Kept[[]gait.Figure] `json:"figures"`
-	Stills  []string                   `json:"stills" doc:"ids of the stills whose picture is kept"`
+	ID      string                    `json:"id"`
+	Screen  string                    `json:"screen"`
+	On      body.Date                 `json:"on"`
+	Coach   string                    `json:"coach"`
+	Clip    record.Kept[gait.Clip]    `json:"clip"`
+	Figures record.Kept[[]KeptFigure] `json:"figures" doc:"as they were kept; reading the clip again says why"`
+	Stills  []string                  `json:"stills" doc:"ids of the stills whose picture is kept"`
+}
+
+// KeptFigure is a figure of a kept clip, without its reason.
+type KeptFigure struct {
+	ID    string    `json:"id"`
+	Side  body.Side `json:"side"`
+	Value float64   `json:"value"`
+	Unit  string    `json:"unit"`
+	Half  float64   `json:"half" doc:"half-width of the 95 % interval"`
 }
 
 // Clips lists a runner's clips as they stand, newest first.
@@ -29,7 +38,9 @@ func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 	var out []Clip
 	all(&b, "the clips", &out, func(row pgx.CollectableRow, x *Clip) error {
 		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Clip), (*[]byte)(&x.Figures), &x.Stills)
-	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text, c.figures::text,
+	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text,
+		(SELECT coalesce(jsonb_agg(jsonb_build_object('id', f->'id', 'side', f->'side', 'value', f->'value', 'unit', f->'unit',
+			'half', f->'half') ORDER BY n), '[]')::text FROM jsonb_array_elements(c.figures) WITH ORDINALITY x (f, n)),
 		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id
 			AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
 		FROM clips c JOIN coaches k ON k.id = c.coach_id

@@ -3985,7 +3985,8 @@ export interface components {
         StoreClip: {
             clip: components["schemas"]["GaitClip"];
             coach: string;
-            figures: components["schemas"]["GaitFigure"][];
+            /** @description as they were kept; reading the clip again says why */
+            figures: components["schemas"]["StoreKeptFigure"][];
             id: string;
             on: string;
             screen: string;
@@ -4008,6 +4009,19 @@ export interface components {
              * @description absent: back to the default, or a choice
              */
             value?: number;
+        };
+        StoreKeptFigure: {
+            /**
+             * Format: double
+             * @description half-width of the 95 % interval
+             */
+            half: number;
+            id: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            unit: string;
+            /** Format: double */
+            value: number;
         };
         Structural: {
             measure: string;
