@@ -210,6 +210,11 @@ func TestTheCalfCeiling(t *testing.T) {
 	for _, id := range []string{"calf_straight", "calf_bent", "toe_calf", "forefoot_hold"} {
 		assert.False(t, plan(t, p, id).Chosen, "%s beside the lowering programme", id)
 	}
+	one := in
+	one.House.Changed = map[string]float64{"build.calf.rails": 1}
+	for _, id := range []string{"eccentric_straight", "eccentric_bent"} {
+		assert.True(t, plan(t, Make(one), id).Chosen, "the two are one programme: %v", plan(t, Make(one), id).Why)
+	}
 	assert.Equal(t, 7, bitsOf(p.Week, "eccentric_straight"), "a published programme keeps its own days: %v", p.Week.GaveWay)
 	in.Choices.Also = []string{"calf_straight", "calf_bent", "toe_calf"}
 	p = Make(in)
