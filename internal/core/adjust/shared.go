@@ -51,6 +51,29 @@ func (in *Input) gathered() *shared {
 	} else {
 		s.usual = build.NewUsuals(in.Profile, in.Mornings, in.Usual)
 	}
+	s.gatherMarks(in)
+	s.gatherLoud()
+	s.gatherReports(in)
+	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
+	s.above = in.standsAbove(s.marksSince(in.Today.Add(-in.House.Int("adjust.brake.days"))))
+	for _, r := range in.Runs {
+		s.newest = max(s.newest, r.Seq)
+	}
+	for i := range in.Limits.Facts.Stops {
+		s.newest = max(s.newest, in.Limits.Facts.Stops[i].Seq)
+	}
+	s.volume, s.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
+	if s.volume == load.Unknown && !in.Limits.Facts.Run(body.EasyMinutes).May() {
+		s.volume = load.Usual // nobody runs while running is locked
+	}
+	if b := in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
+		s.volume = load.Usual // the steps' own minutes are no rise
+	}
+	return s
+}
+
+// gatherMarks sets every morning beside the usual of its own day, a leg each.
+func (s *shared) gatherMarks(in *Input) {
 	back, high := in.House.Get("adjust.morning.back"), in.House.Int("adjust.pain.back2")
 	levels := make([][2]*build.Level, len(body.RegionNames))
 	s.marks = make([]mark, 0, len(in.Mornings)+len(in.Mornings)/4)
@@ -76,6 +99,10 @@ func (in *Input) gathered() *shared {
 		order) {
 		slices.SortStableFunc(s.marks, order)
 	}
+}
+
+// gatherLoud keeps those above usual, or high.
+func (s *shared) gatherLoud() {
 	newest := int64(-1)
 	for i := range s.marks {
 		if m := &s.marks[i]; m.bad || m.over() >= 1 {
@@ -83,6 +110,10 @@ func (in *Input) gathered() *shared {
 			s.loud, s.loudest = append(s.loud, *m), append(s.loudest, newest)
 		}
 	}
+}
+
+// gatherReports keeps all that was said in the mornings, also that the rest was quiet.
+func (s *shared) gatherReports(in *Input) {
 	s.reported = make([]*build.Morning, len(in.Mornings))
 	for i := range in.Mornings {
 		s.reported[i] = &in.Mornings[i]
@@ -91,22 +122,6 @@ func (in *Input) gathered() *shared {
 	if order := func(a, b *build.Morning) int { return cmp.Compare(a.On, b.On) }; !slices.IsSortedFunc(s.reported, order) {
 		slices.SortStableFunc(s.reported, order)
 	}
-	s.running = in.running(s.marksSince(in.Today.Add(-in.House.Int("adjust.again.days"))))
-	s.above = in.standsAbove(s.marksSince(in.Today.Add(-in.House.Int("adjust.brake.days"))))
-	for _, r := range in.Runs {
-		s.newest = max(s.newest, r.Seq)
-	}
-	for i := range in.Limits.Facts.Stops {
-		s.newest = max(s.newest, in.Limits.Facts.Stops[i].Seq)
-	}
-	s.volume, s.volumeWhy = load.Volume(in.Runs, in.Profile, in.Today, in.House)
-	if s.volume == load.Unknown && !in.Limits.Facts.Run(body.EasyMinutes).May() {
-		s.volume = load.Usual // nobody runs while running is locked
-	}
-	if b := in.Limits.Facts.Back; b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
-		s.volume = load.Usual // the steps' own minutes are no rise
-	}
-	return s
 }
 
 // marksOn are the mornings of a day.

@@ -179,6 +179,43 @@ func minutes(s int) string {
 // String writes the dose as a coach reads it: "2 × 9", "3 × 30 s", "3 × 8 with 4 kg". ParseDose reads
 // it back.
 func (d Dose) String() string {
+	s := d.counted()
+	if d.LoadKg > 0 {
+		s += fmt.Sprintf(" with %g kg", d.LoadKg)
+	} else if d.OfRM > 0 {
+		s += fmt.Sprintf(" with the weight of %d RM", d.OfRM)
+	}
+	if d.Band != "" {
+		s += fmt.Sprintf(" with the %s band", d.Band)
+	}
+	if d.WallCm > 0 {
+		s += fmt.Sprintf(", %g cm from the wall", d.WallCm)
+	}
+	if d.StackMm > 0 {
+		s += fmt.Sprintf(" on %g mm", d.StackMm)
+	}
+	switch d.Hands {
+	case "":
+	case HandShares[2]:
+		s += " with fingertips only"
+	default:
+		s += fmt.Sprintf(" with %s on the hands", d.Hands)
+	}
+	if d.Spm > 0 {
+		s += fmt.Sprintf(" at %d a minute", d.Spm)
+	}
+	switch d.PerDay {
+	case 0, 1:
+	case 2:
+		s += ", twice a day"
+	default:
+		s += fmt.Sprintf(", %d times a day", d.PerDay)
+	}
+	return s
+}
+
+// counted writes the sets and what each of them is.
+func (d Dose) counted() string {
 	sets := fmt.Sprint(d.Sets)
 	if d.Extra > 0 {
 		sets = fmt.Sprintf("(%d + %d)", d.Sets, d.Extra)
@@ -229,37 +266,6 @@ func (d Dose) String() string {
 		if d.Seconds > 0 {
 			s += fmt.Sprintf(", %d s hold", d.Seconds)
 		}
-	}
-	if d.LoadKg > 0 {
-		s += fmt.Sprintf(" with %g kg", d.LoadKg)
-	} else if d.OfRM > 0 {
-		s += fmt.Sprintf(" with the weight of %d RM", d.OfRM)
-	}
-	if d.Band != "" {
-		s += fmt.Sprintf(" with the %s band", d.Band)
-	}
-	if d.WallCm > 0 {
-		s += fmt.Sprintf(", %g cm from the wall", d.WallCm)
-	}
-	if d.StackMm > 0 {
-		s += fmt.Sprintf(" on %g mm", d.StackMm)
-	}
-	switch d.Hands {
-	case "":
-	case HandShares[2]:
-		s += " with fingertips only"
-	default:
-		s += fmt.Sprintf(" with %s on the hands", d.Hands)
-	}
-	if d.Spm > 0 {
-		s += fmt.Sprintf(" at %d a minute", d.Spm)
-	}
-	switch d.PerDay {
-	case 0, 1:
-	case 2:
-		s += ", twice a day"
-	default:
-		s += fmt.Sprintf(", %d times a day", d.PerDay)
 	}
 	return s
 }

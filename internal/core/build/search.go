@@ -93,13 +93,37 @@ type searcher struct {
 // search finds the cheapest days and slots for every rail, and whether that was proved.
 func (f *frame) search() ([]placement, bool) {
 	out := make([]placement, len(f.rails))
-	s := &searcher{f: f, low: 1 << 30, left: budget}
+	s := &searcher{f: f, low: 1 << 30, left: budget, rails: f.alone(out)}
+	s.prepare()
+	for k, i := range s.rails { // what is kept by hand stands, should the steps not reach a whole week
+		s.best[k] = f.rails[i].pinned
+	}
+	s.step(0, 0, [7]uint16{}, 0, 0, 0)
+	for k, i := range s.rails {
+		out[i].days = s.best[k]
+	}
+	for d := range 7 {
+		var set uint16
+		for k := range s.rails {
+			if s.best[k]&(1<<d) != 0 {
+				set |= 1 << k
+			}
+		}
+		for k, slot := range s.assign(d, set) {
+			out[s.rails[k]].slots[d] = slot
+		}
+	}
+	return out, s.left > 0
+}
+
+// alone places what stands outside the sessions, by itself but for one cue a run, and lists the rails that stand inside.
+func (f *frame) alone(out []placement) (inside []int) {
 	var inRuns uint8 // days whose run has its cue
 	for i := range f.rails {
 		r := &f.rails[i]
 		f.prepare(r, i)
 		if r.inSession() {
-			s.rails = append(s.rails, i)
+			inside = append(inside, i)
 			continue
 		}
 		// Outside the sessions rails stand alone, but for one cue a run.
@@ -119,6 +143,12 @@ func (f *frame) search() ([]placement, bool) {
 			}
 		}
 	}
+	return inside
+}
+
+// prepare orders the rails by how few days they may stand on, and sums what the rest of them costs at the least.
+func (s *searcher) prepare() {
+	f := s.f
 	slices.SortStableFunc(s.rails, func(a, b int) int {
 		return cmp.Or(len(f.rails[a].masks)-len(f.rails[b].masks), a-b)
 	})
@@ -144,25 +174,6 @@ func (f *frame) search() ([]placement, bool) {
 			s.tail[k] += ms[0].cost
 		}
 	}
-	for k, i := range s.rails { // what is kept by hand stands, should the steps not reach a whole week
-		s.best[k] = f.rails[i].pinned
-	}
-	s.step(0, 0, [7]uint16{}, 0, 0, 0)
-	for k, i := range s.rails {
-		out[i].days = s.best[k]
-	}
-	for d := range 7 {
-		var set uint16
-		for k := range s.rails {
-			if s.best[k]&(1<<d) != 0 {
-				set |= 1 << k
-			}
-		}
-		for k, slot := range s.assign(d, set) {
-			out[s.rails[k]].slots[d] = slot
-		}
-	}
-	return out, s.left > 0
 }
 
 // step tries every set of days for the k-th rail. own is the cost of the sets so far without the days'

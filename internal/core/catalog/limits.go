@@ -122,29 +122,34 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	if says := l.tooHeavy(x); says != "" {
 		no(permit.NotNow, permit.Safety, "load", "a new test, or a lighter weight", "%s", says)
 	}
+	l.tests(r, x, func(kind permit.Kind, cut, opens, says string) { no(kind, permit.Safety, cut, opens, "%s", says) })
+	return out
+}
+
+// tests asks the sore places, the findings and the tests that an exercise has a word on.
+func (l Limits) tests(r Rail, x Exercise, no func(kind permit.Kind, cut, opens, says string)) {
 	for _, b := range x.Not {
 		if len(b.Sore) > 0 && l.sore(b, x) {
-			no(permit.NotNow, permit.Safety, "sore", fmt.Sprintf("at %d of 10 or less there", b.Over), "%s", b.Says)
+			no(permit.NotNow, "sore", fmt.Sprintf("at %d of 10 or less there", b.Over), b.Says)
 		}
 		values, n := l.read(b.Measure, x.Both())
 		for _, v := range values[:n] {
 			if v >= b.From && (b.To == nil || v <= *b.To) {
-				no(permit.NotNow, permit.Safety, "finding", "a test that shows otherwise", "%s", b.Says)
+				no(permit.NotNow, "finding", "a test that shows otherwise", b.Says)
 			}
 		}
 	}
 	for _, m := range l.Structural {
 		if slices.Contains(structural[m], tagOf(x)) {
-			no(permit.Never, permit.Safety, "structural", "nothing: it is recorded as structural",
+			no(permit.Never, "structural", "nothing: it is recorded as structural",
 				"a finding recorded as structural: this range is not asked of it")
 		}
 	}
 	for _, n := range x.First {
 		if ok, why := l.met(r, x, n); !ok {
-			no(permit.NotNow, permit.Safety, "first", n.Says, "%s", why)
+			no(permit.NotNow, "first", n.Says, why)
 		}
 	}
-	return out
 }
 
 // asked is how long the worst that intake was told speaks, in days; later the mornings alone do, as for usual.

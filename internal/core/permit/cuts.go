@@ -168,46 +168,13 @@ func words(s refer.Stop) string {
 func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 	closing, on := s.Closed()
 	mistake := closing != nil && closing.Kind == "reviewed"
-	switch s.Sign {
-	case "laces":
-		again := slices.ContainsFunc(f.Stops, func(o refer.Stop) bool {
-			return o.Sign == "laces" && o.ID != s.ID && o.On <= s.On && s.On.Sub(o.On) <= f.House.Int("permit.laces.days") &&
-				o.Side.Touches(s.Side) && !o.Mistake()
-		})
-		if mistake || !again || closing != nil && closing.Kind == "clinician" {
-			return nil
-		}
-		why.Says = "tingling a second time within 14 days"
-		out := []Cut{}
-		for _, leg := range locked(s) {
-			out = append(out, Cut{ID: "stop.laces", Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear,
-				Reason: why})
-		}
-		return append(out, Cut{ID: "stop.laces", Leg: body.Both, Sort: Waits,
-			Takes: Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}, Opens: toClear,
-			Reason: why})
-	case "ill":
-		if mistake {
-			return nil
-		}
-		why.Says = "ill: no training until two days free of it"
-		free := f.House.Int("permit.ill.free")
-		if closing == nil || f.Today < on.Add(free) {
-			return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{Everything: true, Running: true},
-				Opens: "the runner says it is over; two days later", Reason: why}}
-		}
-		back := on.Add(free)
-		lasted := min(max(1, on.Sub(s.On)), f.House.Int("permit.ill.most"))
-		if f.Today >= back.Add(lasted) {
-			return nil
-		}
-		why.Says = "after an illness: half, for as many days as it lasted"
-		t := Takes{HalfSets: true, NoUp: true, Runs: faster, HalfRuns: true}
-		if f.Today < back.Add(f.House.Int("permit.ill.gentle")) {
-			t.Above, t.Beyond = num(2), impact(body.NoImpact)
-		}
-		return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself",
-			Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
+	switch {
+	case s.Sign == "laces" && !mistake:
+		return f.ofLaces(s, why, closing)
+	case s.Sign == "ill" && !mistake:
+		return f.ofIllness(s, why, closing, on)
+	case s.Sign == "laces" || s.Sign == "ill":
+		return nil
 	}
 	if closing != nil {
 		return nil
@@ -225,6 +192,48 @@ func (f Facts) ofSmall(s refer.Stop, why body.Reason) []Cut {
 			Opens: "the runner says it is healed, not before the next day", Reason: why})
 	}
 	return out
+}
+
+// ofLaces: tingling a second time within days is a stop.
+func (f Facts) ofLaces(s refer.Stop, why body.Reason, closing *refer.Clearance) []Cut {
+	again := slices.ContainsFunc(f.Stops, func(o refer.Stop) bool {
+		return o.Sign == "laces" && o.ID != s.ID && o.On <= s.On && s.On.Sub(o.On) <= f.House.Int("permit.laces.days") &&
+			o.Side.Touches(s.Side) && !o.Mistake()
+	})
+	if !again || closing != nil && closing.Kind == "clinician" {
+		return nil
+	}
+	why.Says = "tingling a second time within 14 days"
+	out := []Cut{}
+	for _, leg := range locked(s) {
+		out = append(out, Cut{ID: "stop.laces", Leg: leg, Sort: Safety, Takes: Takes{Above: num(-1), Running: true}, Opens: toClear,
+			Reason: why})
+	}
+	return append(out, Cut{ID: "stop.laces", Leg: body.Both, Sort: Waits,
+		Takes: Takes{Beyond: impact(body.NoImpact), BareAbove: num(0), Tags: []body.Tag{body.Walking}, Running: true}, Opens: toClear,
+		Reason: why})
+}
+
+// ofIllness: nothing until some days free of it, then half for as many days as it lasted.
+func (f Facts) ofIllness(s refer.Stop, why body.Reason, closing *refer.Clearance, on body.Date) []Cut {
+	why.Says = "ill: no training until two days free of it"
+	free := f.House.Int("permit.ill.free")
+	if closing == nil || f.Today < on.Add(free) {
+		return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: Takes{Everything: true, Running: true},
+			Opens: "the runner says it is over; two days later", Reason: why}}
+	}
+	back := on.Add(free)
+	lasted := min(max(1, on.Sub(s.On)), f.House.Int("permit.ill.most"))
+	if f.Today >= back.Add(lasted) {
+		return nil
+	}
+	why.Says = "after an illness: half, for as many days as it lasted"
+	t := Takes{HalfSets: true, NoUp: true, Runs: faster, HalfRuns: true}
+	if f.Today < back.Add(f.House.Int("permit.ill.gentle")) {
+		t.Above, t.Beyond = num(2), impact(body.NoImpact)
+	}
+	return []Cut{{ID: "ill", Leg: body.Both, Whole: true, Sort: Waits, Takes: t, Opens: "on " + back.Add(lasted).Short() + " by itself",
+		Reason: why.SeeOn(on, "well again", "after %d days", on.Sub(s.On))}}
 }
 
 // feelless reports diabetes or any loss of feeling.
