@@ -97,6 +97,14 @@ func (x Exercise) check() (string, error) {
 	case !slices.Contains([]string{"", ByDumbbell, ByBand, BySpm, ByWall, ByStack, ByHands}, x.Grade):
 		return "grade", fmt.Errorf("%q is not a way to climb", x.Grade)
 	}
+	if part, err := x.checkLists(); err != nil {
+		return part, err
+	}
+	return x.checkLadder()
+}
+
+// checkLists refuses what names no test, kit, time or drawing there is, and a level below what the exercise implies.
+func (x Exercise) checkLists() (string, error) {
 	if _, ok := screen.FindMeasure(x.By); !ok && x.By != "" {
 		return "by", fmt.Errorf("names %q, which is no test", x.By)
 	}
@@ -126,6 +134,11 @@ func (x Exercise) check() (string, error) {
 	if _, err := x.Drawing(); err != nil {
 		return "draw", err
 	}
+	return "", nil
+}
+
+// checkLadder refuses doses that do not climb, or name what comes from the runner.
+func (x Exercise) checkLadder() (string, error) {
 	for i, d := range x.Ladder {
 		if d.Grade() != (body.Grade{}) || d.Extra > 0 {
 			return "doses", fmt.Errorf("names a load; weights, bands, beats, distances and heights come from what the runner owns and " +

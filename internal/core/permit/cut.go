@@ -151,14 +151,18 @@ func beyond(i *body.Impact) string {
 	return "bouncing"
 }
 
+// shut is the whole leg closed: what an opening does not name stays closed.
+func shut() Takes {
+	none, nothing := body.NoImpact, -1
+	return Takes{Above: &nothing, Beyond: &none, BareAbove: &nothing, Edge: true, ToesBack: true, Pressure: true, Cold: true,
+		Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
+}
+
 // opened gives what is still taken away once somebody opened some of it: each field named is replaced,
 // the others stay.
 func (t Takes) opened(o refer.Opening) Takes {
-	none, shut := body.NoImpact, -1
 	if t.Everything || (t.Above != nil && *t.Above < 0) {
-		// The whole leg was closed: what is not named stays closed.
-		t = Takes{Above: &shut, Beyond: &none, BareAbove: &shut, Edge: true, ToesBack: true, Pressure: true, Cold: true,
-			Tags: []body.Tag{body.Forced, body.Lowering, body.RM, body.ToFailure}, Running: true}
+		t = shut()
 	}
 	if o.Level != nil {
 		t.Above, t.CalfAbove = o.Level, nil
@@ -186,8 +190,7 @@ func (t Takes) opened(o refer.Opening) Takes {
 	if o.Pressure != nil {
 		t.Pressure = !*o.Pressure
 		t.Tags = slices.DeleteFunc(slices.Clone(t.Tags), func(g body.Tag) bool {
-			return *o.Pressure &&
-				(g == body.ShinPressure || g == body.Joint)
+			return *o.Pressure && (g == body.ShinPressure || g == body.Joint)
 		})
 	}
 	if o.Cold != nil {

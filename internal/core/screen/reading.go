@@ -53,102 +53,119 @@ func ReadEasy(trials []Trial, measure string, side body.Side) (Reading, bool) {
 // last one, for pain the worst. A count stopped with two in reserve reads as two more.
 func Read(trials []Trial, measure string, side body.Side) (Reading, bool) {
 	out := Reading{Measure: measure, Side: side, Faults: []string{}, Trials: []string{}}
-	taken := 0
+	taken := func(t *Trial) bool { return t.Measure == measure && t.Side == side }
+	found := false
 	for i := range trials { // most measures were never taken: they are asked for all the time
-		if trials[i].Measure == measure && trials[i].Side == side {
-			taken++
-		}
+		found = found || taken(&trials[i])
 	}
-	if taken == 0 {
+	if !found {
 		return out, false
 	}
 	m, _ := FindMeasure(measure)
-	r := house.Rules{}.Because("screen.mean", "mean of the trials that count")
-	r.Provenance, r.Source = body.Common, ""
-	var x, done, own []float64
+	c := counted{m: m, out: &out, why: house.Rules{}.Because("screen.mean", "mean of the trials that count")}
+	c.why.Provenance, c.why.Source = body.Common, ""
 	out.Capped = m.Cap > 0
 	for i := range trials {
-		if trials[i].Measure != measure || trials[i].Side != side {
-			continue
-		}
-		t := trials[i]
-		if t.Skipped != "" {
-			out.Skipped = t.Skipped
-			continue
-		}
-		out.Trials = append(out.Trials, t.ID)
-		note := ""
-		if !t.Counts() {
-			note = " (not counted: fault)"
-		}
-		r = r.SeeOn(t.On, fmt.Sprintf("trial %d", len(r.Saw)+1), "%s%s", m.Show(t.Value), note)
-		for _, f := range m.Faults {
-			if t.Has(f.ID) {
-				out.Refer = out.Refer || f.Refers
-				if !slices.Contains(out.Faults, f.Name) {
-					out.Faults = append(out.Faults, f.Name)
-				}
-			}
-		}
-		if !t.Counts() {
-			continue
-		}
-		if m.Kind == Cadence && len(t.Parts) == 1 {
-			r = r.See("counted in 15 s", "%g after the first: 4 × %g + 2 = %g ± 2", t.Parts[0], t.Parts[0], t.Value)
-		}
-		if m.ID == "calf.rm" {
-			load := t.Value / (1 + t.Parts[1]/30)
-			r = r.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg", t.Value,
-				stats.Brzycki(load, t.Parts[1]))
-		}
-		v := t.Value
-		switch t.Stop {
-		case StopReserve:
-			v += 2
-			r = r.See("stopped with two in reserve", "reads as %g", v)
-		case StopCeiling:
-			out.AtLeast = true
-		}
-		out.Context, out.Where = t.Key(), t.Where
-		out.Failed = out.Failed || slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Fails && t.Has(f.ID) })
-		out.Capped = out.Capped && t.Value >= m.Cap
-		x, done = append(x, v), append(done, t.Value)
-		if t.SE > 0 {
-			own = append(own, t.SE)
-			r = r.See("from a clip", "± %s (95 %%)", Decimals(1.96*t.SE, m.Unit+"."))
+		if taken(&trials[i]) {
+			c.add(trials[i])
 		}
 	}
-	if len(x) == 0 {
+	if len(c.values) == 0 {
 		return out, false
 	}
-	out.N, out.Best, out.Done = len(x), slices.Max(x), stats.Mean(done)
+	c.sum()
+	return out, true
+}
+
+// counted gathers the trials of a measure and side that count.
+type counted struct {
+	m      Measure
+	out    *Reading
+	why    body.Reason
+	values []float64 // as they are read
+	done   []float64 // as they were done
+	own    []float64 // standard errors of single trials
+}
+
+func (c *counted) add(t Trial) {
+	m, out := c.m, c.out
+	if t.Skipped != "" {
+		out.Skipped = t.Skipped
+		return
+	}
+	out.Trials = append(out.Trials, t.ID)
+	note := ""
+	if !t.Counts() {
+		note = " (not counted: fault)"
+	}
+	c.why = c.why.SeeOn(t.On, fmt.Sprintf("trial %d", len(c.why.Saw)+1), "%s%s", m.Show(t.Value), note)
+	for _, f := range m.Faults {
+		if t.Has(f.ID) {
+			out.Refer = out.Refer || f.Refers
+			if !slices.Contains(out.Faults, f.Name) {
+				out.Faults = append(out.Faults, f.Name)
+			}
+		}
+	}
+	if !t.Counts() {
+		return
+	}
+	if m.Kind == Cadence && len(t.Parts) == 1 {
+		c.why = c.why.See("counted in 15 s", "%g after the first: 4 × %g + 2 = %g ± 2", t.Parts[0], t.Parts[0], t.Value)
+	}
+	if m.ID == "calf.rm" {
+		load := t.Value / (1 + t.Parts[1]/30)
+		c.why = c.why.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg",
+			t.Value, stats.Brzycki(load, t.Parts[1]))
+	}
+	v := t.Value
+	switch t.Stop {
+	case StopReserve:
+		v += 2
+		c.why = c.why.See("stopped with two in reserve", "reads as %g", v)
+	case StopCeiling:
+		out.AtLeast = true
+	}
+	out.Context, out.Where = t.Key(), t.Where
+	out.Failed = out.Failed || slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Fails && t.Has(f.ID) })
+	out.Capped = out.Capped && t.Value >= m.Cap
+	c.values, c.done = append(c.values, v), append(c.done, t.Value)
+	if t.SE > 0 {
+		c.own = append(c.own, t.SE)
+		c.why = c.why.See("from a clip", "± %s (95 %%)", Decimals(1.96*t.SE, m.Unit+"."))
+	}
+}
+
+// sum is what they come to: the worst pain, the last answer, the mean of everything else.
+func (c *counted) sum() {
+	m, out, x := c.m, c.out, c.values
+	out.N, out.Best, out.Done = len(x), slices.Max(x), stats.Mean(c.done)
 	switch {
 	case m.Kind == Pain:
 		out.Value, out.Done = slices.Max(x), slices.Max(x)
-		r.Says = "the worst of the trials"
-		r.Formula = fmt.Sprintf("worst of %s = %s", list(x), m.Show(out.Value))
+		c.why.Says = "the worst of the trials"
+		c.why.Formula = fmt.Sprintf("worst of %s = %s", list(x), m.Show(out.Value))
 	case len(m.Options) > 0 || m.ID == "foot.posture_index":
 		out.Value = x[len(x)-1]
-		r.Says = "the last answer counts"
-		r.Formula = m.Show(out.Value)
+		c.why.Says = "the last answer counts"
+		c.why.Formula = m.Show(out.Value)
 	default:
 		out.Value = stats.Mean(x)
 		if len(x) > 1 {
 			out.SD = stats.SD(x)
 		}
-		if len(own) == len(x) {
-			for _, se := range own {
-				out.SE = math.Hypot(out.SE, se/float64(len(own)))
+		if len(c.own) == len(x) {
+			for _, se := range c.own {
+				out.SE = math.Hypot(out.SE, se/float64(len(c.own)))
 			}
 		}
-		r.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
+		c.why.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
 	}
-	if m.ID == "calf.rm" && len(x) > 0 {
-		r.Says = "mean of the estimates, by Epley; Brzycki is shown beside it"
-		r.Provenance, r.Source = body.Memory, "Epley 1985; Brzycki 1993"
+	if m.ID == "calf.rm" {
+		c.why.Says = "mean of the estimates, by Epley; Brzycki is shown beside it"
+		c.why.Provenance, c.why.Source = body.Memory, "Epley 1985; Brzycki 1993"
 	}
-	out.Reason = r
-	return out, true
+	out.Reason = c.why
 }
 
 // Show writes a value as people read it: "9.5 cm", "partly", "2 · plain".
