@@ -104,21 +104,26 @@ func (o Chart) handoutDay(on body.Date, h *formats.Handout) formats.HandoutDay {
 			d.Slots[i].Minutes += it.seconds() // seconds until the day is whole
 		}
 		for _, it := range sheets {
-			if slices.ContainsFunc(h.Exercises, func(x formats.HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
-				continue
-			}
-			drawing, _ := it.exercise.Drawing()
-			sheet := formats.HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
-			for _, n := range it.exercise.Needs {
-				sheet.Kit = append(sheet.Kit, catalog.GearName(n))
-			}
-			h.Exercises = append(h.Exercises, sheet)
+			explain(h, it)
 		}
 	}
 	for i := range d.Slots {
 		d.Slots[i].Minutes = (d.Slots[i].Minutes + 59) / 60
 	}
 	return d
+}
+
+// explain adds an exercise's sheet, once.
+func explain(h *formats.Handout, it item) {
+	if slices.ContainsFunc(h.Exercises, func(x formats.HandoutSheet) bool { return x.Exercise.ID == it.exercise.ID }) {
+		return
+	}
+	drawing, _ := it.exercise.Drawing()
+	sheet := formats.HandoutSheet{Exercise: it.exercise, Rail: it.rail.Name, Kit: []string{}, Drawing: drawing, Cautions: it.rail.Cautions}
+	for _, n := range it.exercise.Needs {
+		sheet.Kit = append(sheet.Kit, catalog.GearName(n))
+	}
+	h.Exercises = append(h.Exercises, sheet)
 }
 
 // Doses lists every prescription in force as a table, the first row its heading.

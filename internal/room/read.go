@@ -156,20 +156,7 @@ func (o Chart) Referral() Referral {
 		return strings.Compare(string(b.On), string(a.On))
 	})
 	for _, s := range o.Profile.Symptoms {
-		line := sided(s.Side, s.Region) + ": worst " + numeral(s.Worst) + " of 10, usual " + numeral(s.Baseline)
-		when := []string{}
-		for _, t := range body.SymptomTimes {
-			if slices.Contains(s.When, t.ID) {
-				when = append(when, t.Name)
-			}
-		}
-		if len(when) > 0 {
-			line += "; " + strings.Join(when, ", ")
-		}
-		if s.Since != "" {
-			line += "; since " + s.Since.Short()
-		}
-		r.Symptoms = append(r.Symptoms, line)
+		r.Symptoms = append(r.Symptoms, symptomLine(s))
 	}
 	h := o.Profile.History
 	for _, x := range []struct{ name, words string }{{"Before", h.Injuries}, {"Prescribed", h.Prescribed}} {
@@ -193,19 +180,7 @@ func (o Chart) Referral() Referral {
 	}
 	for _, f := range read.Findings {
 		if f.Verdict == screen.Short {
-			line := f.Name
-			if f.Side != body.Both {
-				line += ", " + string(f.Side)
-			}
-			if f.Context != "" {
-				line += " (" + f.Context + ")"
-			}
-			line += ": " + f.Shown()
-			if f.Word == "" {
-				line += map[string]string{"lower": ", usual at most ", "higher": ", usual at least "}[f.Better] + screen.Amount(f.Reference, f.Unit) +
-					", error ± " + screen.Amount(f.Half, f.Unit)
-			}
-			r.Findings = append(r.Findings, line)
+			r.Findings = append(r.Findings, findingLine(f))
 		}
 	}
 	for _, p := range read.Patterns {
@@ -217,6 +192,39 @@ func (o Chart) Referral() Referral {
 		r.Asked = o.Checks[0].On
 	}
 	return r
+}
+
+func symptomLine(s body.Symptom) string {
+	line := sided(s.Side, s.Region) + ": worst " + numeral(s.Worst) + " of 10, usual " + numeral(s.Baseline)
+	when := []string{}
+	for _, t := range body.SymptomTimes {
+		if slices.Contains(s.When, t.ID) {
+			when = append(when, t.Name)
+		}
+	}
+	if len(when) > 0 {
+		line += "; " + strings.Join(when, ", ")
+	}
+	if s.Since != "" {
+		line += "; since " + s.Since.Short()
+	}
+	return line
+}
+
+func findingLine(f screen.Finding) string {
+	line := f.Name
+	if f.Side != body.Both {
+		line += ", " + string(f.Side)
+	}
+	if f.Context != "" {
+		line += " (" + f.Context + ")"
+	}
+	line += ": " + f.Shown()
+	if f.Word == "" {
+		line += map[string]string{"lower": ", usual at most ", "higher": ", usual at least "}[f.Better] + screen.Amount(f.Reference, f.Unit) +
+			", error ± " + screen.Amount(f.Half, f.Unit)
+	}
+	return line
 }
 
 func referralStop(s refer.Stop, p body.Profile) ReferralStop {

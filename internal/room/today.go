@@ -103,6 +103,20 @@ func (o Chart) queue() (out []QueueItem) {
 	for _, r := range o.noRoom() {
 		add("room", "week", r.Says, "The next sessions are left out; move them or build again.", r)
 	}
+	o.queueQuiet(add)
+	if o.Programme.Plan.Phase == build.Calm {
+		if calm, r := build.InCalm(o.Profile, o.Mornings, o.Today, o.House); !calm {
+			add("calm_over", "build", "Calm is over: mornings are quiet", "Build again to bring calf work in.", r)
+		}
+	}
+	o.queueRetest(add)
+	return out
+}
+
+// adds puts a line into the queue.
+type adds = func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)
+
+func (o Chart) queueQuiet(add adds) {
 	quiet := o.House.Int("queue.quiet")
 	heard := o.Programme.On
 	for _, l := range o.Logs {
@@ -118,11 +132,9 @@ func (o Chart) queue() (out []QueueItem) {
 		add("quiet", "adjust", fmt.Sprintf("Quiet for %d days", n), "Ask how it goes; last heard "+heard.Short()+".",
 			o.House.Because("today.quiet", "nothing reported for a while", "queue.quiet").SeeOn(heard, "last report", "%d days ago", n))
 	}
-	if o.Programme.Plan.Phase == build.Calm {
-		if calm, r := build.InCalm(o.Profile, o.Mornings, o.Today, o.House); !calm {
-			add("calm_over", "build", "Calm is over: mornings are quiet", "Build again to bring calf work in.", r)
-		}
-	}
+}
+
+func (o Chart) queueRetest(add adds) {
 	if waits := o.waitsForTest(); len(waits) > 0 {
 		sentence := strings.Join(waits[:min(2, len(waits))], "; ")
 		if more := len(waits) - 2; more > 0 {
@@ -136,7 +148,6 @@ func (o Chart) queue() (out []QueueItem) {
 		add("retest", "screen", fmt.Sprintf("Retest due since %s", since.Short()), fmt.Sprintf("%d measures; last screen %s.", n, last.Short()),
 			o.House.Because("today.retest", "retest due", "retest.days", "retest.strength.days").SeeOn(since, "due", "%d measures", n))
 	}
-	return out
 }
 
 // waitsForTest names the rails that come back by a new test alone; none while a sign is open.
@@ -158,7 +169,7 @@ func (o Chart) waitsForTest() []string {
 
 // queuePermit adds what the coach does before work may go on: speak with a runner who hurt much, record
 // limits that are missing, ask what could hurt.
-func (o Chart) queuePermit(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+func (o Chart) queuePermit(add adds) {
 	p := o.Permissions()
 	if n := len(p.Pauses); n > 0 {
 		worst := slices.MaxFunc(p.Pauses, func(a, b permit.Mark) int { return cmp.Or(a.Pain-b.Pain, a.On.Sub(b.On)) })
@@ -179,7 +190,7 @@ func (o Chart) queuePermit(add func(kind, step, sentence, detail string, r body.
 
 // queueMoves adds a line for what the rails with news ask for: rails and sides that ask for the same by
 // the same rule stand in one line, and are accepted together.
-func (o Chart) queueMoves(add func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)) {
+func (o Chart) queueMoves(add adds) {
 	var groups [][]adjust.Proposal
 	for _, p := range o.Proposals() {
 		rule := p.Fired[0].Reason.Rule

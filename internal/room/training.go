@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -100,6 +101,24 @@ func (o Chart) training(on body.Date) training {
 	return s
 }
 
+// keepOut says why a row stands still: what takes its exercise away, or what parked it.
+func keepOut(rail catalog.Rail, slot catalog.Slot, x catalog.Exercise, row catalog.Prescription, p adjust.Proposal,
+	a permit.Answer) keptOut {
+	side := row.Side
+	if !x.EachSide { // both legs at once, or none
+		side = body.Both
+	}
+	k := keptOut{rail: rail, slot: slot, exercise: x, side: side, reasons: a.Reasons}
+	if p.InForce().Parked && a.May() {
+		k.reasons = []permit.Reason{}
+		for _, f := range p.Fired[:min(1, len(p.Fired))] {
+			k.reasons = append(k.reasons, permit.Reason{Reason: f.Reason, Cut: "parked", Sort: permit.Waits, Leg: side,
+				Opens: "your coach brings it back"})
+		}
+	}
+	return k
+}
+
 // items groups what may be done of a rail by exercise: the sides of one exercise stand together, and two
 // legs at one dose are a single line. A protective verdict holds from the moment its report arrived, and
 // what may not be done is listed apart, with its reasons.
@@ -117,18 +136,8 @@ func (o Chart) items(rail catalog.Rail, slot catalog.Slot, on body.Date) ([]item
 		}
 		a := o.limits(pr.Side).Reach(rail, pr.Exercise, pr.Dose).May(rail, x)
 		if pr.Parked || !a.May() {
-			side := row.Side
-			if !x.EachSide { // both legs at once, or none
-				side = body.Both
-			}
-			k := keptOut{rail: rail, slot: slot, exercise: x, side: side, reasons: a.Reasons}
-			if pr.Parked && a.May() {
-				k.reasons = []permit.Reason{}
-				for _, f := range p.Fired[:min(1, len(p.Fired))] {
-					k.reasons = append(k.reasons, permit.Reason{Reason: f.Reason, Cut: "parked", Sort: permit.Waits, Leg: side,
-						Opens: "your coach brings it back"})
-				}
-			}
+			k := keepOut(rail, slot, x, row, p, a)
+			side := k.side
 			if !slices.ContainsFunc(kept, func(o keptOut) bool { return o.exercise.ID == x.ID && o.side == side }) {
 				kept = append(kept, k)
 			}
