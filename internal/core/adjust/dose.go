@@ -328,7 +328,7 @@ type strain [5]float64
 func (a strain) compare(b strain) int { return slices.Compare(a[:], b[:]) }
 
 func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
-	if x.Climbs() { // an earlier dose says no distance
+	if x.Climbs() && d.Reach() == 1 { // an earlier one, that says no distance: read beside its exercise, which takes time
 		d = catalog.GradedIn(d, in.Limits.Doses(x))
 	}
 	edge := 0.0

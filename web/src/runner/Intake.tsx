@@ -94,6 +94,8 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
     setZone(s.zone);
     setD(s.draft);
   }
+  // Said by the two versions already.
+  const met = clash && deed.error instanceof Problem && deed.error.status === 409;
   const waiting = view?.forms[0];
   return (
     <>
@@ -233,12 +235,10 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
             {saved}
           </span>
           <div className="min-w-0 flex-1">
-            {clash ? (
-              clash.rows.some((r) => !r.chosen) && (
-                <p className="text-brick">Choose above whose entry stands, then save.</p>
-              )
+            {clash?.rows.some((r) => !r.chosen) ? (
+              <p className="text-brick">Choose above whose entry stands, then save.</p>
             ) : (
-              <Failure error={deed.error} />
+              <Failure error={met ? null : deed.error} />
             )}
           </div>
         </div>
