@@ -170,9 +170,11 @@ export function Opener({ opened, small }: { opened: (f: Film) => void; small?: b
           {wrong}
         </p>
       )}
-      <Button kind="quiet" className="px-0!" aria-expanded={more} onClick={() => setMore(!more)}>
-        Practise on a simulated clip
-      </Button>
+      {!!films.data?.length && (
+        <Button kind="quiet" className="px-0!" aria-expanded={more} onClick={() => setMore(!more)}>
+          Practise on a simulated clip
+        </Button>
+      )}
       {more && (
         <ul className="grid gap-1 sm:grid-cols-2">
           {films.data?.map((s) => (
