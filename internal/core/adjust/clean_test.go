@@ -99,7 +99,7 @@ func TestTheLastCleanDose(t *testing.T) {
 		in.Logs = append(in.Logs, l)
 		f := facing(in)
 		x, _ := f.rail.Exercise("two_step")
-		got, ok := f.clean(x)
+		got, ok := f.clean(x, func(body.Dose) bool { return true })
 		assert.Equal(t, c.want != "", ok, name)
 		if ok {
 			assert.Equal(t, c.want, got.String(), name)
@@ -164,4 +164,34 @@ func TestGoingBackWhereNothingWasClean(t *testing.T) {
 	rocks, _ := rail.Exercise("tucked_rocks")
 	assert.Equal(t, "tucked_rocks "+rocks.Ladder[0].String(), text(back(at("toes_wall", top, body.Right))))
 	assert.Equal(t, "tucked_rocks "+rocks.Ladder[0].String(), text(back(at("tucked_limb", 0, body.Left))))
+}
+
+// A dose done cleanly that asks more than the one in force hides none that was done cleanly before it and does not; what was
+// done less of since holds it down all the same.
+func TestTheLastCleanDoseThatFits(t *testing.T) {
+	in := owner()
+	rail, _ := catalog.Shipped.Find("toe_control")
+	x, _ := rail.Exercise("toes_standing")
+	in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: body.Right, Exercise: "toes_squat", Dose: dose(5, 3), From: today.Add(-9)}
+	done := func(reps, on int) Log {
+		p := in.Current
+		p.Exercise, p.Dose = x.ID, dose(5, reps)
+		l := logOn(p, on)
+		l.Pain = 0
+		return l
+	}
+	for _, c := range []struct {
+		reps []int // of five sets, the oldest first
+		want string
+	}{{[]int{5}, ""}, {[]int{3, 5}, "5 × 3"}, {[]int{3, 5, 4}, "5 × 3"}, {[]int{4, 2, 5}, "5 × 2"}, {[]int{5, 3}, "5 × 3"}} {
+		in.Logs, in.Mornings = nil, nil
+		for i, n := range c.reps {
+			in.Logs = append(in.Logs, done(n, -20+3*i))
+		}
+		got, ok := facing(in).clean(x, func(d body.Dose) bool { return d.Reps <= 3 })
+		assert.Equal(t, c.want != "", ok, "%v", c.reps)
+		if ok {
+			assert.Equal(t, c.want, got.String(), "%v", c.reps)
+		}
+	}
 }

@@ -210,7 +210,8 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	}
 	earlier := f.rail.Exercises[:max(f.rail.At(p.Exercise), 0)]
 	for _, e := range slices.Backward(earlier) {
-		if d, ok := f.clean(e); ok && f.limits.May(*f.rail, e).May() && !f.in.harder(e, d, x, p.Dose) {
+		d, ok := f.clean(e, func(d body.Dose) bool { return !f.in.harder(e, d, x, p.Dose) })
+		if ok && f.limits.May(*f.rail, e).May() {
 			p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, d, CauseBack
 			return p
 		}
@@ -292,8 +293,9 @@ func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 }
 
 // clean is the last dose of an exercise done whole by the leg, without a fault, at pain 2 or less and with a quiet
-// morning after it; no more than what was done of it since.
-func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
+// morning after it; no more than what was done of it since, and among what fits. Looking further back for one that fits,
+// a session done well that asks too much hides none that does not.
+func (f *facts) clean(x catalog.Exercise, fits func(body.Dose) bool) (body.Dose, bool) {
 	least := body.Dose{}
 	for _, l := range f.logs { // newest first
 		if !f.own(l, x) {
@@ -309,7 +311,7 @@ func (f *facts) clean(x catalog.Exercise) (body.Dose, bool) {
 		for m := range f.loads(f.in.shared.marksOn(l.On.Add(1))) {
 			quiet = quiet && m.over() <= 0
 		}
-		if quiet {
+		if quiet && fits(least) {
 			return least, true
 		}
 	}
