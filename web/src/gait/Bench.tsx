@@ -7,12 +7,13 @@ import { Assist, labelOrder } from "./Assist";
 import { Feet, Proposed, Transport } from "./Controls";
 import { Figures } from "./Figures";
 import { Notes, Setup } from "./Setup";
+import { StartHere } from "./StartHere";
 import { Stage, usePlayer, whole, zoomed, type Dot } from "./Stage";
 import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
 import type { Clip, Film, Point, Reading, Still } from "./film";
 import { follow, placeOf, type Label, type Track } from "./follow";
-import { newStill, useMarks, type Kind, type Side } from "./marks";
+import { around, newStill, same, useMarks, type Kind, type Side } from "./marks";
 import { snapshots } from "./snapshots";
 
 type Room = Schemas["Gait"];
@@ -520,68 +521,3 @@ function useSettled<T>(v: T, ms: number): T {
 }
 
 const middle = (v: { x: number; y: number; w: number; h: number }): Point => ({ x: v.x + v.w / 2, y: v.y + v.h / 2 });
-
-const same = (a: Clip, b: Clip) => {
-  const bare = (c: Clip) =>
-    JSON.stringify([
-      c.view,
-      c.heading,
-      c.captureFps,
-      c.marks.map((m) => [m.frame, m.side, m.kind]),
-      c.stills.map((s) => [s.id, s.keep, s.frame, Object.entries(s.points).sort()]),
-      c.scale?.mm,
-      c.scale?.a,
-      c.scale?.b,
-      c.level?.a,
-      c.level?.b,
-      c.midline?.a,
-      Object.entries(c.context).sort(),
-    ]);
-  return bare(a) === bare(b);
-};
-
-/** The marks around a frame, or a second of the clip. */
-function around(stops: number[], frame: number, film: Film): [number, number] {
-  const a = stops.filter((f) => f <= frame).pop();
-  const b = stops.find((f) => f > frame);
-  const second = Math.round(film.playFps || 30);
-  return [Math.max(0, (a ?? frame - second) - 3), Math.min(film.frames - 1, (b ?? frame + second) + 3)];
-}
-
-/** Clips are kept with a screen; here one is begun when none is open. */
-function StartHere({ room, runner, ask: askSigns }: { room: Room; runner: string; ask: () => void }) {
-  const deed = useDeed();
-  const queries = useQueryClient();
-  if (room.locked)
-    return <p className="text-brick">A warning sign is open ({room.locked}): nothing is kept until it is cleared.</p>;
-  if (!room.signsAsked)
-    return (
-      <Button kind="main" onClick={askSigns}>
-        Ask the warning signs to keep it
-      </Button>
-    );
-  return (
-    <>
-      <Button
-        kind="main"
-        disabled={deed.busy}
-        onClick={() =>
-          deed.run(async () => {
-            await ask(
-              api.PUT("/api/runners/{runner}/screens/{screen}", {
-                params: { path: { runner, screen: newId() } },
-                body: { kind: "gait", stations: [] },
-              }),
-            );
-            await queries.invalidateQueries({
-              predicate: (k) => !["clip", "reference", "films"].includes(String(k.queryKey[0])),
-            });
-          })
-        }
-      >
-        Start a gait screen to keep it
-      </Button>
-      <Failure error={deed.error} />
-    </>
-  );
-}

@@ -123,3 +123,31 @@ export function useMarks(runner: string, film: Film, start: Clip, keptAs: string
 export function newStill(frame: number, side: Side, at: Still["at"]): Still {
   return { id: newId(), frame, side, at, points: {}, keep: false };
 }
+
+/** Whether two clips are marked alike; what a reading says of them is left out. */
+export const same = (a: Clip, b: Clip) => {
+  const bare = (c: Clip) =>
+    JSON.stringify([
+      c.view,
+      c.heading,
+      c.captureFps,
+      c.marks.map((m) => [m.frame, m.side, m.kind]),
+      c.stills.map((s) => [s.id, s.keep, s.frame, Object.entries(s.points).sort()]),
+      c.scale?.mm,
+      c.scale?.a,
+      c.scale?.b,
+      c.level?.a,
+      c.level?.b,
+      c.midline?.a,
+      Object.entries(c.context).sort(),
+    ]);
+  return bare(a) === bare(b);
+};
+
+/** The marks around a frame, or a second of the clip. */
+export function around(stops: number[], frame: number, film: Film): [number, number] {
+  const a = stops.filter((f) => f <= frame).pop();
+  const b = stops.find((f) => f > frame);
+  const second = Math.round(film.playFps || 30);
+  return [Math.max(0, (a ?? frame - second) - 3), Math.min(film.frames - 1, (b ?? frame + second) + 3)];
+}

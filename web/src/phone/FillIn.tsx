@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { Problem, problemOf, type Schemas } from "../api/client";
 import { draftOf, profileOf, type Draft } from "../runner/draft";
-import { Before, BodyFigures, Cautions, Days, Kit, Running, ShoeForms, Symptoms } from "../runner/sections";
+import { Days, Running } from "../runner/running";
+import { Before, BodyFigures, Cautions, Kit, ShoeForms, Symptoms } from "../runner/sections";
 import { Button, day, Failure, Heading } from "../ui/basics";
 import { call, flush, outbox, put, token } from "./outbox";
 import { Signs } from "./Signs";

@@ -9,7 +9,8 @@ import { draftOf, profileOf, type Draft } from "./draft";
 import { merge, type Clash, type Sheet } from "./merge";
 import { PrivateLink } from "./PrivateLink";
 import { useRunner, useRunnerId } from "./Runner";
-import { Before, BodyFigures, Cautions, Days, Kit, Running, ShoeForms, Symptoms, TapeFigures } from "./sections";
+import { Days, Running } from "./running";
+import { Before, BodyFigures, Cautions, Kit, ShoeForms, Symptoms, TapeFigures } from "./sections";
 import { PermissionList } from "./Permissions";
 import { Signs } from "./Signs";
 

@@ -1,0 +1,41 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { api, ask, newId, type Schemas } from "../api/client";
+import { Button, Failure, useDeed } from "../ui/basics";
+
+/** Clips are kept with a screen; here one is begun when none is open. */
+export function StartHere({ room, runner, ask: askSigns }: { room: Schemas["Gait"]; runner: string; ask: () => void }) {
+  const deed = useDeed();
+  const queries = useQueryClient();
+  if (room.locked)
+    return <p className="text-brick">A warning sign is open ({room.locked}): nothing is kept until it is cleared.</p>;
+  if (!room.signsAsked)
+    return (
+      <Button kind="main" onClick={askSigns}>
+        Ask the warning signs to keep it
+      </Button>
+    );
+  return (
+    <>
+      <Button
+        kind="main"
+        disabled={deed.busy}
+        onClick={() =>
+          deed.run(async () => {
+            await ask(
+              api.PUT("/api/runners/{runner}/screens/{screen}", {
+                params: { path: { runner, screen: newId() } },
+                body: { kind: "gait", stations: [] },
+              }),
+            );
+            await queries.invalidateQueries({
+              predicate: (k) => !["clip", "reference", "films"].includes(String(k.queryKey[0])),
+            });
+          })
+        }
+      >
+        Start a gait screen to keep it
+      </Button>
+      <Failure error={deed.error} />
+    </>
+  );
+}
