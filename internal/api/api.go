@@ -105,7 +105,9 @@ func (s *server) routes(engine *gin.Engine) {
 	cfg.SchemasPath = ""
 	cfg.CreateHooks = nil // no $schema links in bodies
 	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
-	enums(cfg)
+	for _, describe := range enumerated {
+		describe(cfg)
+	}
 	alias[record.Kept[gait.Clip], gait.Clip](cfg)
 	alias[record.Kept[[]store.KeptFigure], []store.KeptFigure](cfg)
 	s.huma = humagin.New(engine, cfg)

@@ -16,38 +16,25 @@ import (
 	"notchback/internal/core/screen"
 )
 
-// enums gives the core's named words the core's lists, so that the document, its types and what is refused cannot drift from
-// them. A field that allows fewer, or none at all, says so itself.
-func enums(cfg huma.Config) {
-	list(cfg, body.OneOrBoth)
-	list(cfg, body.Impacts)
-	list(cfg, body.DoseKinds)
-	list(cfg, catalog.Slots)
-	list(cfg, catalog.Parts)
-	list(cfg, build.Phases)
-	list(cfg, build.RaceStates)
-	list(cfg, adjust.Verdicts)
-	list(cfg, screen.Verdicts)
-	list(cfg, screen.EntryKinds)
-	list(cfg, screen.Changes)
-	list(cfg, gait.Kinds)
-	list(cfg, gait.Moments)
-	list(cfg, refer.Classes)
-	list(cfg, permit.Kinds)
-	list(cfg, permit.Sorts)
-	list(cfg, load.States)
-	list(cfg, load.Phases)
+// enumerated gives the core's named words the core's lists, so that the document, its types and what is refused cannot
+// drift from them. A field that allows fewer, or none at all, says so itself.
+var enumerated = []func(huma.Config){
+	list(body.OneOrBoth), list(body.Impacts), list(body.DoseKinds), list(catalog.Slots), list(catalog.Parts), list(build.Phases),
+	list(build.RaceStates), list(adjust.Verdicts), list(screen.Verdicts), list(screen.EntryKinds), list(screen.Changes), list(gait.Kinds),
+	list(gait.Moments), list(refer.Classes), list(permit.Kinds), list(permit.Sorts), list(load.States), list(load.Phases),
 }
 
+// lists is filled once, when the program starts, and only read after.
 var lists = map[reflect.Type][]any{}
 
-func list[T ~string](cfg huma.Config, values []T) {
+// list keeps the words of T, and describes T by them where it is asked to.
+func list[T ~string](values []T) func(huma.Config) {
 	all := make([]any, len(values))
 	for i, v := range values {
 		all[i] = string(v)
 	}
 	lists[reflect.TypeFor[T]()] = all
-	alias[T, listed[T]](cfg)
+	return alias[T, listed[T]]
 }
 
 // listed is a word of the list of T.

@@ -129,26 +129,36 @@ func TestARepeatedLogIsWrittenOnce(t *testing.T) {
 	assert.Equal(t, 404, status, "another runner's prescription")
 }
 
+// entry is one thing a phone holds unsent.
+type entry struct {
+	Kind string
+	Body map[string]any
+}
+
+// heldBy reads what a phone of some release holds, of this runner's calf row and of today.
+func heldBy(t *testing.T, d *testkit.Desk, runner, sample string) (held []entry) {
+	t.Helper()
+	text, err := os.ReadFile("testdata/" + sample)
+	require.NoError(t, err)
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
+	words := strings.ReplaceAll(string(text), "TODAY", string(o.Today))
+	for _, l := range o.Prescriptions {
+		if l.Rail == "calf_straight" {
+			words = strings.ReplaceAll(words, "PRESCRIPTION", l.ID)
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(words), &held))
+	return held
+}
+
 // Whatever a phone of the release before may still hold is taken, and each sign of it locks: nothing a
 // runner reported without signal is lost because the server was renewed.
 func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 	d, srv := server(t)
 	c := signedIn(t, srv.URL, email)
-	text, err := os.ReadFile("testdata/phone-2026.11.4.json")
-	require.NoError(t, err)
 	runner, _, phone := ready(t, d, c)
-	o, err := d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	for _, l := range o.Prescriptions {
-		if l.Rail == "calf_straight" {
-			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
-		}
-	}
-	var held []struct {
-		Kind string
-		Body map[string]any
-	}
-	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	held := heldBy(t, d, runner, "phone-2026.11.4.json")
 	signs := 0
 	for _, e := range held {
 		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
@@ -157,7 +167,7 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 			continue
 		}
 		signs++
-		o, err = d.Chart(ctx, d.Actor, runner)
+		o, err := d.Chart(ctx, d.Actor, runner)
 		require.NoError(t, err)
 		require.Len(t, o.Stops, signs)
 		s := o.Stops[signs-1]
@@ -167,6 +177,8 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 		}
 		assert.NotEmpty(t, s.Locks(), "%s", s.Sign)
 	}
+	o, err := d.Chart(ctx, d.Actor, runner)
+	require.NoError(t, err)
 	assert.Len(t, o.Runs, 2)
 	assert.Len(t, o.Mornings, 3, "the whole heel is its sole and its back")
 	assert.Len(t, o.Logs, 2)
@@ -175,26 +187,13 @@ func TestWhatAPhoneOfTheReleaseBeforeHolds(t *testing.T) {
 // The sessions that a phone of this release may hold say what was shown, and are kept with it.
 func TestWhatAPhoneOfThisReleaseHolds(t *testing.T) {
 	d, srv := server(t)
-	text, err := os.ReadFile("testdata/phone-2026.11.9.json")
-	require.NoError(t, err)
 	runner, _, phone := ready(t, d, signedIn(t, srv.URL, email))
-	o, err := d.Chart(ctx, d.Actor, runner)
-	require.NoError(t, err)
-	for _, l := range o.Prescriptions {
-		if l.Rail == "calf_straight" {
-			text = []byte(strings.ReplaceAll(string(text), "PRESCRIPTION", l.ID))
-		}
-	}
-	var held []struct {
-		Kind string
-		Body any
-	}
-	require.NoError(t, json.Unmarshal([]byte(strings.ReplaceAll(string(text), "TODAY", string(o.Today))), &held))
+	held := heldBy(t, d, runner, "phone-2026.11.9.json")
 	for _, e := range held {
 		status, answer := phone.do("PUT", "/api/phone/"+e.Kind+"/"+store.NewID(), e.Body)
 		require.Less(t, status, 300, answer)
 	}
-	o, err = d.Chart(ctx, d.Actor, runner)
+	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	doses := []string{}
 	for _, l := range o.Logs {

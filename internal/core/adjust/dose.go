@@ -217,11 +217,11 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 		}
 	}
 	for i, e := range slices.Backward(earlier) {
-		if !f.lowest(e) || e.Position != x.Position || e.Level >= x.Level {
+		if !f.mayBegin(e) || e.Position != x.Position || e.Level >= x.Level {
 			continue
 		}
 		// Whoever did an earlier one, and none cleanly, goes no higher than who did it cleanly.
-		if k := slices.IndexFunc(earlier[:i], func(d catalog.Exercise) bool { return f.lowest(d) && f.did(d) }); k >= 0 {
+		if k := slices.IndexFunc(earlier[:i], func(d catalog.Exercise) bool { return f.mayBegin(d) && f.did(d) }); k >= 0 {
 			e = earlier[k]
 		}
 		p.Exercise, p.Name, p.Dose, p.Cause = e.ID, e.Name, f.of(e)[0], CauseBack
@@ -231,8 +231,8 @@ func (f *facts) back(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
-// lowest reports an exercise that may be done, and has a dose.
-func (f *facts) lowest(e catalog.Exercise) bool {
+// mayBegin reports an exercise that may be done, and has a dose.
+func (f *facts) mayBegin(e catalog.Exercise) bool {
 	return len(f.of(e)) > 0 && f.limits.May(*f.rail, e).May()
 }
 

@@ -109,7 +109,7 @@ type Shoe struct {
 	Technologies int     `json:"technologies" doc:"number of motion-control and stability devices"`
 	Lengthwise   float64 `json:"lengthwise" doc:"flexibility lengthwise, 0 stiff to 2.5"`
 	Twisting     float64 `json:"twisting" doc:"flexibility in twisting, 0 stiff to 2.5"`
-	Flexed       bool    `json:"flexed,omitempty" doc:"flexibility was tried by hand; without it two zeros are unknown"`
+	Flexed       bool    `json:"flexed,omitempty" doc:"flexibility was tried by hand; without it a zero is unknown"`
 	WidthMm      float64 `json:"widthMm,omitempty" doc:"toe box inside at its widest, mm"`
 	Km           float64 `json:"km,omitempty"`
 	Bought       Date    `json:"bought,omitempty"`
@@ -276,6 +276,9 @@ func (p Profile) Normalise() Profile {
 	if p.Shoes == nil {
 		p.Shoes = n.Shoes
 	}
+	for i := range p.Shoes {
+		p.Shoes[i].Flexed = p.Shoes[i].FlexKnown()
+	}
 	if p.Cautions == nil {
 		p.Cautions = n.Cautions
 	}
@@ -332,8 +335,8 @@ func (p Profile) LeftEmpty() []string {
 	return out
 }
 
-// FlexKnown reports whether both flexibilities of the shoe are known: two zeros only when they were tried.
-func (s Shoe) FlexKnown() bool { return s.Flexed || s.Lengthwise > 0 || s.Twisting > 0 }
+// FlexKnown reports whether both flexibilities of the shoe are known: a zero only when they were tried.
+func (s Shoe) FlexKnown() bool { return s.Flexed || s.Lengthwise > 0 && s.Twisting > 0 }
 
 // GoalRaces lists the races the coach plans for, earliest first. A goal's date is no race, and a race
 // run as a quality run is one.

@@ -65,6 +65,10 @@ func TestAFlexibilityLeftEmptyIsUnknown(t *testing.T) {
 	assert.Equal(t, -1.0, x.Index)
 	assert.Contains(t, x.Reason.Says, "between 0 and 20 %")
 	s.Twisting = 0.5
+	x = MinimalistIndex(s, 0)
+	assert.Equal(t, -1.0, x.Index, "one of the two is not both")
+	assert.Contains(t, x.Reason.Says, "between 2 and 12 %")
+	s.Flexed = true
 	assert.Equal(t, 2.0, MinimalistIndex(s, 0).Index)
 }
 

@@ -55,8 +55,14 @@ func MinimalistIndex(s body.Shoe, footWidthMm float64) ShoeIndex {
 	mass, heel := score(s.MassG, 125, 175, 225, 275, 325), score(s.HeelMm, 8, 14, 20, 26, 32)
 	drop, tech := score(out.DropMm, 1, 4, 7, 10, 13), math.Max(0, 5-float64(s.Technologies))
 	if !s.FlexKnown() {
-		least := (mass + heel + drop + tech) / 25 * 100
-		r.Says = fmt.Sprintf("flexibility is not known: between %.0f and %.0f %%. Bend and twist the shoe by hand", least, least+20)
+		least := mass + heel + drop + tech + s.Lengthwise + s.Twisting
+		most := least
+		for _, part := range []float64{s.Lengthwise, s.Twisting} {
+			if part == 0 {
+				most += 2.5
+			}
+		}
+		r.Says = fmt.Sprintf("flexibility is not known: between %.0f and %.0f %%. Bend and twist the shoe by hand", 4*least, 4*most)
 		out.Reason = r
 		return out
 	}

@@ -3859,7 +3859,7 @@ export interface components {
         };
         Shoe: {
             bought?: string;
-            /** @description flexibility was tried by hand; without it two zeros are unknown */
+            /** @description flexibility was tried by hand; without it a zero is unknown */
             flexed?: boolean;
             /**
              * Format: double

@@ -85,9 +85,8 @@ export const shoeFigures = [
   ["widthMm", "Toe box inside", "mm"],
   ["km", "Run so far", "km"],
 ] as const;
+/** 0 is stiff where both were tried, and left empty elsewhere. */
 const flexibility = new Set<string>(["lengthwise", "twisting"]);
-/** 0 is stiff where somebody tried it, and unknown where the field was left empty. */
-const flexKnown = (s: Profile["shoes"][0]) => s.flexed || s.lengthwise > 0 || s.twisting > 0;
 const show = (n?: number) => (n ? String(n) : "");
 
 export const emptyShoe = (): ShoeDraft => ({ name: "", figures: {}, bought: "", worn: "" });
@@ -143,7 +142,7 @@ export function draftOf(p?: Profile): Draft {
       bought: s.bought ?? "",
       worn: s.worn ?? "",
       figures: Object.fromEntries(
-        shoeFigures.map(([k]) => [k, flexibility.has(k) && flexKnown(s) ? String(s[k]) : show(s[k])]),
+        shoeFigures.map(([k]) => [k, flexibility.has(k) && s.flexed ? String(s[k]) : show(s[k])]),
       ),
     })),
     races: (p?.races ?? []).map((r) => ({ on: r.on, km: show(r.km), name: r.name ?? "", minor: r.minor ?? false })),
