@@ -16,7 +16,6 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
-	"runtime/debug"
 	"runtime/pprof"
 	"slices"
 	"strconv"
@@ -134,7 +133,7 @@ func (b *bench) run(ctx context.Context, size, dir string, explain bool) error {
 	if explain {
 		return b.plans(ctx)
 	}
-	debug.SetGCPercent(api.GCPercent) // as it is served
+	api.Tune() // as it is served
 	b.desk = &room.Desk{Store: b.store, Now: func() time.Time { return time.Now().Add(time.Duration(b.ahead.Load())) }}
 	b.background = room.NewBackground(b.desk)
 	defer b.background.Stop()

@@ -14,7 +14,6 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
-	"runtime/debug"
 	"strconv"
 	"syscall"
 	"time"
@@ -302,7 +301,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 		return err
 	}
 	defer closeDB()
-	debug.SetGCPercent(api.GCPercent)
+	api.Tune()
 	desk := &room.Desk{Store: s, Now: time.Now}
 	scheme := "http"
 	if o.cert != "" {

@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http"
 	"reflect"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -39,8 +40,12 @@ type Config struct {
 	Clock        func() time.Time // by which a session is idle; nil: the machine's
 }
 
-// GCPercent is how much the heap of a server may grow between two collections: charts come and go in bursts.
-const GCPercent = 400
+// Tune sets how memory is collected where pages are served: charts come and go in bursts, so the heap may grow fourfold
+// between two collections, within a bound that a small machine has room for.
+func Tune() {
+	debug.SetGCPercent(400)
+	debug.SetMemoryLimit(160 << 20)
+}
 
 const maxBody = 256 << 10 // bytes; the largest honest request is an intake of a few KB
 

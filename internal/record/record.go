@@ -3,6 +3,8 @@
 package record
 
 import (
+	"slices"
+
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -41,6 +43,79 @@ type Record struct {
 	*Reports
 	*Past
 	*Door
+}
+
+// Parts are those that are there.
+func (r Record) Parts() (n Need) {
+	for part, there := range map[Need]bool{NeedTests: r.Tests != nil, NeedPlan: r.Plan != nil, NeedReports: r.Reports != nil,
+		NeedPast: r.Past != nil, NeedDoor: r.Door != nil} {
+		if there {
+			n |= part
+		}
+	}
+	return n
+}
+
+// Only is a copy of some of the parts, without the person. Its lists and their rows may be changed, what lies deeper may
+// not.
+func (r Record) Only(parts Need) (out Record) {
+	parts &= r.Parts()
+	if parts.Has(NeedTests) {
+		out.Tests = &Tests{slices.Clone(r.Screens)}
+		for i := range out.Screens {
+			out.Screens[i].Trials = slices.Clone(out.Screens[i].Trials)
+		}
+	}
+	if parts.Has(NeedPlan) {
+		p := *r.Plan
+		if p.Programme != nil {
+			programme := *p.Programme
+			p.Programme = &programme
+		}
+		p.Prescriptions, p.Rested, p.Usual = slices.Clone(p.Prescriptions), slices.Clone(p.Rested), slices.Clone(p.Usual)
+		p.Weeks, p.Days = slices.Clone(p.Weeks), slices.Clone(p.Days)
+		out.Plan = &p
+	}
+	if parts.Has(NeedReports) {
+		out.Reports = &Reports{slices.Clone(r.Logs), slices.Clone(r.Mornings), slices.Clone(r.Runs)}
+	}
+	if parts.Has(NeedPast) {
+		out.Past = &Past{slices.Clone(r.Decisions)}
+	}
+	if parts.Has(NeedDoor) {
+		out.Door = &Door{slices.Clone(r.Links), slices.Clone(r.Forms)}
+	}
+	return out
+}
+
+// Take puts the parts that another record has into this one; of its reports those since a day.
+func (r *Record) Take(o Record, since body.Date) {
+	if o.Tests != nil {
+		r.Tests = o.Tests
+	}
+	if o.Plan != nil {
+		r.Plan = o.Plan
+	}
+	if o.Reports != nil {
+		r.Reports = &Reports{from(since, o.Logs, func(l adjust.Log) body.Date { return l.On }),
+			from(since, o.Mornings, func(m build.Morning) body.Date { return m.On }),
+			from(since, o.Runs, func(r load.Run) body.Date { return r.On })}
+	}
+	if o.Past != nil {
+		r.Past = o.Past
+	}
+	if o.Door != nil {
+		r.Door = o.Door
+	}
+}
+
+// from cuts a list that is in order of days.
+func from[T any](since body.Date, all []T, on func(T) body.Date) []T {
+	i := slices.IndexFunc(all, func(x T) bool { return on(x) >= since })
+	if i < 0 {
+		return all[len(all):]
+	}
+	return all[i:]
 }
 
 // Person is who the runner is, and what forbids or bounds their work.

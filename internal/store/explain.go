@@ -17,7 +17,10 @@ import (
 func (tx *Tx) Explain(ctx context.Context, runner string, since body.Date, need record.Need, w io.Writer) error {
 	var b batch
 	queueHouse(&b)
-	queueRecord(&b, runner, since, need)
+	r := queueWho(&b, runner, need)
+	r.ID = runner
+	r.queueParts(&b, since, need)
+	queueClips(&b, runner)
 	for _, q := range b.QueuedQueries {
 		args := make([]string, len(q.Arguments))
 		for i, a := range q.Arguments {

@@ -35,19 +35,22 @@ type KeptFigure struct {
 // Clips lists a runner's clips as they stand, newest first.
 func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 	var b batch
-	var out []Clip
-	all(&b, "the clips", &out, func(row pgx.CollectableRow, x *Clip) error {
+	out := queueClips(&b, runner)
+	err := tx.run(ctx, &b)
+	return *out, err
+}
+
+func queueClips(b *batch, runner string) *[]Clip {
+	out := &[]Clip{}
+	all(b, "the clips", out, func(row pgx.CollectableRow, x *Clip) error {
 		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Clip), (*[]byte)(&x.Figures), &x.Stills)
-	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text,
-		(SELECT coalesce(jsonb_agg(jsonb_build_object('id', f->'id', 'side', f->'side', 'value', f->'value', 'unit', f->'unit',
-			'half', f->'half') ORDER BY n), '[]')::text FROM jsonb_array_elements(c.figures) WITH ORDINALITY x (f, n)),
+	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text, c.numbers,
 		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id
 			AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
 		FROM clips c JOIN coaches k ON k.id = c.coach_id
 		WHERE c.runner_id = $1 AND c.removed_at IS NULL AND NOT EXISTS (SELECT FROM clips n WHERE n.replaces = c.id) ORDER BY c.on_day DESC,
 			c.at DESC`, runner)
-	err := tx.run(ctx, &b)
-	return out, err
+	return out
 }
 
 // AddClip keeps what was marked. It reports false when it is there already. replaces is the clip it

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 
 	"github.com/jackc/pgx/v5"
@@ -41,20 +42,22 @@ func (tx *Tx) run(ctx context.Context, b *batch) error {
 	return tx.SendBatch(ctx, &b.Batch).Close()
 }
 
-// Record loads the parts of a runner that are needed and what holds for the practice, in one batch; reports reach
-// back to the day since.
+// Record loads the parts of a runner that are needed and what holds for the practice; reports reach back to the day
+// since.
 func (tx *Tx) Record(ctx context.Context, runner string, since body.Date, need record.Need) (record.Record, House, error) {
 	var b batch
 	h := queueHouse(&b)
-	finish := queueRecord(&b, runner, since, need)
+	r := queueWho(&b, runner, need)
 	if err := tx.run(ctx, &b); err != nil {
 		return record.Record{}, House{}, err
 	}
-	r, err := finish()
-	return r, *h, err
+	if err := tx.load(ctx, since, need, r); err != nil {
+		return record.Record{}, House{}, err
+	}
+	return r.Record, *h, nil
 }
 
-// Records loads parts of every runner of the practice, by name, in one batch; archived ones only when asked.
+// Records loads parts of every runner of the practice, by name; archived ones only when asked.
 func (tx *Tx) Records(ctx context.Context, archived bool, since body.Date, need record.Need) ([]record.Record, House, error) {
 	ids, err := tx.runners(ctx, archived)
 	if err != nil {
@@ -62,62 +65,104 @@ func (tx *Tx) Records(ctx context.Context, archived bool, since body.Date, need 
 	}
 	var b batch
 	h := queueHouse(&b)
-	finish := make([]func() (record.Record, error), len(ids))
+	read := make([]*reading, len(ids))
 	for i, id := range ids {
-		finish[i] = queueRecord(&b, id, since, need)
+		read[i] = queueWho(&b, id, need)
 	}
 	if err := tx.run(ctx, &b); err != nil {
 		return nil, House{}, err
 	}
-	out := make([]record.Record, len(ids))
-	for i, f := range finish {
-		if out[i], err = f(); err != nil {
-			return nil, House{}, err
-		}
+	if err := tx.load(ctx, since, need, read...); err != nil {
+		return nil, House{}, err
+	}
+	out := make([]record.Record, len(read))
+	for i, r := range read {
+		out[i] = r.Record
 	}
 	return out, *h, nil
 }
 
-// queueRecord queues the queries of a record; finish puts it together once the batch has run.
-func queueRecord(b *batch, runner string, since body.Date, need record.Need) (finish func() (record.Record, error)) {
-	r := &record.Record{}
-	people := queuePerson(b, runner, &r.Person)
-	doses := &rows{}
-	if need&(record.NeedPlan|record.NeedPast) != 0 {
-		doses = queueRows(b, runner)
-	}
-	if need.Has(record.NeedTests) {
-		r.Tests = queueTests(b, runner)
-	}
-	if need.Has(record.NeedPlan) {
-		r.Plan = queuePlan(b, runner)
-	}
-	if need.Has(record.NeedReports) {
-		r.Reports = queueReports(b, runner, since)
-	}
-	if need.Has(record.NeedPast) {
-		r.Past = queuePast(b, runner)
-	}
+// reading is a record while it is read: who it is first, then the parts that are not remembered.
+type reading struct {
+	record.Record
+	found []record.Person
+	doses *rows
+	shown *shown
+}
+
+// queueWho queues who a runner is, with what the private link is about where it is needed.
+func queueWho(b *batch, runner string, need record.Need) *reading {
+	r := &reading{}
+	queuePerson(b, runner, r)
 	if need.Has(record.NeedDoor) {
 		r.Door = queueDoor(b, runner)
 	}
-	return func() (record.Record, error) {
-		if len(*people) == 0 {
-			return record.Record{}, fmt.Errorf("reading the runner: %w", ErrNotFound)
+	return r
+}
+
+// load reads the needed parts of runners whose person was read.
+func (tx *Tx) load(ctx context.Context, since body.Date, need record.Need, read ...*reading) error {
+	var b batch
+	late := map[*reading]record.Need{}
+	for _, r := range read {
+		if len(r.found) == 0 {
+			return fmt.Errorf("reading the runner: %w", ErrNotFound)
 		}
-		if r.Plan != nil && r.Programme != nil {
-			r.Prescriptions, r.Rested = doses.inForce(r.Programme.ID)
+		if missing := tx.memory.recall(&r.Record, since, need&^record.NeedDoor); missing != 0 {
+			late[r] = missing
+			r.queueParts(&b, since, missing)
 		}
-		if r.Past != nil {
-			doses.led(r.Decisions)
-		}
-		return *r, nil
+	}
+	if err := tx.run(ctx, &b); err != nil {
+		return err
+	}
+	var doses batch
+	for r := range late {
+		r.shown.queue(&doses)
+	}
+	if err := tx.run(ctx, &doses); err != nil {
+		return err
+	}
+	for r, parts := range late {
+		r.join(parts)
+		tx.memory.keep(r.Record, since)
+	}
+	return nil
+}
+
+// queueParts queues parts of a record.
+func (r *reading) queueParts(b *batch, since body.Date, parts record.Need) {
+	if parts&(record.NeedPlan|record.NeedPast) != 0 {
+		r.doses = queueRows(b, r.ID)
+	}
+	if parts.Has(record.NeedTests) {
+		r.Tests = queueTests(b, r.ID)
+	}
+	if parts.Has(record.NeedPlan) {
+		r.Plan = queuePlan(b, r.ID)
+	}
+	if parts.Has(record.NeedReports) {
+		r.Reports, r.shown = queueReports(b, r.ID, since)
+	}
+	if parts.Has(record.NeedPast) {
+		r.Past = queuePast(b, r.ID)
 	}
 }
 
-func queuePerson(b *batch, runner string, p *record.Person) *[]record.Person {
-	found := &[]record.Person{}
-	all(b, "the runner", found, func(row pgx.CollectableRow, x *record.Person) error {
+// join puts together what came by different queries.
+func (r *reading) join(parts record.Need) {
+	if parts.Has(record.NeedPlan) && r.Programme != nil {
+		r.Prescriptions, r.Rested = r.doses.inForce(r.Programme.ID)
+	}
+	if parts.Has(record.NeedPast) {
+		r.doses.led(r.Decisions)
+	}
+	r.shown.join()
+}
+
+func queuePerson(b *batch, runner string, r *reading) {
+	p := &r.Person
+	all(b, "the runner", &r.found, func(row pgx.CollectableRow, x *record.Person) error {
 		var profile []byte
 		var doc int
 		if err := row.Scan(&x.ID, &x.Name, &x.Timezone, &profile, &doc, &x.Version, &x.Touched, &x.Tested, &x.Archived, (*string)(&x.Created),
@@ -156,7 +201,6 @@ func queuePerson(b *batch, runner string, p *record.Person) *[]record.Person {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Source, &x.Denied, &x.By, &x.Seq)
 	}, `SELECT c.id::text, c.on_day::text, c.source, c.denied, coalesce(k.name, ''), c.report
 		FROM sign_checks c LEFT JOIN coaches k ON k.id = c.coach_id WHERE c.runner_id = $1 ORDER BY c.on_day DESC, c.at DESC LIMIT 5`, runner)
-	return found
 }
 
 func queueTests(b *batch, runner string) *record.Tests {
@@ -279,79 +323,122 @@ func queuePlan(b *batch, runner string) *record.Plan {
 		return row.Scan(&x.Region, &x.Side, &x.Level, &x.Reason, (*string)(&x.On), &x.Raised)
 	}, `SELECT u.region, u.side, u.level, u.reason, (u.at AT TIME ZONE r.timezone)::date::text, u.raised
 		FROM usual_mornings u JOIN runners r ON r.id = u.runner_id WHERE u.runner_id = $1 ORDER BY u.seq`, runner)
+	type from struct {
+		seq int64
+		on  body.Date
+	}
+	var weeks []from
 	all(b, "the weeks", &p.Weeks, func(row pgx.CollectableRow, x *record.Moved) error {
 		var week []byte
 		var doc int
-		if err := row.Scan(&x.ID, &week, &doc); err != nil {
+		var f from
+		if err := row.Scan(&x.ID, &week, &doc, &f.seq, (*string)(&f.on)); err != nil {
 			return err
 		}
+		weeks = append(weeks, f)
 		return document("the week", doc, week, &x.Week)
-	}, `SELECT id::text, week::text, doc FROM weeks WHERE programme_id = `+programmeInForce+` ORDER BY seq DESC`, runner)
-	// The week that holds on a day is asked once a day, not once a row.
-	all(b, "the training days", &p.Days, func(row pgx.CollectableRow, x *record.TrainingDay) error {
-		return row.Scan((*string)(&x.On), &x.Rail, &x.Slot)
-	}, `WITH p AS (SELECT `+programmeInForce+` AS id),
-		held AS (SELECT x.on_day, coalesce((SELECT max(w.seq) FROM weeks w WHERE w.programme_id = (SELECT id FROM p) AND w.from_day <= x.on_day),
-			0) AS seq
-			FROM (SELECT DISTINCT on_day FROM training_days WHERE programme_id = (SELECT id FROM p)) x)
-		SELECT d.on_day::text, d.rail, d.slot FROM held h JOIN training_days d ON d.programme_id = (SELECT id FROM p) AND d.on_day = h.on_day
-			AND d.week_seq = h.seq ORDER BY d.on_day, d.rail`, runner)
+	}, `SELECT id::text, week::text, doc, seq, from_day::text FROM weeks WHERE programme_id = `+programmeInForce+` ORDER BY seq DESC`, runner)
+	b.Queue(`SELECT on_day::text, rail, slot, week_seq FROM training_days WHERE programme_id = `+programmeInForce+` ORDER BY
+		training_days.on_day, rail`, runner).Query(func(rows pgx.Rows) error {
+		var d record.TrainingDay
+		var seq int64
+		_, err := pgx.ForEachRow(rows, []any{(*string)(&d.On), &d.Rail, &d.Slot, &seq}, func() error {
+			// The week that holds is the newest that begins by that day; 0 is the one that was built.
+			i := slices.IndexFunc(weeks, func(w from) bool { return w.on <= d.On })
+			if i < 0 && seq == 0 || i >= 0 && weeks[i].seq == seq {
+				p.Days = append(p.Days, d)
+			}
+			return nil
+		})
+		if err != nil {
+			return fmt.Errorf("reading the training days: %w", err)
+		}
+		return nil
+	})
 	return p
 }
 
-// queueLogs reads the sessions. The same dose is shown day after day: the first session of each brings it, the others name
-// it by its hash.
-func queueLogs(b *batch, runner string, since body.Date, into *[]adjust.Log) {
-	type shown struct {
-		of   string
-		hash int64
-	}
-	b.Queue(`SELECT id::text, on_day::text, prescription_id::text, shown, CASE WHEN row_number() OVER (PARTITION BY prescription_id, shown) = 1
-			THEN prescription::text END, doc, done, rpe, pain, cramp_at, faults, note, source, times, report, coalesce(supersedes::text, '')
-		FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY on_day, report`, runner, since).Query(func(rows pgx.Rows) error {
-		doses := map[shown]catalog.Prescription{}
-		var of []shown
-		logs, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (x adjust.Log, err error) {
-			var key shown
-			var raw []byte
-			var doc int
-			if err = row.Scan(&x.ID, (*string)(&x.On), &key.of, &key.hash, &raw, &doc, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note,
-				&x.Source, &x.Times, &x.Seq, &x.Supersedes); err != nil {
-				return x, err
-			}
-			of = append(of, key)
-			if raw != nil {
-				var p catalog.Prescription
-				err = document("the session", doc, raw, &p)
-				doses[key] = p
-			}
-			return x, err
-		})
-		if err != nil {
-			return fmt.Errorf("reading the logs: %w", err)
-		}
-		for i := range logs {
-			logs[i].Prescription = doses[of[i]]
-		}
-		*into = logs
-		return nil
-	})
+// shown are the doses that sessions were done against. The same dose is shown day after day: it is read once, from the
+// first session that it was shown for.
+type shown struct {
+	runner string
+	logs   *[]adjust.Log
+	of     []shownKey           // of each log
+	first  map[shownKey]string  // the log it is read from
+	doses  map[string]shownDose // by that log
 }
 
-func queueReports(b *batch, runner string, since body.Date) *record.Reports {
+type shownKey struct {
+	prescription string
+	hash         int64
+}
+
+type shownDose struct {
+	id string
+	catalog.Prescription
+}
+
+// queueLogs queues the sessions without their doses.
+func queueLogs(b *batch, runner string, since body.Date, into *[]adjust.Log) *shown {
+	s := &shown{runner: runner, logs: into, first: map[shownKey]string{}}
+	all(b, "the logs", into, func(row pgx.CollectableRow, x *adjust.Log) error {
+		var key shownKey
+		err := row.Scan(&x.ID, (*string)(&x.On), &key.prescription, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note,
+			&x.Source, &x.Times, &x.Seq, &x.Supersedes)
+		s.of = append(s.of, key)
+		if _, known := s.first[key]; !known {
+			s.first[key] = x.ID
+		}
+		return err
+	}, `SELECT id::text, on_day::text, prescription_id::text, shown, done, rpe, pain, cramp_at, faults, note, source, times, report,
+		coalesce(supersedes::text, '') FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY logs.on_day, report`, runner, since)
+	return s
+}
+
+// queue queues the doses, once the sessions were read.
+func (s *shown) queue(b *batch) {
+	if s == nil || len(s.first) == 0 {
+		return
+	}
+	var doses []shownDose
+	s.doses = map[string]shownDose{}
+	all(b, "the doses that were shown", &doses, func(row pgx.CollectableRow, x *shownDose) error {
+		var raw []byte
+		var doc int
+		if err := row.Scan(&x.id, &raw, &doc); err != nil {
+			return err
+		}
+		err := document("the session", doc, raw, &x.Prescription)
+		s.doses[x.id] = *x
+		return err
+	}, `SELECT id::text, prescription::text, doc FROM logs WHERE runner_id = $1 AND id = ANY($2::uuid[])`, s.runner,
+		slices.Collect(maps.Values(s.first)))
+}
+
+// join gives each session its dose.
+func (s *shown) join() {
+	if s == nil {
+		return
+	}
+	for i := range *s.logs {
+		(*s.logs)[i].Prescription = s.doses[s.first[s.of[i]]].Prescription
+	}
+}
+
+func queueReports(b *batch, runner string, since body.Date) (*record.Reports, *shown) {
 	r := &record.Reports{}
-	queueLogs(b, runner, since, &r.Logs)
+	shown := queueLogs(b, runner, since, &r.Logs)
 	all(b, "the mornings", &r.Mornings, func(row pgx.CollectableRow, x *build.Morning) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Region, &x.Side, &x.Pain, &x.Stiffness, &x.Quiet, &x.Seq)
 	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date
-		ORDER BY on_day, report`, runner, since)
+		ORDER BY mornings.on_day, report`, runner, since)
 	all(b, "the runs", &r.Runs, func(row pgx.CollectableRow, x *load.Run) error {
 		err := row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq)
 		*x = x.Known()
 		return err
 	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report FROM runs WHERE runner_id = $1 AND on_day >= $2::date
-		ORDER BY on_day, report`, runner, since)
-	return r
+		ORDER BY runs.on_day, report`, runner, since)
+	return r, shown
 }
 
 func queuePast(b *batch, runner string) *record.Past {

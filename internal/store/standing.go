@@ -61,16 +61,15 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 	var b batch
 	var stands []Standing
 	h := queueHouse(&b)
-	finish := queueRecord(&b, runner, since, need)
+	r := queueWho(&b, runner, need)
 	all(&b, "the standing", &stands, scanPage, pageSQL, runner)
 	if err := tx.run(ctx, &b); err != nil {
 		return record.Record{}, House{}, Standing{}, err
 	}
-	r, err := finish()
-	if err != nil {
+	if err := tx.load(ctx, since, need, r); err != nil {
 		return record.Record{}, House{}, Standing{}, err
 	}
-	return r, *h, stands[0], nil
+	return r.Record, *h, stands[0], nil
 }
 
 const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1),

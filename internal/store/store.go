@@ -7,6 +7,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -31,7 +32,10 @@ var migrations embed.FS
 func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 
 // Store is a pool of connections in the application's own role, which cannot bypass row security.
-type Store struct{ pool *pgxpool.Pool }
+type Store struct {
+	pool   *pgxpool.Pool
+	memory atomic.Pointer[memory] // of the database behind the connections; a new connection may be to another one
+}
 
 // Option changes how a store connects.
 type Option func(*pgxpool.Config)
@@ -55,15 +59,21 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	for _, o := range options {
 		o(cfg)
 	}
+	s := &Store{}
+	cfg.AfterConnect = func(context.Context, *pgx.Conn) error {
+		s.memory.Store(newMemory())
+		return nil
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
+	s.pool = pool
 	if err := pool.Ping(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	return &Store{pool}, nil
+	return s, nil
 }
 
 // Close returns every connection.
@@ -184,6 +194,7 @@ func migrate(ctx context.Context, adminURL, database string) error {
 type Tx struct {
 	pgx.Tx
 	Practice string
+	memory   *memory // where it is one snapshot; nil otherwise
 }
 
 // In runs f in a transaction of the practice and commits when f returns no error.
@@ -201,7 +212,11 @@ func (s *Store) begin(ctx context.Context, practice string, o pgx.TxOptions, f f
 		if _, err := tx.Exec(ctx, `SELECT set_config('app.practice_id', $1, true)`, practice); err != nil {
 			return fmt.Errorf("entering the practice: %w", err)
 		}
-		return f(&Tx{tx, practice})
+		x := &Tx{Tx: tx, Practice: practice}
+		if o.IsoLevel == pgx.RepeatableRead {
+			x.memory = s.memory.Load()
+		}
+		return f(x)
 	})
 }
 
@@ -225,7 +240,7 @@ func (s *Store) change(ctx context.Context, practice, runner string, trial bool,
 		if touched == nil {
 			return fmt.Errorf("holding the runner: %w", ErrNotFound)
 		}
-		return f(&Tx{tx, practice})
+		return f(&Tx{Tx: tx, Practice: practice})
 	})
 }
 

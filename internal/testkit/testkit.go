@@ -72,6 +72,15 @@ func Store(t testing.TB) *store.Store {
 	return s
 }
 
+// Again opens the newest database once more, as another server does.
+func Again(t testing.TB, options ...store.Option) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), AppURL(), options...)
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
+}
+
 // Admin connects as the administrator, past every policy; for looking behind the scenes.
 func Admin(t testing.TB, database string) *pgx.Conn {
 	t.Helper()
