@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"slices"
 
@@ -38,6 +39,22 @@ type Reference struct {
 	Simulated  bool               `json:"simulated" doc:"a simulated inclinometer is there; without it there is none"`
 }
 
+// reference tells it under the rules of a practice.
+func (s *server) reference(h house.Rules) Reference {
+	r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions,
+		Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{},
+		PlatesMm: append([]float64{}, h.PlatesMm...), Simulated: s.cfg.Inclinometer != nil,
+		Version: h.Version, Chosen: h.Approaches, Core: room.CoreStations(h)}
+	for _, rule := range house.All {
+		kept, changed := h.Changed[rule.Key]
+		if !changed {
+			kept = rule.Default
+		}
+		r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed, kept})
+	}
+	return r
+}
+
 type ruleIn struct {
 	Key  string `path:"key" maxLength:"80"`
 	Body struct {
@@ -66,26 +83,18 @@ type choiceIn struct {
 }
 
 func (s *server) house() {
-	do(s, http.MethodGet, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules",
-		func(ctx context.Context, _ *struct{}) (Reference, error) {
-			r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions,
-				Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{}, PlatesMm: []float64{},
-				Simulated: s.cfg.Inclinometer != nil}
-			err := s.desk.Store.Read(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
+	doSame(s, "/api/reference", "reference", "Measures, signs, cautions, approaches and house rules",
+		func(ctx context.Context) (key string, body func() Reference, err error) {
+			err = s.desk.Store.Read(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
 				in, err := tx.House(ctx)
-				h := in.Rules
-				r.Version, r.Chosen, r.Core = h.Version, h.Approaches, room.CoreStations(h)
-				r.PlatesMm = append(r.PlatesMm, h.PlatesMm...)
-				for _, rule := range house.All {
-					kept, changed := h.Changed[rule.Key]
-					if !changed {
-						kept = rule.Default
-					}
-					r.House = append(r.House, HouseRule{rule, h.Get(rule.Key), changed, kept})
+				if err != nil {
+					return err
 				}
+				rules, err := json.Marshal(in.Rules)
+				key, body = string(rules), func() Reference { return s.reference(in.Rules) }
 				return err
 			})
-			return r, err
+			return key, body, err
 		})
 	do(s, http.MethodPut, "/api/house/{key}", "change-rule", "Change a house rule, or set it back",
 		func(ctx context.Context, in *ruleIn) (nothing, error) {
