@@ -76,6 +76,13 @@ type coachPath struct {
 }
 
 func (s *server) accounts() {
+	s.entering()
+	s.leaving()
+	s.colleagues()
+}
+
+// entering is how somebody who is not signed in comes in.
+func (s *server) entering() {
 	open := huma.Middlewares{s.withIP}
 	register(s, http.MethodPost, "/api/session", "sign-in", "Sign in", open, func(ctx context.Context, in *signIn) (nothing, error) {
 		if err := s.limited(ctx, in.Body.Email); err != nil {
@@ -111,6 +118,10 @@ func (s *server) accounts() {
 			}
 			return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
 		})
+}
+
+// leaving is what a coach does with the own account.
+func (s *server) leaving() {
 	do(s, http.MethodDelete, "/api/session", "sign-out", "Sign out here", func(ctx context.Context, _ *struct{}) (nothing, error) {
 		return ok(s.sessions.Destroy(ctx))
 	})
@@ -151,6 +162,10 @@ func (s *server) accounts() {
 			}
 			return ok(s.enter(ctx, me.coach.Email, me.Coach, epoch))
 		})
+}
+
+// colleagues are the practice's coaches.
+func (s *server) colleagues() {
 	do(s, http.MethodGet, "/api/coaches", "coaches", "The practice's coaches",
 		func(ctx context.Context, _ *struct{}) (cs []store.Coach, err error) {
 			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { cs, e = tx.Coaches(ctx); return e })

@@ -94,6 +94,23 @@ func (s *server) handouts() {
 			}
 			return fileNamed(o.Name+" "+string(h.From), "application/pdf", "pdf", data), nil
 		})
+	file(s, "/api/runners/{runner}/doses.csv", "doses", "The doses in force as a table", huma.Middlewares{s.signedIn},
+		func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return nil, err
+			}
+			data, err := formats.CSV(o.Doses())
+			if err != nil {
+				return nil, err
+			}
+			return fileNamed(o.Name+" doses", "text/csv; charset=utf-8", "csv", data), nil
+		})
+	s.calendars()
+}
+
+// calendars are the plan as a calendar file, for the coach and for the runner.
+func (s *server) calendars() {
 	calendar := func(o room.Chart) (*fileOut, error) {
 		if o.Programme == nil {
 			return nil, body.Refuse("programme", "is not built yet; build one first")
@@ -107,18 +124,6 @@ func (s *server) handouts() {
 				return nil, err
 			}
 			return calendar(o)
-		})
-	file(s, "/api/runners/{runner}/doses.csv", "doses", "The doses in force as a table", huma.Middlewares{s.signedIn},
-		func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
-			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
-			if err != nil {
-				return nil, err
-			}
-			data, err := formats.CSV(o.Doses())
-			if err != nil {
-				return nil, err
-			}
-			return fileNamed(o.Name+" doses", "text/csv; charset=utf-8", "csv", data), nil
 		})
 	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink},
 		func(ctx context.Context, _ *struct{}) (*fileOut, error) {

@@ -121,6 +121,15 @@ func (s *server) house() {
 			})
 			return out, err
 		})
+	s.practiceChoices()
+	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs",
+		func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
+			return s.desk.Typical(ctx, actor(ctx))
+		})
+}
+
+// practiceChoices are what a practice chooses beside the figures.
+func (s *server) practiceChoices() {
 	do(s, http.MethodPut, "/api/approaches/{question}", "change-approach", "Choose the practice's approach, or set it back",
 		func(ctx context.Context, in *choiceIn) (nothing, error) {
 			if in.Body.Choice != "" {
@@ -167,9 +176,5 @@ func (s *server) house() {
 				return tx.ChangePlates(ctx, in.Body.PlatesMm,
 					actor(ctx).Coach)
 			}))
-		})
-	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs",
-		func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
-			return s.desk.Typical(ctx, actor(ctx))
 		})
 }

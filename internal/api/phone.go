@@ -73,6 +73,11 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
+	s.phoneForms(m)
+}
+
+// phoneForms are what a runner fills in beside the days of training.
+func (s *server) phoneForms(m huma.Middlewares) {
 	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m,
 		func(ctx context.Context, _ *struct{}) (room.PhoneIntake, error) {
 			a, runner := owner(ctx)

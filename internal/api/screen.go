@@ -110,6 +110,11 @@ func (s *server) screens() {
 	look(s, "/api/runners/{runner}/read", "read", "Ranked findings", room.ReadRoom)
 	look(s, "/api/runners/{runner}/retest", "retest", "Better, same or worse", room.RetestRoom)
 	look(s, "/api/runners/{runner}/referral", "referral", "A note for a clinician", room.ReferralRoom)
+	s.inclinometer()
+}
+
+// inclinometer streams what the instrument reads; without one nothing comes.
+func (s *server) inclinometer() {
 	sse.Register(s.huma, huma.Operation{OperationID: "inclinometer", Method: http.MethodGet, Path: "/api/inclinometer",
 		Summary: "Readings of the inclinometer", Middlewares: huma.Middlewares{s.signedIn}},
 		map[string]any{"message": Angle{}},

@@ -246,23 +246,64 @@ func (v view) impossible(r catalog.Rail) string {
 	return "nothing on it is in use"
 }
 
+// empty takes out what was placed.
+func (p *RailPlan) empty() {
+	p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
+}
+
+// weekRoom is what a week still takes.
+type weekRoom struct {
+	most, active     int // rails
+	available, spent int // s
+	calf             calfWork
+}
+
+func (v view) emptyWeek() weekRoom {
+	w := weekRoom{most: v.in.House.Int("build.rails.max"), calf: v.calfInForce()}
+	for _, m := range v.in.Profile.MinutesByDay {
+		w.available += 60 * m
+	}
+	return w
+}
+
+// fit chooses a rail if the week takes it; what must be in it takes minutes that are not there.
+func (v view) fit(p *RailPlan, rail catalog.Rail, must bool, w *weekRoom, leave func(rule, says string, keys ...string)) {
+	v.prescribe(p, rail)
+	counts := !rail.Habit && rail.Part != "run"
+	if len(p.Prescriptions) == 0 {
+		return
+	}
+	if week := p.Seconds * p.PerWeek; counts && !must && w.spent+week > w.available {
+		leave("build.minutes", "left out: no minutes left this week")
+		p.Why = p.Why.See("needs", "%d min", (week+59)/60).See("left", "%d of %d min", max(0, w.available-w.spent)/60, w.available/60)
+		p.empty()
+		return
+	}
+	if no, keys := w.calf.add(v, p, rail); no != "" {
+		leave("build.ceiling", no, keys...)
+		p.empty()
+		return
+	}
+	p.Chosen = true
+	w.active++
+	if counts {
+		w.spent += p.Seconds * p.PerWeek
+	}
+}
+
 // choose decides every rail of the catalogue: the chosen first, in the order they were asked for.
 func (v view) choose() []RailPlan {
 	h := v.in.House
-	most, active := h.Int("build.rails.max"), 0
-	available, spent := 0, 0
-	for _, m := range v.in.Profile.MinutesByDay {
-		available += 60 * m
-	}
+	room := v.emptyWeek()
 	out := []RailPlan{}
-	calf := v.calfInForce()
 	for _, c := range v.candidates() {
 		rail, ok := v.cat.Find(c.rail)
 		if !ok {
 			continue
 		}
 		p := RailPlan{Rail: rail.ID, Name: rail.Name, Short: rail.Short, Part: rail.Part, Why: c.why, Keep: c.keep, ByHand: c.byHand,
-			Prescriptions: []catalog.Prescription{}, Doses: []string{}, Placed: []body.Reason{}, Locked: []LockedSide{}}
+			Locked: []LockedSide{}}
+		p.empty()
 		leave := func(rule, says string, keys ...string) {
 			p.Why = h.Because(rule, says, keys...)
 			p.Why.Saw = append(p.Why.Saw, c.why.Saw...)
@@ -275,33 +316,11 @@ func (v view) choose() []RailPlan {
 			leave("build.impossible", "left out: "+v.impossible(rail))
 		case rail.Part == "run" && !c.byHand && slices.ContainsFunc(out, func(p RailPlan) bool { return p.Chosen && p.Part == "run" }):
 			leave("build.cue", "waits: one cue at a time inside runs")
-		case active >= most:
+		case room.active >= room.most:
 			leave("build.most", "left out: as many rails are active as may be", "build.rails.max")
-			p.Why = p.Why.See("active", "%d of %d", active, most)
+			p.Why = p.Why.See("active", "%d of %d", room.active, room.most)
 		default:
-			v.prescribe(&p, rail)
-			week := p.Seconds * p.PerWeek
-			counts := !rail.Habit && rail.Part != "run"
-			if len(p.Prescriptions) == 0 {
-				break
-			}
-			if counts && !c.must && spent+week > available {
-				leave("build.minutes", "left out: no minutes left this week")
-				p.Why = p.Why.See("needs", "%d min", (week+59)/60).See("left", "%d of %d min", max(0, available-spent)/60, available/60)
-				p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
-				break
-			}
-			if no, keys := calf.add(v, &p, rail); no != "" {
-				leave("build.ceiling", no, keys...)
-				p.Prescriptions, p.Doses, p.Placed = []catalog.Prescription{}, []string{}, []body.Reason{}
-				break
-			}
-			week = p.Seconds * p.PerWeek
-			p.Chosen = true
-			active++
-			if counts {
-				spent += week
-			}
+			v.fit(&p, rail, c.must, &room, leave)
 		}
 		out = append(out, p)
 	}

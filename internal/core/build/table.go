@@ -34,6 +34,12 @@ func Table(h house.Rules) string {
 		}
 		fmt.Fprintf(&b, "| %s | %s | %s |\n", p.phase, p.words, closed(free, l))
 	}
+	approachTable(&b)
+	raceTable(&b, h)
+	return b.String()
+}
+
+func approachTable(b *strings.Builder) {
 	b.WriteString("\n## Approaches\n\nWhere practitioners disagree; chosen for each runner. An approach takes away the rails of the other " +
 		"schools, unless the coach brings one in. In Calm an approach to the sore heel may bring one in.\n\n| question | option | leaves out | " +
 		"brings into Calm |\n|---|---|---|---|\n")
@@ -49,11 +55,14 @@ func Table(h house.Rules) string {
 				}
 			}
 			if len(out)+len(in) > 0 {
-				fmt.Fprintf(&b, "| %s | %s | %s | %s |\n", a.Question, o.Name, dash(out), dash(in))
+				fmt.Fprintf(b, "| %s | %s | %s | %s |\n", a.Question, o.Name, dash(out), dash(in))
 			}
 		}
 	}
-	fmt.Fprintf(&b, "\n## Races and quality runs\n\nA goal race is what the coach plans for, at most one in four weeks; every other race "+
+}
+
+func raceTable(b *strings.Builder, h house.Rules) {
+	fmt.Fprintf(b, "\n## Races and quality runs\n\nA goal race is what the coach plans for, at most one in four weeks; every other race "+
 		"counts as a quality run, as does any run over %d min. These leave out the day's session and change no dose.\n\n| when | left out "+
 		"|\n|---|---|\n", h.Int("week.quality.minutes"))
 	for _, r := range [][2]string{
@@ -72,9 +81,8 @@ func Table(h house.Rules) string {
 		{"the lowering programme", fmt.Sprintf("every other calf rail; without it at most %d calf rails and %d hard sets a week and leg",
 			h.Int("build.calf.rails"), h.Int("build.calf.sets"))},
 	} {
-		fmt.Fprintf(&b, "| %s | %s |\n", r[0], r[1])
+		fmt.Fprintf(b, "| %s | %s |\n", r[0], r[1])
 	}
-	return b.String()
 }
 
 // able are the limits of a runner who owns everything and passed every test.

@@ -48,6 +48,27 @@ func (r Rail) Complete() (Rail, error) {
 	return r, r.checkPlace()
 }
 
+func checkPlaces(field string, places []body.Region) error {
+	for _, g := range places {
+		if !g.Valid() {
+			return body.Refuse(field, "unknown region %s", g)
+		}
+	}
+	return nil
+}
+
+// checkOnly refuses what belongs to an approach that there is not.
+func checkOnly(field string, only map[string][]string) error {
+	for question, options := range only {
+		for _, o := range options {
+			if house.CheckApproaches(map[string]string{question: o}) != nil {
+				return body.Refuse(field, "belong to %s: %s, which is no approach", question, o)
+			}
+		}
+	}
+	return nil
+}
+
 // checkLists refuses what stands on no list, and takes old places for what they are now.
 func (r *Rail) checkLists() error {
 	for _, t := range r.Trains {
@@ -55,10 +76,8 @@ func (r *Rail) checkLists() error {
 			return body.Refuse("trains", "%q is not on the list", t)
 		}
 	}
-	for _, g := range slices.Concat(r.Regions, r.Eases, r.Main) {
-		if !g.Valid() {
-			return body.Refuse("regions", "unknown region %s", g)
-		}
+	if err := checkPlaces("regions", slices.Concat(r.Regions, r.Eases, r.Main)); err != nil {
+		return err
 	}
 	r.Regions, r.Eases, r.Main = body.Places(r.Regions), body.Places(r.Eases), body.Places(r.Main)
 	r.Remedies = slices.Clone(r.Remedies)
@@ -67,36 +86,24 @@ func (r *Rail) checkLists() error {
 		if len(m.Places) == 0 || m.Rank < 1 || !slices.Contains([]string{"", "calm", "after"}, m.Phase) {
 			return body.Refuse("remedies", "need a place, a rank from 1, and calm, after or nothing as the phase")
 		}
-		for _, g := range m.Places {
-			if !g.Valid() {
-				return body.Refuse("remedies", "unknown region %s", g)
-			}
+		if err := checkPlaces("remedies", m.Places); err != nil {
+			return err
 		}
-		for q, options := range m.Only {
-			for _, o := range options {
-				if house.CheckApproaches(map[string]string{q: o}) != nil {
-					return body.Refuse("remedies", "belong to %s: %s, which is no approach", q, o)
-				}
-			}
+		if err := checkOnly("remedies", m.Only); err != nil {
+			return err
 		}
 	}
 	for _, b := range r.Not {
-		for _, g := range b.Sore {
-			if !g.Valid() {
-				return body.Refuse("not", "unknown region %s", g)
-			}
+		if err := checkPlaces("not", b.Sore); err != nil {
+			return err
 		}
 	}
 	for _, t := range r.Turns {
 		if !slices.Contains([]string{"", "sole.tight", "cadence.later"}, t.When) || t.At < 0 || len(t.Only) == 0 {
 			return body.Refuse("turns", "need approaches, a place from 0, and sole.tight, cadence.later or nothing as the condition")
 		}
-		for q, options := range t.Only {
-			for _, o := range options {
-				if house.CheckApproaches(map[string]string{q: o}) != nil {
-					return body.Refuse("turns", "belong to %s: %s, which is no approach", q, o)
-				}
-			}
+		if err := checkOnly("turns", t.Only); err != nil {
+			return err
 		}
 	}
 	if err := checkUnder(r.CautionsUnder); err != nil {

@@ -1,6 +1,7 @@
 package gait
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -82,6 +83,41 @@ func (b Body) leg(h house.Rules) (length, se float64) {
 	return 0, 0
 }
 
+// propagated is the standard error of a figure of contact time, flight time, leg length and speed: first order, with
+// numerical slopes; cov is how contact and flight vary together, s².
+func propagated(here, se [4]float64, cov float64, of func([4]float64) (float64, bool)) float64 {
+	var slope [4]float64
+	for i := range here {
+		if se[i] == 0 {
+			continue
+		}
+		step := math.Max(se[i]/100, 1e-7)
+		up, down := here, here
+		up[i] += step
+		down[i] -= step
+		a, okA := of(up)
+		z, okZ := of(down)
+		if okA && okZ {
+			slope[i] = (a - z) / (2 * step)
+		}
+	}
+	v := 2 * slope[0] * slope[1] * cov
+	for i := range slope {
+		v += slope[i] * slope[i] * se[i] * se[i]
+	}
+	return math.Sqrt(math.Max(0, v))
+}
+
+// why is what the model was given.
+func (p pairTimes) why(h house.Rules, says string, keys ...string) body.Reason {
+	return h.Because("clip.spring", says, keys...).See("contact", "%.0f ms", 1000*p.tc).See("flight", "%.0f ms", 1000*p.tf)
+}
+
+// refused is a highest force that the model does not give.
+func (p pairTimes) refused(h house.Rules, word string) []Figure {
+	return []Figure{{ID: "force", Name: "Highest force", Group: "forces", Side: body.Both, Unit: "BW", N: p.n, Word: word, Reason: p.why(h, word)}}
+}
+
 // Forces reads the spring–mass model from the marked times.
 func Forces(c Clip, b Body, h house.Rules) []Figure {
 	k := newClock(c, h)
@@ -90,50 +126,30 @@ func Forces(c Clip, b Body, h house.Rules) []Figure {
 		return nil
 	}
 	leg, legSE, how := b.hipToFloor(h)
-	speed, mass := c.Context.SpeedKmh/3.6, b.MassKg
-	if mass <= 0 {
-		mass = 1 // forces in body weights need no mass; stiffness is left out below
-	}
-	level := c.Context.SlopePct == 0
-	if !level {
-		speed = 0
+	speed, mass := c.Context.SpeedKmh/3.6, cmp.Or(max(0, b.MassKg), 1) // body weights need no mass; stiffness is left out below
+	if c.Context.SlopePct != 0 {
+		speed = 0 // the model is for level ground
 	}
 	at := func(x [4]float64) (Spring, bool) { return SpringOf(mass, x[2], x[3], x[0], x[1]) }
 	here := [4]float64{p.tc, p.tf, leg, speed}
 	model, ok := at(here)
-	refused := func(word string) []Figure {
-		return []Figure{{ID: "force", Name: "Highest force", Group: "forces", Side: body.Both, Unit: "BW", N: p.n, Word: word,
-			Reason: h.Because("clip.spring", word).See("contact", "%.0f ms", 1000*p.tc).See("flight", "%.0f ms", 1000*p.tf)}}
-	}
 	switch {
 	case p.tf <= 0:
-		return refused("no flight phase: the model is for running")
+		return p.refused(h, "no flight phase: the model is for running")
 	case !ok:
-		return refused("the path during contact is longer than the leg allows: check speed, leg length and capture rate")
+		return p.refused(h, "the path during contact is longer than the leg allows: check speed, leg length and capture rate")
 	}
 	se := [4]float64{math.Sqrt(p.vc), math.Sqrt(p.vf), legSE, speed * h.Get("clip.speed.se") / 100}
-	// First-order propagation with numerical slopes; contact and flight covary.
 	propagate := func(of func(Spring) float64) float64 {
-		var slope [4]float64
-		for i := range here {
-			if se[i] == 0 {
-				continue
-			}
-			step := math.Max(se[i]/100, 1e-7)
-			up, down := here, here
-			up[i] += step
-			down[i] -= step
-			a, okA := at(up)
-			z, okZ := at(down)
-			if okA && okZ {
-				slope[i] = (of(a) - of(z)) / (2 * step)
-			}
-		}
-		v := 2 * slope[0] * slope[1] * p.cov
-		for i := range slope {
-			v += slope[i] * slope[i] * se[i] * se[i]
-		}
-		return math.Sqrt(math.Max(0, v))
+		return propagated(here, se, p.cov, func(x [4]float64) (float64, bool) { m, ok := at(x); return of(m), ok })
+	}
+	why := p.why(h, "computed by the spring–mass model from the times, not measured", "clip.force.enough", "clip.leg.se", "clip.speed.se")
+	why.Provenance, why.Source = body.Memory, "Morin et al. 2005, J Appl Biomech 21:167"
+	if b.MassKg > 0 {
+		why = why.See("body mass", "%g kg", b.MassKg)
+	}
+	if leg > 0 && speed > 0 {
+		why = why.See("leg length", "%.0f mm, %s", 1000*leg, how).See("speed", "%g km/h", c.Context.SpeedKmh)
 	}
 	out := []Figure{}
 	add := func(id, name, unit, formula string, enough float64, of func(Spring) float64) {
@@ -143,16 +159,7 @@ func Forces(c Clip, b Body, h house.Rules) []Figure {
 		if !f.Answers {
 			f.Word = fmt.Sprintf("too coarse: ± %.2g where ± %g is needed", f.Half, enough)
 		}
-		r := h.Because("clip.spring", "computed by the spring–mass model from the times, not measured", "clip.force.enough", "clip.leg.se",
-			"clip.speed.se")
-		r.Provenance, r.Source = body.Memory, "Morin et al. 2005, J Appl Biomech 21:167"
-		r = r.See("contact", "%.0f ms", 1000*p.tc).See("flight", "%.0f ms", 1000*p.tf)
-		if b.MassKg > 0 {
-			r = r.See("body mass", "%g kg", b.MassKg)
-		}
-		if leg > 0 && speed > 0 {
-			r = r.See("leg length", "%.0f mm, %s", 1000*leg, how).See("speed", "%g km/h", c.Context.SpeedKmh)
-		}
+		r := why
 		r.Formula = formula
 		f.Reason = r
 		out = append(out, f)

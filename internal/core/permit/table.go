@@ -82,12 +82,19 @@ func Table(h house.Rules) string {
 		"external load. Stages of bare work: 0 on the spot and short indoor walks; 1 walking; 2 strength; 3 bouncing; 4–5 running.\n\nWhat " +
 		"each exercise asks for stands on its page of the library; a test asks under the same rules. Coaching, not medical care: licensed " +
 		"practice and local rules come first.\n")
-	today := body.Date("2026-01-15")
-	facts := Facts{Today: today, House: h, Profile: body.NewProfile()}
+	facts := Facts{Today: "2026-01-15", House: h, Profile: body.NewProfile()}
 	facts.Profile.BirthDate = "1990-01-01"
+	signTable(&b, facts)
+	cautionTable(&b, facts)
+	patternTable(&b)
+	openingTable(&b)
+	return b.String()
+}
+
+func signTable(b *strings.Builder, facts Facts) {
 	b.WriteString("\n## Warning signs\n")
 	for _, c := range classes {
-		fmt.Fprintf(&b, "\n### %s: %s\n\n| sign | id | what to do | that leg | other leg | whole person |\n|---|---|---|---|---|---|\n", c.name,
+		fmt.Fprintf(b, "\n### %s: %s\n\n| sign | id | what to do | that leg | other leg | whole person |\n|---|---|---|---|---|---|\n", c.name,
 			c.how)
 		for _, s := range refer.Signs {
 			if s.Class != c.class {
@@ -98,18 +105,22 @@ func Table(h house.Rules) string {
 			if region == "" {
 				region = body.Heel
 			}
-			f.Stops = []refer.Stop{{ID: "s", Sign: s.ID, Region: region, Side: body.Left, On: today, Recorded: today, Seq: 1}}
+			f.Stops = []refer.Stop{{ID: "s", Sign: s.ID, Region: region, Side: body.Left, On: facts.Today, Recorded: facts.Today,
+				Seq: 1}}
 			cells := map[string][]string{}
 			for _, cut := range f.Cuts() {
 				where := map[body.Side]string{body.Left: "left", body.Right: "right", body.Both: "both"}[cut.Leg]
 				cells[where] = append(cells[where], cut.Takes.Words()...)
 			}
-			fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s | %s |\n", s.Question, s.ID, s.Do, cell(cells["left"]), cell(cells["right"]),
+			fmt.Fprintf(b, "| %s | `%s` | %s | %s | %s | %s |\n", s.Question, s.ID, s.Do, cell(cells["left"]), cell(cells["right"]),
 				cell(cells["both"]))
 		}
 	}
 	b.WriteString("\nBeside the list: a second tingling within 14 days locks the leg like a stop; a blister on a foot that may not feel is " +
 		"a stop; an illness ends two days after it is over, then half of everything for as many days as it lasted, at most 14.\n")
+}
+
+func cautionTable(b *strings.Builder, facts Facts) {
 	b.WriteString("\n## Cautions\n\nAs the runner told it counts until somebody records limits. The coach may record those marked so; the " +
 		"others are a clinician's.\n\n| caution | id | takes away | mind | limits by |\n|---|---|---|---|---|\n")
 	for _, row := range cautions {
@@ -119,8 +130,12 @@ func Table(h house.Rules) string {
 			who = "clinician or coach"
 		}
 		t := row.takes(facts)
-		fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s |\n", c.Question, row.id, cell(t.Words()), cell(t.Notes), who)
+		fmt.Fprintf(b, "| %s | `%s` | %s | %s | %s |\n", c.Question, row.id, cell(t.Words()), cell(t.Notes), who)
 	}
+}
+
+// patternTable is what patterns lock, and the way back to running.
+func patternTable(b *strings.Builder) {
 	b.WriteString("\n## Patterns that lock\n\nSeen from the screen, the map and the reports; of that leg alone.\n\n| pattern | id | takes " +
 		"away | opened by |\n|---|---|---|---|\n")
 	for _, p := range patterns {
@@ -131,14 +146,17 @@ func Table(h house.Rules) string {
 		if p.id == "few_raises" {
 			who += "; a retest of 10 and more on that side"
 		}
-		fmt.Fprintf(&b, "| %s | `pattern.%s` | %s | %s |\n", p.name, p.id, cell(p.takes.Words()), who)
+		fmt.Fprintf(b, "| %s | `pattern.%s` | %s | %s |\n", p.name, p.id, cell(p.takes.Words()), who)
 	}
 	b.WriteString("\n## The way back to running\n\nAfter a warning sign that barred running for 14 days, once it is cleared, or a stated " +
 		"break of 28 days; a shorter one halves the minutes for a while.\n\n| phase | takes away in runs | opened by |\n|---|---|---|\n")
 	for _, phase := range []load.Phase{load.Walking, load.Stepped, load.Easy, load.Halved} {
 		t, opens := returning(phase)
-		fmt.Fprintf(&b, "| %s | %s | %s |\n", phase, cell(t.Words()), opens)
+		fmt.Fprintf(b, "| %s | %s | %s |\n", phase, cell(t.Words()), opens)
 	}
+}
+
+func openingTable(b *strings.Builder) {
 	b.WriteString("\n## What a limit opens\n\nA stop that locks a whole leg is taken as the example; each field opened alone leaves this " +
 		"closed. A field that is not named stays closed.\n\n| opened | still taken away of that leg |\n|---|---|\n")
 	yes := true
@@ -161,9 +179,8 @@ func Table(h house.Rules) string {
 		if o.opens.Level != nil && *o.opens.Level == 2 && name != "level 2" {
 			name = "level 2 and " + name
 		}
-		fmt.Fprintf(&b, "| %s | %s |\n", name, cell(all.opened(o.opens).Words()))
+		fmt.Fprintf(b, "| %s | %s |\n", name, cell(all.opened(o.opens).Words()))
 	}
-	return b.String()
 }
 
 func cell(words []string) string {

@@ -196,7 +196,11 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	case m.ID == "calf.raises_straight":
 		keys[0] = x.raisesKey()
 	}
-	f = x.against(f, m, formula, keys...)
+	return capped(x.against(f, m, formula, keys...), m, rd), true
+}
+
+// capped is a finding judged by what stopped the test: a cap that was reached is clear, a fault short.
+func capped(f Finding, m Measure, rd Reading) Finding {
 	switch {
 	case f.Verdict == Clear:
 	case rd.Capped:
@@ -207,7 +211,7 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	if rd.Failed {
 		f = f.failed("short: " + strings.Join(rd.Faults, ", ") + " counts as short whatever the figure")
 	}
-	return f, true
+	return f
 }
 
 // withError gives a figure its error: its trials' own where they brought one, else the measure's.

@@ -66,36 +66,7 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	if len(keys) == 0 {
 		r.Provenance = body.Common
 	}
-	at := pace(context)
-	with := x.braking(context)
-	f.Verdict = Noted
-	switch {
-	case class == Undecided:
-		r.Says = "undecided: within its error it may be " + between + "; mark more steps or a faster clip"
-	case class == Rearfoot && at == "down":
-		r.Says = "heel braking on a descent is fine"
-	case class == Forefoot && at == "down":
-		r.Says = "forefoot on a descent brakes with the calf: watch calf and Achilles, change nothing at once"
-	case class == Forefoot && at != "easy":
-		r.Says = "forefoot is fine for sprinting, climbing and accelerating"
-	case class == Rearfoot && at == "fast" && x.otherwiseAtEase(f.Side):
-		f.Verdict, f.Severity, f.Limiter, f.Of = Short, 0.5, "hip_posture", "hip_posture"
-		r.Says = "a heel strike that appears only when speeding up points to hip extension"
-	case class == Rearfoot && len(with) > 0:
-		f.Verdict, f.Severity = Short, 0.5
-		r.Says = "a heel strike together with " + strings.Join(with, " and ") + " is a finding; the remedy is the chain, not the strike"
-	case class == Forefoot && x.p.Goal == "distance":
-		f.Verdict, f.Severity = Borderline, 0.2
-		r.Says = "forefoot at easy pace over distance loads the calf: watch it, change nothing at once"
-	case class == Midfoot:
-		r.Says = "in the middle: leave it"
-	default:
-		r.Says = "no reason to change it: leave it alone"
-		if class == Rearfoot && at == "easy" && x.h.Choice(x.p.Approaches, "strike") == "middle" {
-			f.Verdict, f.Severity = Borderline, 0.2
-			r.Says = "towards the middle, slowly and never by a jump between classes: the chain first"
-		}
-	}
+	f, r.Says = x.strikeSays(f, class, between, context)
 	r.Saw = append(saw, body.Fact{Name: "context", Value: context})
 	if kind == Figure {
 		r.Formula = fmt.Sprintf("%.1f°: %s (rearfoot above %g°, forefoot below %g°)", f.Value, class, x.h.Get("gait.strike.rear"),
@@ -103,6 +74,41 @@ func (x taken) strike(f Finding, m Measure, kind Kind) Finding {
 	}
 	f.Reason = r
 	return f
+}
+
+// strikeSays judges a class where it was seen: the kind of ground, the pace, and what comes with it.
+func (x taken) strikeSays(f Finding, class Strike, between, context string) (_ Finding, says string) {
+	at := pace(context)
+	with := x.braking(context)
+	f.Verdict = Noted
+	switch {
+	case class == Undecided:
+		says = "undecided: within its error it may be " + between + "; mark more steps or a faster clip"
+	case class == Rearfoot && at == "down":
+		says = "heel braking on a descent is fine"
+	case class == Forefoot && at == "down":
+		says = "forefoot on a descent brakes with the calf: watch calf and Achilles, change nothing at once"
+	case class == Forefoot && at != "easy":
+		says = "forefoot is fine for sprinting, climbing and accelerating"
+	case class == Rearfoot && at == "fast" && x.otherwiseAtEase(f.Side):
+		f.Verdict, f.Severity, f.Limiter, f.Of = Short, 0.5, "hip_posture", "hip_posture"
+		says = "a heel strike that appears only when speeding up points to hip extension"
+	case class == Rearfoot && len(with) > 0:
+		f.Verdict, f.Severity = Short, 0.5
+		says = "a heel strike together with " + strings.Join(with, " and ") + " is a finding; the remedy is the chain, not the strike"
+	case class == Forefoot && x.p.Goal == "distance":
+		f.Verdict, f.Severity = Borderline, 0.2
+		says = "forefoot at easy pace over distance loads the calf: watch it, change nothing at once"
+	case class == Midfoot:
+		says = "in the middle: leave it"
+	default:
+		says = "no reason to change it: leave it alone"
+		if class == Rearfoot && at == "easy" && x.h.Choice(x.p.Approaches, "strike") == "middle" {
+			f.Verdict, f.Severity = Borderline, 0.2
+			says = "towards the middle, slowly and never by a jump between classes: the chain first"
+		}
+	}
+	return f, says
 }
 
 // braking lists what makes a heel strike a finding.
