@@ -276,43 +276,12 @@ func (b *bench) measure(ctx context.Context) error {
 		return sent, err
 	}
 	fmt.Printf("\n%-44s %-12s %9s %9s %8s %6s\n", "", "target", "median", "p95", "KB", "SQL")
-	rows := []row{
-		{"bare round trip", "", func(int) (int, error) { return 0, b.store.Ready(ctx) }, 200},
-		{"first Today after midnight", "1 s", b.first(func(n int) error { b.ahead.Store(int64(n+1) * int64(24*time.Hour)); return nil }), 3},
-		{"first Today after a changed rule", "1 s", b.first(b.changeRule(ctx)), 3},
-		{"first Today after a new engine", "1 s", b.first(func(int) error {
-			_, err := b.admin.Exec(ctx, `UPDATE standings SET engine = 'earlier'`)
-			return err
-		}), 3},
-		{"Today", "50 ms 60 KB", b.page("/api/today"), 0},
-		{"roster", "15 ms", b.page("/api/runners"), 0},
-		{"typical errors", "100 ms", b.page("/api/typical-errors"), 0},
-		{"intake", "20 ms", b.page(runner), 0},
-		{"screen", "20 ms", b.page(runner, runner+"/screens"), 0},
-		{"gait", "20 ms", b.page(runner, runner+"/gait"), 0},
-		{"read", "20 ms", b.page(runner, runner+"/read"), 0},
-		{"build", "20 ms", draft, 0},
-		{"week", "20 ms", b.page(runner, runner+"/week"), 0},
-		{"adjust", "20 ms", b.page(runner, runner+"/adjust"), 0},
-		{"retest", "20 ms", b.page(runner, runner+"/retest"), 0},
-		{"hand-out", "20 ms", b.page(runner, runner+"/hand-out"), 0},
-		{"phone", "20 ms", phone, 0},
-		{"a trial", "10 ms 8 SQL", b.trials(ctx), 0},
-		{"a phone log", "10 ms", b.logs(token), 0},
-		{"a phone morning", "10 ms", b.mornings(token), 0},
+	stop, err := b.profiled()
+	if err != nil {
+		return err
 	}
-	if b.profile != "" {
-		f, err := os.Create(b.profile)
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		if err := pprof.StartCPUProfile(f); err != nil {
-			return err
-		}
-		defer pprof.StopCPUProfile()
-	}
-	for _, r := range rows {
+	defer stop()
+	for _, r := range b.rowsOf(ctx, draft, phone, token) {
 		if !b.only.MatchString(r.name) {
 			continue
 		}
@@ -364,4 +333,52 @@ func (b *bench) first(change func(int) error) func(int) (int, error) {
 		}
 		return sent, err
 	}
+}
+
+// rowsOf is the table the project is held to.
+func (b *bench) rowsOf(ctx context.Context, draft, phone func(int) (int, error), token []string) []row {
+	const runner = "/api/runners/{runner}"
+	return []row{
+		{"bare round trip", "", func(int) (int, error) { return 0, b.store.Ready(ctx) }, 200},
+		{"first Today after midnight", "1 s", b.first(func(n int) error { b.ahead.Store(int64(n+1) * int64(24*time.Hour)); return nil }), 3},
+		{"first Today after a changed rule", "1 s", b.first(b.changeRule(ctx)), 3},
+		{"first Today after a new engine", "1 s", b.first(func(int) error {
+			_, err := b.admin.Exec(ctx, `UPDATE standings SET engine = 'earlier'`)
+			return err
+		}), 3},
+		{"Today", "50 ms 60 KB", b.page("/api/today"), 0},
+		{"roster", "15 ms", b.page("/api/runners"), 0},
+		{"typical errors", "100 ms", b.page("/api/typical-errors"), 0},
+		{"intake", "20 ms", b.page(runner), 0},
+		{"screen", "20 ms", b.page(runner, runner+"/screens"), 0},
+		{"gait", "20 ms", b.page(runner, runner+"/gait"), 0},
+		{"read", "20 ms", b.page(runner, runner+"/read"), 0},
+		{"build", "20 ms", draft, 0},
+		{"week", "20 ms", b.page(runner, runner+"/week"), 0},
+		{"adjust", "20 ms", b.page(runner, runner+"/adjust"), 0},
+		{"retest", "20 ms", b.page(runner, runner+"/retest"), 0},
+		{"hand-out", "20 ms", b.page(runner, runner+"/hand-out"), 0},
+		{"phone", "20 ms", phone, 0},
+		{"a trial", "10 ms 8 SQL", b.trials(ctx), 0},
+		{"a phone log", "10 ms", b.logs(token), 0},
+		{"a phone morning", "10 ms", b.mornings(token), 0},
+	}
+}
+
+// profiled begins a profile where one is asked for; stop ends it.
+func (b *bench) profiled() (stop func(), err error) {
+	if b.profile == "" {
+		return func() {}, nil
+	}
+	f, err := os.Create(b.profile)
+	if err != nil {
+		return nil, err
+	}
+	if err := pprof.StartCPUProfile(f); err != nil {
+		return nil, errors.Join(err, f.Close())
+	}
+	return func() {
+		pprof.StopCPUProfile()
+		f.Close()
+	}, nil
 }

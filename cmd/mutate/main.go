@@ -194,19 +194,9 @@ func run() error {
 	again := flag.String("again", "", "a former run's output: try only the changes that survived it")
 	list := flag.Bool("list", false, "count the changes there are and stop")
 	flag.Parse()
-	var all []mutant
-	for i := range targets {
-		t := &targets[i]
-		if *only != "" && t.name != *only {
-			continue
-		}
-		for _, f := range t.files {
-			ms, err := mutants(t, filepath.Join("internal", "core", f))
-			if err != nil {
-				return err
-			}
-			all = append(all, ms...)
-		}
+	all, err := everyChange(*only)
+	if err != nil {
+		return err
 	}
 	if *again != "" {
 		text, err := os.ReadFile(*again)
@@ -221,28 +211,51 @@ func run() error {
 	}
 	r := rand.New(rand.NewPCG(*seed, 0))
 	r.Shuffle(len(all), func(i, k int) { all[i], all[k] = all[k], all[i] })
-	type result struct {
-		m   mutant
-		got outcome
-		err error
+	count, err := tryUntil(all, *n, *workers, *limit)
+	if err != nil {
+		return err
 	}
-	todo, done := make(chan mutant), make(chan result)
-	stop := make(chan struct{})
-	var group sync.WaitGroup
-	for range *workers {
-		group.Go(func() {
-			dir, err := os.MkdirTemp("", "mutate")
+	noticed, alive := 0, 0
+	for _, t := range targets {
+		if c := count[t.name]; c.noticed+c.alive > 0 {
+			fmt.Printf("%-8s %d noticed, %d survived\n", t.name, c.noticed, c.alive)
+			noticed, alive = noticed+c.noticed, alive+c.alive
+		}
+	}
+	fmt.Printf("seed %d: %d tried, %.1f %% noticed\n", *seed, noticed+alive, 100*float64(noticed)/float64(max(1, noticed+alive)))
+	return nil
+}
+
+// everyChange lists the changes there are, of one part or of all.
+func everyChange(only string) (all []mutant, err error) {
+	for i := range targets {
+		t := &targets[i]
+		if only != "" && t.name != only {
+			continue
+		}
+		for _, f := range t.files {
+			ms, err := mutants(t, filepath.Join("internal", "core", f))
 			if err != nil {
-				done <- result{err: err}
-				return
+				return nil, err
 			}
-			defer os.RemoveAll(dir)
-			for m := range todo {
-				got, err := m.try(context.Background(), dir, *limit)
-				done <- result{m, got, err}
-			}
-		})
+			all = append(all, ms...)
+		}
 	}
+	return all, nil
+}
+
+// tally is how many changes of a part were noticed, and how many survived.
+type tally struct{ noticed, alive int }
+
+type result struct {
+	m   mutant
+	got outcome
+	err error
+}
+
+// tryUntil tries changes in order, some at a time, until n of them could be built; it prints those that survive.
+func tryUntil(all []mutant, n, workers int, limit time.Duration) (map[string]tally, error) {
+	todo, stop := make(chan mutant), make(chan struct{})
 	go func() {
 		defer close(todo)
 		for _, m := range all {
@@ -253,13 +266,10 @@ func run() error {
 			}
 		}
 	}()
-	go func() { group.Wait(); close(done) }()
-	count := map[string][2]int{}
-	tried, alive := 0, 0
-	stopped := false
-	for x := range done {
+	count, tried, alive, stopped := map[string]tally{}, 0, 0, false
+	for x := range try(todo, workers, limit) {
 		if x.err != nil {
-			return x.err
+			return nil, x.err
 		}
 		if x.got == unbuilt {
 			continue
@@ -268,27 +278,43 @@ func run() error {
 		tried++
 		if x.got == survived {
 			alive++
-			c[1]++
+			c.alive++
 			fmt.Printf("survived: %s:%d %s\n", x.m.file, x.m.line, x.m.what)
 		} else {
-			c[0]++
+			c.noticed++
 		}
 		count[x.m.target.name] = c
 		if tried%25 == 0 {
 			fmt.Printf("… %d tried, %d survived\n", tried, alive)
 		}
-		if tried >= *n && !stopped {
+		if tried >= n && !stopped {
 			stopped = true
 			close(stop)
 		}
 	}
-	for _, t := range targets {
-		if c := count[t.name]; c[0]+c[1] > 0 {
-			fmt.Printf("%-8s %d noticed, %d survived\n", t.name, c[0], c[1])
-		}
+	return count, nil
+}
+
+// try has workers try what comes; what they found comes out until there is nothing left.
+func try(todo <-chan mutant, workers int, limit time.Duration) <-chan result {
+	done := make(chan result)
+	var group sync.WaitGroup
+	for range workers {
+		group.Go(func() {
+			dir, err := os.MkdirTemp("", "mutate")
+			if err != nil {
+				done <- result{err: err}
+				return
+			}
+			defer os.RemoveAll(dir)
+			for m := range todo {
+				got, err := m.try(context.Background(), dir, limit)
+				done <- result{m, got, err}
+			}
+		})
 	}
-	fmt.Printf("seed %d: %d tried, %.1f %% noticed\n", *seed, tried, 100*float64(tried-alive)/float64(max(1, tried)))
-	return nil
+	go func() { group.Wait(); close(done) }()
+	return done
 }
 
 func main() {

@@ -47,12 +47,9 @@ type options struct {
 	verbose, fresh, demo                                  bool
 }
 
-func run(ctx context.Context, args []string) error {
-	if len(args) == 0 {
-		return errors.New("say demo, serve, practice, code, backup, restore or openapi; ./notchback help tells more")
-	}
-	var o options
-	fs := flag.NewFlagSet(args[0], flag.ContinueOnError)
+// flags are the options of a command.
+func (o *options) flags(command string) *flag.FlagSet {
+	fs := flag.NewFlagSet(command, flag.ContinueOnError)
 	fs.StringVar(&o.data, "data", env("NOTCHBACK_DATA", ".data"), "folder of the private database")
 	fs.StringVar(&o.admin, "database-url", os.Getenv("NOTCHBACK_DATABASE_URL"),
 		"use this PostgreSQL server instead of a private one (an administrator's address)")
@@ -64,6 +61,15 @@ func run(ctx context.Context, args []string) error {
 	fs.BoolVar(&o.verbose, "verbose", false, "log requests that failed")
 	fs.BoolVar(&o.fresh, "fresh", false, "demo: load the club anew, as of today")
 	fs.BoolVar(&o.demo, "demo", false, "backup and restore: the demo club's database")
+	return fs
+}
+
+func run(ctx context.Context, args []string) error {
+	if len(args) == 0 {
+		return errors.New("say demo, serve, practice, code, backup, restore or openapi; ./notchback help tells more")
+	}
+	var o options
+	fs := o.flags(args[0])
 	if err := fs.Parse(args[1:]); err != nil {
 		return err
 	}
@@ -330,15 +336,20 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 	if withDemo { // made-up figures never fill a real practice's records
 		cfg.Inclinometer, cfg.Films = standin.Demo(), standin.Shelf{}
 	}
-	srv := &http.Server{
-		Handler:           api.New(desk, cfg),
-		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
-	}
 	fmt.Printf("\nNotchback is at %s\n", o.public)
 	if withDemo {
 		fmt.Printf("Sign in with    %s\nPassword        %s\n", demo.Email, demo.Password)
 	}
 	fmt.Println("Ctrl-C stops it.")
+	return o.answer(ctx, listener, api.New(desk, cfg))
+}
+
+// answer serves until it is told to stop; requests under way end first.
+func (o options) answer(ctx context.Context, listener net.Listener, handler http.Handler) error {
+	srv := &http.Server{
+		Handler:           handler,
+		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
+	}
 	failed := make(chan error, 1)
 	go func() {
 		if o.cert != "" {

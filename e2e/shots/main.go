@@ -16,87 +16,132 @@ import (
 	"notchback/internal/demo"
 )
 
+// shooter has a browser signed in to a running demo.
+type shooter struct {
+	browser *rod.Browser
+	page    *rod.Page
+	url     string
+	out     string
+	only    string
+	dark    bool
+	full    bool
+}
+
 func main() {
-	url := flag.String("url", "http://127.0.0.1:8080", "running demo")
-	out := flag.String("out", "docs/screenshots", "folder for the pictures")
-	only := flag.String("only", "", "names to take, with commas; empty: all")
-	dark := flag.Bool("dark", false, "take them in the dark theme")
-	full := flag.Bool("full", false, "the whole page, not the first screen")
+	s := &shooter{}
+	flag.StringVar(&s.url, "url", "http://127.0.0.1:8080", "running demo")
+	flag.StringVar(&s.out, "out", "docs/screenshots", "folder for the pictures")
+	flag.StringVar(&s.only, "only", "", "names to take, with commas; empty: all")
+	flag.BoolVar(&s.dark, "dark", false, "take them in the dark theme")
+	flag.BoolVar(&s.full, "full", false, "the whole page, not the first screen")
 	flag.Parse()
 	b, done, err := browser.Start()
 	if err != nil {
 		panic(err)
 	}
 	defer done()
-	wanted := func(name string) bool { return *only == "" || strings.Contains(","+*only+",", ","+name+",") }
-	take := func(p *rod.Page, name string) {
-		if !wanted(name) {
-			return
-		}
-		img, err := p.Screenshot(*full, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
-		if err != nil {
-			panic(err)
-		}
-		if err := os.WriteFile(filepath.Join(*out, name+".png"), img, 0o644); err != nil {
-			panic(err)
-		}
+	s.browser = b
+	s.signIn()
+	s.rooms()
+	s.plan()
+	s.stations()
+	s.clips()
+	s.library()
+	s.house()
+	s.stopped()
+	s.phone()
+}
+
+func (s *shooter) wanted(name string) bool {
+	return s.only == "" || strings.Contains(","+s.only+",", ","+name+",")
+}
+
+// take keeps a picture of a page if it is wanted.
+func (s *shooter) take(p *rod.Page, name string) {
+	if !s.wanted(name) {
+		return
 	}
-	p := browser.Open(b, *url+"/sign-in", 1280, 800)
-	if *dark {
+	img, err := p.Screenshot(s.full, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+	if err != nil {
+		panic(err)
+	}
+	if err := os.WriteFile(filepath.Join(s.out, name+".png"), img, 0o644); err != nil {
+		panic(err)
+	}
+}
+
+// runner opens a step of a runner's job.
+func (s *shooter) runner(name, step, ready string) {
+	s.page.MustNavigate(s.url + "/runners")
+	s.page.MustElementR("a", name).MustClick()
+	s.page.MustElementR("nav a", step).MustClick()
+	s.page.MustElementR("h1, h2", ready)
+}
+
+// visit takes a picture of a step of a runner's job, if it is wanted.
+func (s *shooter) visit(shot, name, step, ready string, then func()) {
+	if !s.wanted(shot) {
+		return
+	}
+	s.runner(name, step, ready)
+	if then != nil {
+		then()
+	}
+	s.take(s.page, shot)
+}
+
+func (s *shooter) signIn() {
+	p := browser.Open(s.browser, s.url+"/sign-in", 1280, 800)
+	s.page = p
+	if s.dark {
 		p.MustEval(`() => localStorage.setItem("theme", "dark")`)
 		p.MustReload()
 	}
 	p.MustElementR("button", "Sign in")
-	take(p, "sign-in")
+	s.take(p, "sign-in")
 	p.MustElement(`input[type=email]`).MustInput(demo.Email)
 	p.MustElement(`input[type=password]`).MustInput(demo.Password)
 	p.MustElementR("button", "Sign in").MustClick()
 	p.MustElementR("h1", "Today")
 	p.MustElement("ol li")
 	p.MustElementR("[role=button]", "mornings running").MustFocus()
-	take(p, "today")
-	runner := func(name, step, ready string) {
-		p.MustNavigate(*url + "/runners")
-		p.MustElementR("a", name).MustClick()
-		p.MustElementR("nav a", step).MustClick()
-		p.MustElementR("h1, h2", ready)
-	}
-	visit := func(shot, name, step, ready string, then func()) {
-		if !wanted(shot) {
-			return
-		}
-		runner(name, step, ready)
-		if then != nil {
-			then()
-		}
-		take(p, shot)
-	}
-	p.MustNavigate(*url + "/runners")
+	s.take(p, "today")
+}
+
+// rooms are the steps up to the programme.
+func (s *shooter) rooms() {
+	p := s.page
+	p.MustNavigate(s.url + "/runners")
 	p.MustElement("table")
-	take(p, "runners")
-	visit("intake", "Odile", "Intake", "Where it hurts", func() {
+	s.take(p, "runners")
+	s.visit("intake", "Odile", "Intake", "Where it hurts", func() {
 		p.MustElementR("h2",
 			"Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`)
 	})
-	visit("form", "Kit", "Intake", "Where it hurts", nil)
-	visit("stop", "Hale", "Intake", "Where it hurts", nil)
-	visit("clearance", "Hale", "Intake", "Where it hurts", func() {
+	s.visit("form", "Kit", "Intake", "Where it hurts", nil)
+	s.visit("stop", "Hale", "Intake", "Where it hurts", nil)
+	s.visit("clearance", "Hale", "Intake", "Where it hurts", func() {
 		p.MustElementR("button", "Record a clearance").MustClick()
 		p.MustElementR("legend", "What is opened").MustEval(`() => this.closest("[role=alert]").scrollIntoView({block: "start"})`)
 	})
-	visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
-	visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
-	visit("build-by-hand", "Bram", "Build", "Build", func() {
+	s.visit("read", "Odile", "Read", "Read", func() { p.MustElementR("[role=button]", "score").MustFocus() })
+	s.visit("build", "Ines", "Build", "Build", func() { p.MustElementR("[role=button]", "×").MustFocus() })
+	s.visit("build-by-hand", "Bram", "Build", "Build", func() {
 		p.MustElementR("button", "^Change$").MustClick()
 		p.MustElementR("legend", "Exercises left out")
 	})
-	visit("build-compare", "Ines", "Build", "Build", func() {
+	s.visit("build-compare", "Ines", "Build", "Build", func() {
 		p.MustElementR("button", "Put this draft aside").MustClick()
 		p.MustElementR("button", "^Leave out$").MustClick()
 		p.MustElementR("td", "not in it").MustEval(`() => this.closest("section").scrollIntoView({ block: "center" })`)
 	})
-	visit("week", "Ines", "Week", "Week", nil)
-	visit("week-move", "Ines", "Week", "Week", func() {
+}
+
+// plan is the programme as it is trained, moved and handed out.
+func (s *shooter) plan() {
+	p := s.page
+	s.visit("week", "Ines", "Week", "Week", nil)
+	s.visit("week-move", "Ines", "Week", "Week", func() {
 		p.MustElementR("table button", "Ankle").MustFocus()
 		p.Keyboard.MustType(input.Enter)
 		p.MustElement("td.hatched")
@@ -104,124 +149,139 @@ func main() {
 		p.MustElementR("[role=status]", "Tuesday is a run day")
 
 	})
-	visit("week-race", "Marek", "Week", "Week", nil)
-	visit("hand-out", "Ines", "Week", "Week", func() {
+	s.visit("week-race", "Marek", "Week", "Week", nil)
+	s.visit("hand-out", "Ines", "Week", "Week", func() {
 		p.MustElementR("a", "Print the week").MustClick()
 		p.MustElementR("h2", "The exercises")
 	})
-	visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
-	visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
-	visit("referral", "Hale", "Read", "Read", func() {
+	s.visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
+	s.visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
+	s.visit("referral", "Hale", "Read", "Read", func() {
 		p.MustElementR("a", "Referral note").MustClick()
 		p.MustElementR("h2", "Warning signs")
 	})
-	visit("screen-start", "Ines", "Screen", "Screen", func() { p.MustElementR("button", "Start the|Keep the answers|No to the rest") })
-	stations(p, wanted, runner, take)
-	clips(p, wanted, runner, take)
-	p.MustNavigate(*url + "/library")
+	s.visit("screen-start", "Ines", "Screen", "Screen", func() { p.MustElementR("button", "Start the|Keep the answers|No to the rest") })
+}
+
+func (s *shooter) library() {
+	p := s.page
+	p.MustNavigate(s.url + "/library")
 	p.MustElementR("h2", "Prepare")
-	take(p, "library")
-	if wanted("library-rail") {
+	s.take(p, "library")
+	if s.wanted("library-rail") {
 		p.MustElementR("button", "^Toe-extended").MustClick()
 		p.MustElementR("h3", "Toes on a roll").MustEval(`() => this.closest("section").scrollIntoView({ block: "start" })`)
-		take(p, "library-rail")
+		s.take(p, "library-rail")
 	}
-	if wanted("library-edit") {
+	if s.wanted("library-edit") {
 		p.MustElementR("button", "^Balance").MustClick()
 		p.MustElementR("button", "Change for our practice").MustClick()
 		p.MustElementR("h2", "Exercises, easiest first")
-		take(p, "library-edit")
+		s.take(p, "library-edit")
 	}
-	p.MustNavigate(*url + "/house")
+}
+
+func (s *shooter) house() {
+	p := s.page
+	p.MustNavigate(s.url + "/house")
 	p.MustElementR("h1", "House")
 	p.MustElement("li")
-	take(p, "house-rules")
-	if wanted("house-error") {
+	s.take(p, "house-rules")
+	if s.wanted("house-error") {
 		p.MustElement(`section[aria-label="Your own measurement error"] button`).MustEval(`() => this.closest("section").scrollIntoView({
 			block: "center" })`)
-		take(p, "house-error")
+		s.take(p, "house-error")
 	}
-	if wanted("house-effect") {
+	if s.wanted("house-effect") {
 		p.MustElement(`input[aria-label="Knee-to-wall reference"]`).MustSelectAllText().MustInput("8")
 		p.MustElementR("button", "What would change").MustClick()
 		p.MustElementR("p", "findings change").MustScrollIntoView()
-		take(p, "house-effect")
+		s.take(p, "house-effect")
 	}
-	p.MustNavigate(*url + "/practice")
+	p.MustNavigate(s.url + "/practice")
 	p.MustElementR("h2", "Invite")
-	take(p, "practice")
-	if wanted("phone-stop") {
-		runner("Hale", "Intake", "Private link")
-		p.MustElementR("button", "Make a private link").MustClick()
-		ph := browser.Open(b, p.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+	s.take(p, "practice")
+}
+
+// stopped is the page of a runner under a warning sign.
+func (s *shooter) stopped() {
+	if s.wanted("phone-stop") {
+		s.runner("Hale", "Intake", "Private link")
+		s.page.MustElementR("button", "Make a private link").MustClick()
+		ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
 		ph.MustElementR("strong", "Stop")
-		take(ph, "phone-stop")
+		s.take(ph, "phone-stop")
 	}
-	if !wanted("phone") && !wanted("link") && !wanted("phone-session") && !wanted("phone-signs") && !wanted("phone-intake") &&
-		!wanted("phone-map") {
+}
+
+func (s *shooter) phone() {
+	p := s.page
+	if !s.wanted("phone") && !s.wanted("link") && !s.wanted("phone-session") && !s.wanted("phone-signs") && !s.wanted("phone-intake") &&
+		!s.wanted("phone-map") {
 		return
 	}
-	runner("Aud", "Intake", "Private link")
+	s.runner("Aud", "Intake", "Private link")
 	p.MustElementR("button", "Make a private link").MustClick()
 	link := p.MustElementR("p.fig", "/phone#").MustText()
 	p.MustElementR("p.fig", "/phone#").MustScrollIntoView()
-	take(p, "link")
-	ph := browser.Open(b, link, 390, 844)
-	if *dark {
+	s.take(p, "link")
+	ph := browser.Open(s.browser, link, 390, 844)
+	if s.dark {
 		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
 		ph.MustReload()
 	}
 	ph.MustElementR("h2", "Session")
-	take(ph, "phone")
+	s.take(ph, "phone")
 	if has, el, _ := ph.HasR("button", "^Start$"); has {
 		el.MustClick()
 		ph.MustElementR("button", "as planned").MustClick()
 		ph.MustElementR("h3", ".").MustScrollIntoView()
-		take(ph, "phone-session")
+		s.take(ph, "phone-session")
 	}
-	if wanted("phone-intake") || wanted("phone-map") {
-		ph.MustNavigate(*url + "/phone/intake")
+	if s.wanted("phone-intake") || s.wanted("phone-map") {
+		ph.MustNavigate(s.url + "/phone/intake")
 		ph.MustElementR("h2", "Where it hurts")
-		take(ph, "phone-intake")
+		s.take(ph, "phone-intake")
 		ph.MustElementR("h2", "Where it hurts").MustEval(`() => this.scrollIntoView({block: "start"})`)
-		take(ph, "phone-map")
+		s.take(ph, "phone-map")
 		return
 	}
 	ph.MustElementR("button", "Anything new or odd").MustClick()
 	ph.MustElementR("h2", "Is any of these so")
-	take(ph, "phone-signs")
+	s.take(ph, "phone-signs")
 }
 
 // clips pictures the gait room, the bench with a marked clip, its points, and two clips side by side.
-func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
-	if !wanted("gait") && !wanted("bench") && !wanted("bench-points") && !wanted("bench-rear") && !wanted("compare") && !wanted("films") &&
-		!wanted("bench-open") {
+func (s *shooter) clips() {
+	p := s.page
+	if !s.wanted("gait") && !s.wanted("bench") && !s.wanted("bench-points") && !s.wanted("bench-rear") && !s.wanted("compare") && !s.wanted("films") &&
+		!s.wanted("bench-open") {
 		return
 	}
-	runner("Tomas", "Gait", "Gait|Cadence")
+	s.runner("Tomas", "Gait", "Gait|Cadence")
 	p.MustElementR("h2", "Kept clips")
 	p.MustWait(`() => [...document.images].every((i) => i.complete)`)
-	take(p, "gait")
+	s.take(p, "gait")
 	open := func(name string) {
 		p.MustElementR("button", "Practise").MustClick()
 		p.MustElementR("li button", name).MustClick()
 		p.MustWait(`() => !!document.querySelector("canvas[data-frame='0']")`)
 	}
-	if wanted("films") {
+	if s.wanted("films") {
 		p.MustElementR("button", "Practise").MustClick()
 		p.MustElementR("li button", "rear-120")
-		take(p, "films")
+		s.take(p, "films")
 		return
 	}
-	if wanted("bench-open") {
+	if s.wanted("bench-open") {
 		p.MustElement("input[type=file]").MustSetFiles("internal/standin/clips/mid-240.mp4")
 		p.MustWait(`() => !!document.querySelector("canvas[data-frame='0']")`)
-		take(p, "bench-open")
+		s.take(p, "bench-open")
 		return
 	}
-	if wanted("bench-rear") {
+	if s.wanted("bench-rear") {
 		open("rear-120")
-		take(p, "bench-rear")
+		s.take(p, "bench-rear")
 		return
 	}
 	open("heel-240")
@@ -229,18 +289,18 @@ func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready 
 	p.MustEval(`() => document.activeElement.blur()`)
 	p.Keyboard.MustType(input.ArrowDown)
 	p.MustWait(`() => !document.querySelector("canvas[data-frame='0']")`)
-	if wanted("bench") {
+	if s.wanted("bench") {
 		p.MustElement(`[data-figure="contact.side both"] [role=button]`).MustFocus()
-		take(p, "bench")
+		s.take(p, "bench")
 	}
-	if wanted("bench-points") {
+	if s.wanted("bench-points") {
 		p.MustElementR(`section[aria-label=Stills] button`, "landing").MustClick()
 		p.MustElementR("button", "keep this picture|Drop this still")
 		p.MustElement(`[data-figure="strike left"] [role=button]`).MustFocus()
 		p.MustEval(`() => window.scrollTo(0, 0)`)
-		take(p, "bench-points")
+		s.take(p, "bench-points")
 	}
-	if wanted("compare") {
+	if s.wanted("compare") {
 		p.MustElementR("button", "^Compare$").MustClick()
 		p.MustElementR("button", "Practise").MustClick()
 		p.MustElementR("li button", "uneven-240").MustClick()
@@ -248,25 +308,26 @@ func clips(p *rod.Page, wanted func(string) bool, runner func(name, step, ready 
 		p.MustWait(`() => document.querySelectorAll("canvas").length === 2 && [...document.querySelectorAll("canvas")].every((c) =>
 			Number(c.dataset.frame) > 0)`)
 		p.MustEval(`() => window.scrollTo(0, 0)`)
-		take(p, "compare")
+		s.take(p, "compare")
 	}
 }
 
 // stations takes Kit through a full screen and pictures each station.
-func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, ready string), take func(*rod.Page, string)) {
-	any := wanted("screen")
+func (s *shooter) stations() {
+	p := s.page
+	any := s.wanted("screen")
 	names := []string{"Feet at rest", "Walks", "Gait", "Ankle", "Big toe", "Toe control", "Balance", "Reach", "Squat", "Holds", "Heel raises",
 		"Strength"}
 	shot := func(station string) string {
 		return map[string]string{"Ankle": "screen"}[station]
 	}
 	for _, n := range names {
-		any = any || wanted("station-"+strings.ToLower(strings.ReplaceAll(n, " ", "-")))
+		any = any || s.wanted("station-"+strings.ToLower(strings.ReplaceAll(n, " ", "-")))
 	}
 	if !any {
 		return
 	}
-	runner("Kit", "Screen", "Screen|Feet|Ankle")
+	s.runner("Kit", "Screen", "Screen|Feet|Ankle")
 	p.MustElementR("button", "No to the rest|Start the|Station|Next station")
 	if has, el, _ := p.HasR("button", "No to the rest"); has {
 		el.MustClick()
@@ -279,7 +340,7 @@ func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, rea
 	p.MustElementR("h1", "Feet at rest")
 	for _, n := range names {
 		name := "station-" + strings.ToLower(strings.ReplaceAll(n, " ", "-"))
-		if !wanted(name) && (shot(n) == "" || !wanted(shot(n))) {
+		if !s.wanted(name) && (shot(n) == "" || !s.wanted(shot(n))) {
 			continue
 		}
 		p.MustElementR("nav button", n).MustClick()
@@ -295,9 +356,9 @@ func stations(p *rod.Page, wanted func(string) bool, runner func(name, step, rea
 			}
 		}
 		p.MustEval(`() => { document.activeElement.blur(); window.scrollTo(0, 0); }`)
-		take(p, name)
+		s.take(p, name)
 		if shot(n) != "" {
-			take(p, shot(n))
+			s.take(p, shot(n))
 		}
 	}
 }

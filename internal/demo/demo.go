@@ -89,91 +89,109 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 	if start == 0 {
 		start = 112
 	}
-	day := now
-	desk := &room.Desk{Store: s, Now: func() time.Time { return day }}
-	runner := store.NewID()
-	profile := m.profile()
-	if m.race > 0 {
-		profile.Races = []body.Race{{On: body.DateOf(now).Add(m.race), Km: 21.1, Name: "Low-water causeway race"}}
-	}
-	if err := tx.AddRunner(ctx, runner, m.name, zone, profile, a.Coach); err != nil {
+	l := &life{member: m, tx: tx, actor: a, runner: store.NewID(), start: start, day: now}
+	l.desk = &room.Desk{Store: s, Now: func() time.Time { return l.day }}
+	if err := l.come(ctx, now); err != nil || m.unscreen {
 		return err
 	}
-	if m.form != nil {
-		p := m.profile()
-		m.form(&p)
-		if err := tx.AddForm(ctx, runner, record.Form{ID: store.NewID(), On: body.DateOf(now), Profile: p}); err != nil {
-			return err
-		}
-	}
-	if m.unscreen {
-		return nil
-	}
-	if err := m.firstLook(ctx, tx, a, runner, body.DateOf(now.AddDate(0, 0, -start-2)), len(m.name)); err != nil {
+	if err := m.firstLook(ctx, tx, a, l.runner, body.DateOf(now.AddDate(0, 0, -start-2)), len(m.name)); err != nil {
 		return err
 	}
-	sessions := 0
-	var o room.Chart
 	for ago := start; ago >= 0; ago-- {
-		day = now.AddDate(0, 0, -ago)
-		today := body.DateOf(day)
-		if visit := start - ago; visit == 0 || (m.retests && visit%28 == 0 && ago > 3) {
-			if err := m.visit(ctx, tx, desk, a, runner, today, visit/28); err != nil {
-				return err
-			}
-			o = room.Chart{}
-		}
-		if ago < m.silent {
-			continue
-		}
-		if err := m.report(ctx, tx, runner, today, ago); err != nil {
+		l.day = now.AddDate(0, 0, -ago)
+		if err := l.spend(ctx, ago); err != nil {
 			return err
 		}
-		if ago == 0 {
-			break // today's session is still to come
-		}
-		var err error
-		if o.Today == "" { // what is prescribed changes only with a visit or a decision
-			if o, err = desk.Load(ctx, tx, runner, record.NeedProposals); err != nil {
-				return err
-			}
-		}
-		if ago == start {
-			continue // nobody trains on the day of the first visit
-		}
-		sessions++
-		if m.skip == 0 || sessions%m.skip != 0 {
-			if err := m.train(ctx, tx, o, today, ago); err != nil {
-				return err
-			}
-		}
-		if (start-ago)%3 != 2 {
-			continue
-		}
-		if o, err = desk.Load(ctx, tx, runner, record.NeedProposals); err != nil {
-			return err
-		}
-		if err := o.RecordHolds(ctx, tx); err != nil {
-			return err
-		}
-		if ago > m.decideTo {
-			if err := decide(ctx, tx, desk, a, runner); err != nil {
-				return err
-			}
-		}
-		o = room.Chart{}
 	}
+	yesterday := body.DateOf(now).Add(-1)
 	if m.quick != nil {
-		if err := m.quickTest(ctx, tx, a, runner, body.DateOf(now).Add(-1)); err != nil {
+		if err := m.quickTest(ctx, tx, a, l.runner, yesterday); err != nil {
 			return err
 		}
 	}
 	if m.stop != nil {
 		stop := *m.stop
-		stop.ID, stop.On = store.NewID(), body.DateOf(now).Add(-1)
-		return tx.AddStop(ctx, runner, stop)
+		stop.ID, stop.On = store.NewID(), yesterday
+		return tx.AddStop(ctx, l.runner, stop)
 	}
 	return nil
+}
+
+// life is a member's, as far as it was played.
+type life struct {
+	member
+	tx       *store.Tx
+	desk     *room.Desk
+	actor    room.Actor
+	runner   string
+	start    int // days ago of the first visit
+	day      time.Time
+	sessions int        // days on which there was something to train
+	known    room.Chart // what is prescribed changes only with a visit or a decision
+}
+
+// come is what is known at the door: the profile, and the form that was sent ahead.
+func (l *life) come(ctx context.Context, now time.Time) error {
+	profile := l.profile()
+	if l.race > 0 {
+		profile.Races = []body.Race{{On: body.DateOf(now).Add(l.race), Km: 21.1, Name: "Low-water causeway race"}}
+	}
+	if err := l.tx.AddRunner(ctx, l.runner, l.name, zone, profile, l.actor.Coach); err != nil || l.form == nil {
+		return err
+	}
+	p := l.profile()
+	l.form(&p)
+	return l.tx.AddForm(ctx, l.runner, record.Form{ID: store.NewID(), On: body.DateOf(now), Profile: p})
+}
+
+// spend is one day: a visit, what is reported, what is trained, what the coach decides.
+func (l *life) spend(ctx context.Context, ago int) error {
+	today := body.DateOf(l.day)
+	if visit := l.start - ago; visit == 0 || (l.retests && visit%28 == 0 && ago > 3) {
+		if err := l.visit(ctx, l.tx, l.desk, l.actor, l.runner, today, visit/28); err != nil {
+			return err
+		}
+		l.known = room.Chart{}
+	}
+	if ago < l.silent {
+		return nil
+	}
+	if err := l.report(ctx, l.tx, l.runner, today, ago); err != nil || ago == 0 { // today's session is still to come
+		return err
+	}
+	if l.known.Today == "" {
+		if err := l.look(ctx); err != nil {
+			return err
+		}
+	}
+	if ago == l.start {
+		return nil // nobody trains on the day of the first visit
+	}
+	l.sessions++
+	if l.skip == 0 || l.sessions%l.skip != 0 {
+		if err := l.train(ctx, l.tx, l.known, today, ago); err != nil {
+			return err
+		}
+	}
+	if (l.start-ago)%3 != 2 {
+		return nil
+	}
+	if err := l.look(ctx); err != nil {
+		return err
+	}
+	if err := l.known.RecordHolds(ctx, l.tx); err != nil {
+		return err
+	}
+	l.known = room.Chart{}
+	if ago > l.decideTo {
+		return decide(ctx, l.tx, l.desk, l.actor, l.runner)
+	}
+	return nil
+}
+
+func (l *life) look(ctx context.Context) (err error) {
+	l.known, err = l.desk.Load(ctx, l.tx, l.runner, record.NeedProposals)
+	return err
 }
 
 // visit is a screen and the programme built from it.

@@ -147,12 +147,7 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	case m.ID == "toe.active_height":
 		return x.activeGap(m, rd)
 	case m.ID == "toe.passive_height":
-		f.ID, f.Name, f.Unit, f.Value = "toe.passive_angle", "Big toe, passive angle", "°", stats.LiftAngle(rd.Value, x.p.BigToeMm)
-		if math.IsNaN(f.Value) {
-			return f, false
-		}
-		return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref",
-			"toe.angle.sem"), true
+		return x.passiveAngle(f, m, rd)
 	case m.ID == "gait.strike":
 		return x.strike(f, m, Class), true
 	case m.ID == "gait.strike_angle":
@@ -197,6 +192,16 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		keys[0] = x.raisesKey()
 	}
 	return capped(x.against(f, m, formula, keys...), m, rd), true
+}
+
+// passiveAngle is the big toe's angle from how high it is lifted.
+func (x taken) passiveAngle(f Finding, m Measure, rd Reading) (Finding, bool) {
+	f.ID, f.Name, f.Unit, f.Value = "toe.passive_angle", "Big toe, passive angle", "°", stats.LiftAngle(rd.Value, x.p.BigToeMm)
+	if math.IsNaN(f.Value) {
+		return f, false
+	}
+	return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref",
+		"toe.angle.sem"), true
 }
 
 // capped is a finding judged by what stopped the test: a cap that was reached is clear, a fault short.
