@@ -254,7 +254,8 @@ func (s *shooter) phone() {
 // clips pictures the gait room, the bench with a marked clip, its points, and two clips side by side.
 func (s *shooter) clips() {
 	p := s.page
-	if !s.wanted("gait") && !s.wanted("bench") && !s.wanted("bench-points") && !s.wanted("bench-rear") && !s.wanted("compare") && !s.wanted("films") &&
+	if !s.wanted("gait") && !s.wanted("bench") && !s.wanted("bench-points") && !s.wanted("bench-rear") && !s.wanted("compare") &&
+		!s.wanted("films") &&
 		!s.wanted("bench-open") {
 		return
 	}

@@ -64,7 +64,7 @@ func climbed(rail catalog.Rail, h house.Rules) (out map[string]int, top int) {
 		in.Today = start.Add(d)
 		in.Limits.Facts.Today, in.Limits.Facts.Profile.Touch.On, in.Profile.Touch.On = in.Today, in.Today, in.Today
 		if spm := in.Current.Dose.Spm; spm > 0 { // the step is counted without the beat
-			in.Limits.Facts.Tests[body.Both]["gait.cadence"] = float64(spm)
+			in.Limits.Facts.Tests[body.Both][body.GaitCadence] = float64(spm)
 			in.Limits.Facts.Taken = map[string]body.Date{"gait.cadence|both": in.Today}
 		}
 		in.Mornings = append(in.Mornings, build.Morning{On: in.Today, Region: body.WholePerson, Side: body.Both, Quiet: true, Seq: int64(10 * d)})
@@ -97,8 +97,8 @@ func climber(rail catalog.Rail, h house.Rules) Input {
 	day := body.Date("2026-01-15")
 	p.Touch = body.Touch{Left: true, Right: true, On: day}
 	side := rail.Sides()[0]
-	passed := map[string]float64{"toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0, "foot.short": 3, "calf.raises_straight": 25,
-		"balance.open": 45, "ankle.knee_to_wall": 8, "toe.passive_height": 40}
+	passed := map[string]float64{body.ToesShape: 0, body.AnkleEndFeel: 0, body.SquatArch: 0, body.FootShort: 3, body.CalfRaisesStraight: 25,
+		body.BalanceOpen: 45, body.AnkleKneeToWall: 8, body.ToePassiveHeight: 40}
 	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed,
 		body.Both: {}}}
 	l := catalog.LimitsOf(p, f, side, h)

@@ -341,7 +341,7 @@ func beat(f *facts) (Fired, bool) {
 	}
 	const blur = 2 // steps a minute either way
 	facts := f.limits.Facts
-	counted, on := facts.Tests[body.Both]["gait.cadence"], facts.Taken["gait.cadence|both"]
+	counted, on := facts.Tests[body.Both][body.GaitCadence], facts.Taken["gait.cadence|both"]
 	r := f.h.Because("", fmt.Sprintf("first count the cadence without the beat: does the step of %d hold?", at)).SeeOn(f.in.Current.From,
 		"this dose", "%s", f.in.Current.Dose)
 	r.Provenance = body.Common

@@ -209,7 +209,7 @@ func (v view) tightSole() bool {
 		}
 		return screen.Noted
 	}
-	return verdict("toe.loaded_extension") == screen.Short && verdict("toe.passive_extension") == screen.Clear
+	return verdict(body.ToeLoadedExtension) == screen.Short && verdict(body.ToePassiveExtension) == screen.Clear
 }
 
 // otherApproach names the approach a rail belongs to when another was chosen; empty when it may be used.

@@ -147,7 +147,7 @@ func (c *chosen) waking() {
 	v := c.v
 	if !slices.ContainsFunc(c.list, func(x candidate) bool { r, ok := v.cat.Find(x.rail); return ok && r.Part == "wake" && !r.Habit }) {
 		wake := v.cat.Bringing("basic.wake")
-		if brace, ok := v.limits[body.Left].Values["foot.short"]; ok && brace >= 2 && v.limits[body.Left].Other["foot.short"] >= 2 &&
+		if brace, ok := v.limits[body.Left].Values[body.FootShort]; ok && brace >= 2 && v.limits[body.Left].Other[body.FootShort] >= 2 &&
 			v.phase != Calm {
 			if on := v.cat.Bringing("basic.braced"); len(on) > 0 && v.possible(on[0]) {
 				wake = on

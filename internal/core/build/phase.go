@@ -104,8 +104,8 @@ func (v view) wakeDone() (bool, body.Reason) {
 	for _, c := range []struct {
 		measure, name string
 		least         float64
-	}{{"toes.big_alone", "big toe alone", h.Get("score.ability")}, {"foot.short", "short foot", h.Get("score.ability")},
-		{"balance.open", "balance, eyes open, s", balance}} {
+	}{{body.ToesBigAlone, "big toe alone", h.Get("score.ability")}, {body.FootShort, "short foot", h.Get("score.ability")},
+		{body.BalanceOpen, "balance, eyes open, s", balance}} {
 		for _, side := range body.Sides {
 			if slices.Contains(v.limits[side].Structural, c.measure) {
 				continue
@@ -133,7 +133,7 @@ func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]
 	raises, exact, met := map[body.Side]float64{}, 0, true
 	reference := h.Get("calf.raises_straight.ref")
 	for _, f := range fs {
-		if f.ID == "calf.raises_straight" {
+		if f.ID == body.CalfRaisesStraight {
 			raises[f.Side], reference = f.Value, f.Reference // of their age
 			if !f.AtLeast {
 				exact++
@@ -146,8 +146,8 @@ func referencesMet(fs []screen.Finding, p body.Profile, stalled map[body.Side][]
 			name string
 			by   []string
 			need bool
-		}{{"ankle bend", []string{"ankle.knee_to_wall", "ankle.lunge_angle"}, true}, {"big toe", []string{"toe.passive_angle"}, true},
-			{"big toe, active", []string{"toe.active_gap"}, false}} {
+		}{{"ankle bend", []string{body.AnkleKneeToWall, body.AnkleLungeAngle}, true}, {"big toe", []string{body.ToePassiveAngle}, true},
+			{"big toe, active", []string{body.ToeActiveGap}, false}} {
 			known, waived := false, false
 			for _, f := range fs {
 				if !slices.Contains(c.by, f.ID) || f.Side != side {
@@ -190,7 +190,7 @@ func (v view) loadDone() (bool, body.Reason) {
 	r := h.Because("build.load", "Load: heavy work until the strength target, or its weeks at the top", "calf.rm.ref", "build.keep.weeks")
 	clear := 0
 	for _, f := range v.findings {
-		if f.ID == "calf.rm" {
+		if f.ID == body.CalfRM {
 			r = r.See(f.Name+", "+string(f.Side), "%s, %s", f.Shown(), f.Verdict)
 			if f.Verdict == screen.Clear {
 				clear++

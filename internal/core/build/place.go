@@ -240,7 +240,7 @@ func indexOf(notches []catalog.Notch, exercise string) int {
 // length; false, with why, where either is missing or they contradict each other.
 func (v view) toeAngle(side body.Side, why *body.Reason) (share float64, known bool) {
 	h := v.in.House
-	passive, ok := v.limits[side].Values["toe.passive_height"]
+	passive, ok := v.limits[side].Values[body.ToePassiveHeight]
 	toe, ref := v.in.Profile.BigToeMm, h.Get("toe.passive_angle.ref")
 	angle := stats.LiftAngle(passive, toe)
 	if !ok || toe == 0 || math.IsNaN(angle) {
@@ -251,7 +251,7 @@ func (v view) toeAngle(side body.Side, why *body.Reason) (share float64, known b
 	}
 	*why = why.See("passive angle, "+string(side), "%.1f°", angle)
 	why.Formula = fmt.Sprintf("asin(%g / %g) = %.1f° against %g°", passive, toe, angle, ref)
-	if active, ok := v.limits[side].Values["toe.active_height"]; ok && angle >= ref {
+	if active, ok := v.limits[side].Values[body.ToeActiveHeight]; ok && angle >= ref {
 		if gap := angle - stats.LiftAngle(active, toe); !math.IsNaN(gap) {
 			*why = why.See("active gap, "+string(side), "%.1f° (at most %g°)", gap, h.Get("toe.active_gap.ref"))
 		}

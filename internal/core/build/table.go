@@ -93,7 +93,7 @@ func able(h house.Rules) catalog.Limits {
 		Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
 	f := permit.Facts{Today: "2026-01-15", House: h, Profile: p, Tests: map[body.Side]map[string]float64{}}
 	for _, s := range []body.Side{body.Left, body.Right, body.Both} {
-		f.Tests[s] = map[string]float64{"sole.touch": 0, "toes.shape": 0, "ankle.end_feel": 0, "squat.arch": 0}
+		f.Tests[s] = map[string]float64{body.SoleTouch: 0, body.ToesShape: 0, body.AnkleEndFeel: 0, body.SquatArch: 0}
 	}
 	l := catalog.LimitsOf(p, f, body.Left, h)
 	l.Spm = []int{170}

@@ -176,10 +176,10 @@ func (l Limits) sore(b Bar, x Exercise) bool {
 
 // structural names the range that a structural finding of a measure leaves out for good.
 var structural = map[string][]body.Tag{
-	"ankle.knee_to_wall": {body.AnkleRange}, "ankle.lunge_angle": {body.AnkleRange}, "ankle.seated_bend": {body.AnkleRange},
-	"ankle.end_feel":     {body.AnkleRange},
-	"toe.passive_height": {body.ToeRange}, "toe.passive_extension": {body.ToeRange}, "toe.loaded_extension": {body.ToeRange},
-	"toe.active_height": {body.ToeRange},
+	body.AnkleKneeToWall: {body.AnkleRange}, body.AnkleLungeAngle: {body.AnkleRange}, body.AnkleSeatedBend: {body.AnkleRange},
+	body.AnkleEndFeel:     {body.AnkleRange},
+	body.ToePassiveHeight: {body.ToeRange}, body.ToePassiveExtension: {body.ToeRange}, body.ToeLoadedExtension: {body.ToeRange},
+	body.ToeActiveHeight: {body.ToeRange},
 }
 
 func tagOf(x Exercise) body.Tag {

@@ -108,9 +108,10 @@ func (c Clip) there(frame int) int {
 
 // measureOf says which measure of the battery a figure of a clip is.
 var measureOf = map[string]string{
-	"cadence": "gait.cadence", "contact": "gait.contact", "flight": "gait.flight", "oscillation": "gait.oscillation", "trunk": "gait.trunk",
-	"overstride": "gait.overstride", "shin": "gait.shin_angle", "knee": "gait.knee_landing", "hip_extension": "gait.hip_extension",
-	"strike": "gait.strike_angle", "crossover": "gait.crossover",
+	"cadence": body.GaitCadence, "contact": body.GaitContact, "flight": body.GaitFlight, "oscillation": body.GaitOscillation,
+	"trunk":      body.GaitTrunk,
+	"overstride": body.GaitOverstride, "shin": body.GaitShinAngle, "knee": body.GaitKneeLanding, "hip_extension": body.GaitHipExtension,
+	"strike": body.GaitStrikeAngle, "crossover": body.GaitCrossover,
 }
 
 // Trials are the figures of a clip as trials of the screen, each with its own standard error. A figure

@@ -115,7 +115,8 @@ func (p pairTimes) why(h house.Rules, says string, keys ...string) body.Reason {
 
 // refused is a highest force that the model does not give.
 func (p pairTimes) refused(h house.Rules, word string) []Figure {
-	return []Figure{{ID: "force", Name: "Highest force", Group: "forces", Side: body.Both, Unit: "BW", N: p.n, Word: word, Reason: p.why(h, word)}}
+	return []Figure{{ID: "force", Name: "Highest force", Group: "forces", Side: body.Both, Unit: "BW", N: p.n, Word: word,
+		Reason: p.why(h, word)}}
 }
 
 // Forces reads the spring–mass model from the marked times.

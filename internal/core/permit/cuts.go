@@ -333,7 +333,7 @@ var cautions = []caution{
 	{"clot", answered("clot"), func(Facts) Takes { return Takes{Pressure: true} }},
 	{"balance", func(f Facts) bool {
 		return f.Profile.Age(f.Today) >= f.House.Int("permit.balance.age") || slices.ContainsFunc(body.Sides, func(s body.Side) bool {
-			v, ok := f.test("balance.open", s)
+			v, ok := f.test(body.BalanceOpen, s)
 			return ok && v < f.House.Get("permit.balance.least")
 		})
 	}, unsteady},
@@ -441,7 +441,7 @@ func (f Facts) feels(leg body.Side) bool {
 		if !s.Touches(leg) {
 			continue
 		}
-		v, ok := f.Tests[s]["sole.touch"]
+		v, ok := f.Tests[s][body.SoleTouch]
 		on := f.Taken["sole.touch|"+string(s)]
 		tested := ok && v == 0 && (on == "" || f.Today.Sub(on) <= f.House.Int("permit.touch.days"))
 		told := f.Profile.Touch
@@ -456,14 +456,14 @@ func (f Facts) feels(leg body.Side) bool {
 
 // lost reports a foot that missed the fingertip.
 func (f Facts) lost(leg body.Side) bool {
-	v, ok := f.Tests[leg]["sole.touch"]
+	v, ok := f.Tests[leg][body.SoleTouch]
 	return ok && v > 0
 }
 
 // reachMatches reports whether reach is within its detectable change of the other side in all four
 // directions.
 func (f Facts) reachMatches() bool {
-	for _, m := range []string{"reach.front", "reach.side", "reach.back", "reach.cross"} {
+	for _, m := range []string{body.ReachFront, body.ReachSide, body.ReachBack, body.ReachCross} {
 		l, ok1 := f.Tests[body.Left][m]
 		r, ok2 := f.Tests[body.Right][m]
 		if !ok1 || !ok2 || abs(l-r) > stats.MDC(f.House.Get("reach.sem")) {

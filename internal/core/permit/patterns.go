@@ -60,8 +60,8 @@ var patterns = []pattern{
 	}},
 	{"few_raises", "fewer than 3 raises on one leg, 10 and more on the other", careful, false,
 		func(f Facts, leg body.Side) (body.Reason, bool) {
-			mine, ok := f.Tests[leg]["calf.raises_straight"]
-			other, ok2 := f.Tests[leg.Other()]["calf.raises_straight"]
+			mine, ok := f.Tests[leg][body.CalfRaisesStraight]
+			other, ok2 := f.Tests[leg.Other()][body.CalfRaisesStraight]
 			return f.reason("permit.pattern", "").See("raises, "+string(leg), "%g", mine).See("raises, "+string(leg.Other()), "%g", other), ok &&
 				ok2 && mine < 3 && other >= 10
 		}},
@@ -249,23 +249,23 @@ var unknowns = []struct {
 		func(f Facts, leg body.Side) (string, bool) { return "the sole did not feel a light touch", f.lost(leg) }},
 	{Unknown{"toe_shape", "the shape of the toes at rest", "Look: straight, clawed or drifted?"},
 		func(a Ask) bool { return a.Has(body.Grip) },
-		func(f Facts, leg body.Side) bool { _, ok := f.test("toes.shape", leg); return ok },
+		func(f Facts, leg body.Side) bool { _, ok := f.test(body.ToesShape, leg); return ok },
 		func(f Facts, leg body.Side) (string, bool) {
-			v, ok := f.test("toes.shape", leg)
+			v, ok := f.test(body.ToesShape, leg)
 			return "never with clawed toes: spread and reach instead", ok && v == 1
 		}},
 	{Unknown{"front_pinch", "what stops the ankle's bend", "At the end of the knee-to-wall test: stretch behind, or a pinch in front?"},
 		func(a Ask) bool { return a.Has(body.AnkleRange) && a.Has(body.Forced) },
-		func(f Facts, leg body.Side) bool { _, ok := f.test("ankle.end_feel", leg); return ok },
+		func(f Facts, leg body.Side) bool { _, ok := f.test(body.AnkleEndFeel, leg); return ok },
 		func(f Facts, leg body.Side) (string, bool) {
-			v, ok := f.test("ankle.end_feel", leg)
+			v, ok := f.test(body.AnkleEndFeel, leg)
 			return "a pinch in the front: no forced stretching", ok && v == 1
 		}},
 	{Unknown{"collapse", "whether arch and knee hold in a barefoot squat", "Five slow squats, barefoot."},
 		func(a Ask) bool { return a.Has(body.DeepSquat) && a.Bare },
-		func(f Facts, leg body.Side) bool { _, ok := f.test("squat.arch", leg); return ok },
+		func(f Facts, leg body.Side) bool { _, ok := f.test(body.SquatArch, leg); return ok },
 		func(f Facts, leg body.Side) (string, bool) {
-			v, ok := f.test("squat.arch", leg)
+			v, ok := f.test(body.SquatArch, leg)
 			return "the arch collapses in a squat", ok && v > 0
 		}},
 }

@@ -144,15 +144,15 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 	}
 	f := x.start(m, rd)
 	switch {
-	case m.ID == "toe.active_height":
+	case m.ID == body.ToeActiveHeight:
 		return x.activeGap(m, rd)
-	case m.ID == "toe.passive_height":
+	case m.ID == body.ToePassiveHeight:
 		return x.passiveAngle(f, m, rd)
-	case m.ID == "gait.strike":
+	case m.ID == body.GaitStrike:
 		return x.strike(f, m, Class), true
-	case m.ID == "gait.strike_angle":
+	case m.ID == body.GaitStrikeAngle:
 		return x.strike(f, m, Figure), true
-	case m.ID == "foot.posture_index":
+	case m.ID == body.FootPostureIndex:
 		return x.posture(f), true
 	case m.Kind == Class:
 		o := m.Options[int(rd.Value)]
@@ -184,24 +184,14 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		}
 		f.Value, f.Unit = 100*rd.Value/(x.p.LegMm/10), "%"
 		formula = fmt.Sprintf("%s; of leg length %g cm: %.1f %%", formula, x.p.LegMm/10, f.Value)
-	case m.ID == "calf.rm":
+	case m.ID == body.CalfRM:
 		formula += fmt.Sprintf("; reference %g × body mass %g kg", x.h.Get(m.ID+".ref"), x.p.MassKg)
 	case m.Station == "balance":
 		keys[0] = x.normKey(m)
-	case m.ID == "calf.raises_straight":
+	case m.ID == body.CalfRaisesStraight:
 		keys[0] = x.raisesKey()
 	}
 	return capped(x.against(f, m, formula, keys...), m, rd), true
-}
-
-// passiveAngle is the big toe's angle from how high it is lifted.
-func (x taken) passiveAngle(f Finding, m Measure, rd Reading) (Finding, bool) {
-	f.ID, f.Name, f.Unit, f.Value = "toe.passive_angle", "Big toe, passive angle", "°", stats.LiftAngle(rd.Value, x.p.BigToeMm)
-	if math.IsNaN(f.Value) {
-		return f, false
-	}
-	return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref",
-		"toe.angle.sem"), true
 }
 
 // capped is a finding judged by what stopped the test: a cap that was reached is clear, a fault short.
@@ -231,7 +221,7 @@ func (x taken) withError(f Finding, m Measure) Finding {
 // against judges a figure by the reference and error of its house rules.
 func (x taken) against(f Finding, m Measure, formula string, keys ...string) Finding {
 	f.Reference = x.h.Get(keys[0])
-	if m.ID == "calf.rm" {
+	if m.ID == body.CalfRM {
 		f.Reference *= x.p.MassKg
 	}
 	f = x.withError(f, m)
@@ -249,7 +239,7 @@ func (x taken) normKey(m Measure) string {
 			band = b.key
 		}
 	}
-	return map[string]string{"balance.open": "balance.open.norm.", "balance.closed": "balance.closed.norm."}[m.ID] + band
+	return map[string]string{body.BalanceOpen: "balance.open.norm.", body.BalanceClosed: "balance.closed.norm."}[m.ID] + band
 }
 
 // raisesKey is the house rule with the raises of the runner's age. The gates of walking and running bare and of bouncing
@@ -270,7 +260,7 @@ func (x taken) raisesKey() string {
 // semKey is the house rule that holds the measure's error; empty when a step is a step.
 func (m Measure) semKey() string {
 	switch {
-	case len(m.Options) > 0 || m.Kind == Pain || m.ID == "foot.posture_index":
+	case len(m.Options) > 0 || m.Kind == Pain || m.ID == body.FootPostureIndex:
 		return ""
 	case m.Station == "balance":
 		return m.ID + ".sem"
@@ -306,7 +296,7 @@ func (x taken) withDifference(m Measure, pair []Finding) []Finding {
 		key = "toe.angle.side"
 	}
 	_, known := house.Find(key)
-	if len(pair) != 2 || !known || pair[0].ID == "toe.active_gap" {
+	if len(pair) != 2 || !known || pair[0].ID == body.ToeActiveGap {
 		return pair
 	}
 	l, r := pair[0], pair[1]
@@ -349,22 +339,6 @@ func (x taken) withDifference(m Measure, pair []Finding) []Finding {
 		f.Verdict, f.Severity, f.Reason.Says = Borderline, 0, "not known: a side was stopped on purpose; test both to the end when it is allowed"
 	}
 	return append(pair, f)
-}
-
-// activeGap is passive minus active angle: range without control.
-func (x taken) activeGap(m Measure, a Reading) (Finding, bool) {
-	p, ok := Read(x.trials, "toe.passive_height", a.Side)
-	pa, aa := stats.LiftAngle(p.Value, x.p.BigToeMm), stats.LiftAngle(a.Value, x.p.BigToeMm)
-	if !ok || math.IsNaN(pa) || math.IsNaN(aa) {
-		return Finding{}, false
-	}
-	f := x.start(m, a)
-	f.ID, f.Name, f.Unit, f.Better, f.Value = "toe.active_gap", "Big toe, active gap", "°", "lower", pa-aa
-	f.Reference, f.Band = x.h.Get("toe.active_gap.ref"), math.Sqrt2*x.h.Get("toe.angle.sem")
-	f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
-	return judged(f, x.h, fmt.Sprintf("passive asin(%g/%g) = %.1f° − active asin(%g/%g) = %.1f° is %.1f°", p.Value, x.p.BigToeMm, pa, a.Value,
-		x.p.BigToeMm, aa, f.Value),
-		"toe.active_gap.ref", "toe.angle.sem"), true
 }
 
 // scored judges a 0–3 score: a step is a step, so there is no borderline.
@@ -454,7 +428,7 @@ func (x taken) composite() []Finding {
 	}
 	for _, side := range body.Sides {
 		reaches := make([]float64, 0, 4)
-		for _, id := range []string{"reach.front", "reach.side", "reach.back", "reach.cross"} {
+		for _, id := range []string{body.ReachFront, body.ReachSide, body.ReachBack, body.ReachCross} {
 			if rd, ok := Read(x.trials, id, side); ok {
 				reaches = append(reaches, rd.Value)
 			}
@@ -462,7 +436,7 @@ func (x taken) composite() []Finding {
 		if len(reaches) < 4 {
 			continue
 		}
-		m, _ := FindMeasure("reach.front")
+		m, _ := FindMeasure(body.ReachFront)
 		f := x.start(m, Reading{Side: side, Faults: []string{}})
 		f.ID, f.Name, f.Unit, f.Value = "reach.composite", "Reach, all four directions", "%", Composite(reaches, x.p.LegMm/10)
 		f.Reference, f.Band = x.h.Get("reach.composite.ref"), x.sem(m, 0)/2 // four independent reaches: SEM/√4

@@ -119,15 +119,15 @@ func (x taken) braking(context string) []string {
 		return rd.Value, ok
 	}
 	for _, side := range body.Sides {
-		if v, ok := value("gait.overstride", side); ok && v > x.h.Get("gait.overstride.ref")+x.h.Get("gait.overstride.sem") &&
+		if v, ok := value(body.GaitOverstride, side); ok && v > x.h.Get("gait.overstride.ref")+x.h.Get("gait.overstride.sem") &&
 			!slices.Contains(out, "overstride") {
 			out = append(out, "overstride")
 		}
 	}
-	if v, ok := value("gait.cadence", body.Both); ok && v < x.h.Get("gait.cadence.ref") && x.h.Choice(x.p.Approaches, "cadence") != "leave" {
+	if v, ok := value(body.GaitCadence, body.Both); ok && v < x.h.Get("gait.cadence.ref") && x.h.Choice(x.p.Approaches, "cadence") != "leave" {
 		out = append(out, "low cadence")
 	}
-	if v, ok := value("gait.sound", body.Both); ok && v >= x.h.Get("score.fault") {
+	if v, ok := value(body.GaitSound, body.Both); ok && v >= x.h.Get("score.fault") {
 		out = append(out, "a loud landing")
 	}
 	if len(x.p.Symptoms) > 0 {
@@ -144,11 +144,11 @@ func (x taken) otherwiseAtEase(side body.Side) bool {
 			continue
 		}
 		switch t.Measure {
-		case "gait.strike":
+		case body.GaitStrike:
 			if seen = true; t.Value == 0 {
 				return false
 			}
-		case "gait.strike_angle":
+		case body.GaitStrikeAngle:
 			m, _ := FindMeasure(t.Measure)
 			if seen = true; StrikeOf(t.Value+1.96*cmp.Or(t.SE, x.sem(m, t.Value)), x.h) == Rearfoot {
 				return false // it may be a heel strike
@@ -226,7 +226,7 @@ func (o Own) Before(trials []Trial, p body.Profile, h house.Rules) Own {
 	var newest, first body.Date
 	of := func(use func(Trial)) {
 		for _, t := range trials {
-			if t.Measure == "gait.cadence" && t.Counts() && t.Key() == o.Reading.Context {
+			if t.Measure == body.GaitCadence && t.Counts() && t.Key() == o.Reading.Context {
 				use(t)
 			}
 		}
@@ -252,7 +252,7 @@ func (o Own) Before(trials []Trial, p body.Profile, h house.Rules) Own {
 // OwnCadence is the one place the runner's own cadence is read: at an easy pace in the own shoes, and from
 // nothing else. It reports false when it was never counted so.
 func OwnCadence(trials []Trial, p body.Profile, h house.Rules) (Own, bool) {
-	rd, ok := ReadEasy(trials, "gait.cadence", body.Both)
+	rd, ok := ReadEasy(trials, body.GaitCadence, body.Both)
 	if !ok {
 		return Own{}, false
 	}
@@ -261,7 +261,7 @@ func OwnCadence(trials []Trial, p body.Profile, h house.Rules) (Own, bool) {
 	out := Own{Reading: rd, reasons: reasons}
 	var counts []float64
 	for _, t := range trials {
-		if t.Measure == "gait.cadence" && t.Counts() && t.Key() == rd.Context {
+		if t.Measure == body.GaitCadence && t.Counts() && t.Key() == rd.Context {
 			counts = append(counts, t.Value)
 		}
 	}
@@ -351,15 +351,15 @@ var chain = []struct {
 	measures       []string
 }{
 	{"posture", "Posture", "Tall from ankle to ear; cue one thing at a time.",
-		[]string{"gait.posture", "gait.trunk", "stance.low_back", "gait.low_back"}},
+		[]string{body.GaitPosture, body.GaitTrunk, body.StanceLowBack, body.GaitLowBack}},
 	{"hips", "Hips", "Hips forward over the foot; open the hip before asking for a longer stride behind.",
-		[]string{"gait.hips", "gait.hip_extension", "gait.shuffle"}},
-	{"arms", "Arms", "Elbows back, shoulders low.", []string{"gait.arms"}},
-	{"cadence", "Cadence", "Quicker, shorter steps, 4–6 a minute over two weeks.", []string{"gait.cadence"}},
+		[]string{body.GaitHips, body.GaitHipExtension, body.GaitShuffle}},
+	{"arms", "Arms", "Elbows back, shoulders low.", []string{body.GaitArms}},
+	{"cadence", "Cadence", "Quicker, shorter steps, 4–6 a minute over two weeks.", []string{body.GaitCadence}},
 	{"landing", "Landing", "Land under the body, quietly, beside the line.",
-		[]string{"gait.overstride", "gait.shin_angle", "gait.knee_landing", "gait.bounce", "gait.oscillation", "gait.contact", "gait.flight",
-			"gait.sway", "gait.crossover", "gait.sound", "gait.collapse"}},
-	{"strike", "Foot strike", "A result of everything above; never a thing to force.", []string{"gait.strike", "gait.strike_angle"}},
+		[]string{body.GaitOverstride, body.GaitShinAngle, body.GaitKneeLanding, body.GaitBounce, body.GaitOscillation, body.GaitContact,
+			body.GaitFlight, body.GaitSway, body.GaitCrossover, body.GaitSound, body.GaitCollapse}},
+	{"strike", "Foot strike", "A result of everything above; never a thing to force.", []string{body.GaitStrike, body.GaitStrikeAngle}},
 }
 
 // Chain sorts the gait findings down the chain: posture, hips, arms, cadence, landing, and only then

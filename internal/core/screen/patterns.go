@@ -88,12 +88,13 @@ type sign struct {
 }
 
 var signs = []sign{
-	{id: "morning_heel", name: "Morning pattern, sole", says: "Pain with the first steps that eases and comes back next morning may point to the " +
-		"tissues under the heel and arch. Mornings are watched; load is added within the pain rule.",
+	{id: "morning_heel", name: "Morning pattern, sole",
+		says: "Pain with the first steps that eases and comes back next morning may point to the tissues under the heel and arch. Mornings are " +
+			"watched; load is added within the pain rule.",
 		refer: "See a clinician when it does not ease within six weeks, wakes at night, or the foot tingles or is numb.",
 		look: func(s seen) (bool, body.Reason, bool) {
 			yes, r := s.felt(morning, body.HeelSole, body.Arch)
-			if walk, hurts := s.has("walk.heels", isSome); hurts {
+			if walk, hurts := s.has(body.WalkHeels, isSome); hurts {
 				r = r.See("pain walking on the heels", "%.0f of 10", walk.Value)
 			}
 			return yes, r, false
@@ -103,7 +104,7 @@ var signs = []sign{
 			"or worse.",
 		refer: "A heel that hurts when squeezed from both sides: stop and refer.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			walk, hurts := s.has("walk.heels", isSome)
+			walk, hurts := s.has(body.WalkHeels, isSome)
 			told, _ := s.felt(morning, body.HeelSole, body.Arch)
 			return hurts && !told, house.Rules{}.Because("read.pattern", "").See("pain walking on the heels", "%.0f of 10", walk.Value), false
 		}},
@@ -125,39 +126,40 @@ var signs = []sign{
 			})
 		}},
 	{id: "toe_joint_pain", name: "Pain in the big-toe joint",
-		says: "Pain inside the joint as it bends may point to the joint itself; it is not stretched.", refer: "Refer before any range work of this toe.",
+		says:  "Pain inside the joint as it bends may point to the joint itself; it is not stretched.",
+		refer: "Refer before any range work of this toe.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			unloaded, hurts := s.has("toe.passive_extension", refers)
+			unloaded, hurts := s.has(body.ToePassiveExtension, refers)
 			return hurts, unloaded.Reason, true
 		}},
 	{id: "sole_tight", name: "Big toe free, but short with the ankle bent",
-		says: "The sole's fascia may be what stops it: hand release or fascia work, not stretching of the joint. Stretching it takes 10–12 weeks " +
-			"to show.",
+		says: "The sole's fascia may be what stops it: hand release or fascia work, not stretching of the joint. Stretching it takes 10–12 " +
+			"weeks to show.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			loaded, short := s.has("toe.loaded_extension", isShort)
-			unloaded, free := s.has("toe.passive_extension", notShort)
+			loaded, short := s.has(body.ToeLoadedExtension, isShort)
+			unloaded, free := s.has(body.ToePassiveExtension, notShort)
 			return short && free, loaded.Reason.See("unloaded", "%s", unloaded.Shown()), false
 		}},
 	{id: "toe_joint", name: "Big toe short with and without load", says: "The joint or its capsule may be what stops it: range work.",
 		refer: "If it hurts inside the joint: refer.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			unloaded, short := s.has("toe.passive_extension", isShort)
-			_, loaded := s.has("toe.loaded_extension", isShort)
-			_, angle := s.has("toe.passive_angle", isShort)
+			unloaded, short := s.has(body.ToePassiveExtension, isShort)
+			_, loaded := s.has(body.ToeLoadedExtension, isShort)
+			_, angle := s.has(body.ToePassiveAngle, isShort)
 			return short && (loaded || angle), unloaded.Reason, unloaded.Refer
 		}},
 	{id: "toe_control", name: "Range without control",
 		says: "The toe can be lifted but does not lift itself: coordination and strength at the end of the range, not stretching.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			gap, short := s.has("toe.active_gap", isShort)
-			_, free := s.has("toe.passive_angle", notShort)
+			gap, short := s.has(body.ToeActiveGap, isShort)
+			_, free := s.has(body.ToePassiveAngle, notShort)
 			return short && free, gap.Reason, false
 		}},
 	{id: "front_pinch", name: "Pinch at the front of the ankle",
 		says:  "Something in front may stop the bend: no forced stretching; options that glide the joint instead.",
 		refer: "The pinch is painful: refer before any ankle stretching.", referNow: true,
 		look: func(s seen) (bool, body.Reason, bool) {
-			end, short := s.has("ankle.end_feel", isShort)
+			end, short := s.has(body.AnkleEndFeel, isShort)
 			return short, end.Reason, end.Refer
 		}},
 	{id: "rest_pain", name: "Pain at night or at rest", says: "Pain that does not come from loading is not for training to solve.",
@@ -174,7 +176,7 @@ var signs = []sign{
 		}},
 	{id: "clawed", name: "Toes clawed at rest", says: "No gripping exercises: spread and reach instead.",
 		look: func(s seen) (bool, body.Reason, bool) {
-			shape, yes := s.has("toes.shape", func(f Finding) bool { return f.Word == "clawed" })
+			shape, yes := s.has(body.ToesShape, func(f Finding) bool { return f.Word == "clawed" })
 			return yes, shape.Reason, false
 		}},
 }
@@ -197,7 +199,7 @@ func Patterns(findings []Finding, p body.Profile, today body.Date) []Pattern {
 			out = append(out, Pattern{x.id, x.name, side, x.says + notADiagnosis, refer, now, r})
 		}
 	}
-	if f, steadied := (seen{findings: findings, side: body.Both}).has("stance.chest", isSome); steadied {
+	if f, steadied := (seen{findings: findings, side: body.Both}).has(body.StanceChest, isSome); steadied {
 		out = append(out, Pattern{"posture_cue", "Posture is a cue for this runner", body.Both,
 			"Tipping the chest until the weight reaches mid-foot steadied one-leg stance." + notADiagnosis, "", false, f.Reason})
 	}

@@ -54,7 +54,7 @@ func Plan(kind string, stations, due []string) []string {
 				out = append(out, m.ID)
 			}
 		case Session:
-			if m.Station == "walks" || m.ID == "ankle.knee_to_wall" {
+			if m.Station == "walks" || m.ID == body.AnkleKneeToWall {
 				out = append(out, m.ID)
 			}
 		default:

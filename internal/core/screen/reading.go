@@ -113,7 +113,7 @@ func (c *counted) add(t Trial) {
 	if m.Kind == Cadence && len(t.Parts) == 1 {
 		c.why = c.why.See("counted in 15 s", "%g after the first: 4 × %g + 2 = %g ± 2", t.Parts[0], t.Parts[0], t.Value)
 	}
-	if m.ID == "calf.rm" {
+	if m.ID == body.CalfRM {
 		load := t.Value / (1 + t.Parts[1]/30)
 		c.why = c.why.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg",
 			t.Value, stats.Brzycki(load, t.Parts[1]))
@@ -145,7 +145,7 @@ func (c *counted) sum() {
 		out.Value, out.Done = slices.Max(x), slices.Max(x)
 		c.why.Says = "the worst of the trials"
 		c.why.Formula = fmt.Sprintf("worst of %s = %s", list(x), m.Show(out.Value))
-	case len(m.Options) > 0 || m.ID == "foot.posture_index":
+	case len(m.Options) > 0 || m.ID == body.FootPostureIndex:
 		out.Value = x[len(x)-1]
 		c.why.Says = "the last answer counts"
 		c.why.Formula = m.Show(out.Value)
@@ -161,7 +161,7 @@ func (c *counted) sum() {
 		}
 		c.why.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
 	}
-	if m.ID == "calf.rm" {
+	if m.ID == body.CalfRM {
 		c.why.Says = "mean of the estimates, by Epley; Brzycki is shown beside it"
 		c.why.Provenance, c.why.Source = body.Memory, "Epley 1985; Brzycki 1993"
 	}

@@ -202,7 +202,7 @@ func Flatter(visits []Visit, h house.Rules) []body.Side {
 		for _, m := range []struct {
 			id    string
 			grown float64
-		}{{"arch.drop", stats.MDC(h.Get("arch.drop.sem"))}, {"arch.two_finger", 0.5}} {
+		}{{body.ArchDrop, stats.MDC(h.Get("arch.drop.sem"))}, {body.ArchTwoFinger, 0.5}} {
 			var seen []float64
 			for _, v := range visits {
 				if r, ok := Read(v.Trials, m.id, side); ok {

@@ -10,8 +10,8 @@ import (
 
 // derived are the findings that are computed from measures and have no field of their own.
 var derived = []struct{ id, name, unit, from, ref, sem string }{
-	{"toe.passive_angle", "Big toe, passive angle", "°", "asin(passive height / big-toe length)", "toe.passive_angle.ref", "toe.angle.sem"},
-	{"toe.active_gap", "Big toe, active gap", "°", "passive minus active angle", "toe.active_gap.ref", "toe.angle.sem"},
+	{body.ToePassiveAngle, "Big toe, passive angle", "°", "asin(passive height / big-toe length)", "toe.passive_angle.ref", "toe.angle.sem"},
+	{body.ToeActiveGap, "Big toe, active gap", "°", "passive minus active angle", "toe.active_gap.ref", "toe.angle.sem"},
 	{"reach.composite", "Reach, all four directions", "%", "sum of four reaches / (4 × leg length)", "reach.composite.ref", "reach.sem"},
 	{"shoe.minimalist_index", "Minimalist Index of a shoe", "%", "five scores of 0–5 over 25, from intake", "", ""},
 }
@@ -25,13 +25,13 @@ func (m Measure) referenceKeys() []string {
 		return []string{"score.fault"}
 	case m.Kind == Pain:
 		return []string{"walk.pain.note"}
-	case m.ID == "gait.strike_angle":
+	case m.ID == body.GaitStrikeAngle:
 		return []string{"gait.strike.rear", "gait.strike.fore"}
-	case m.ID == "foot.posture_index":
+	case m.ID == body.FootPostureIndex:
 		return []string{"foot.posture_index.low", "foot.posture_index.ref"}
-	case m.ID == "toe.active_height":
+	case m.ID == body.ToeActiveHeight:
 		return []string{"toe.active_gap.ref"}
-	case m.ID == "toe.passive_height":
+	case m.ID == body.ToePassiveHeight:
 		return []string{"toe.passive_angle.ref"}
 	case m.Station == "balance":
 		out := []string{}
@@ -39,7 +39,7 @@ func (m Measure) referenceKeys() []string {
 			out = append(out, m.ID+".norm."+from)
 		}
 		return out
-	case m.ID == "calf.raises_straight":
+	case m.ID == body.CalfRaisesStraight:
 		return []string{m.ID + ".ref", m.ID + ".ref.50", m.ID + ".ref.60", m.ID + ".ref.70"}
 	case m.Kind == Class:
 		return nil
@@ -77,7 +77,7 @@ func (m Measure) Reference(h house.Rules) (text string, provenance body.Provenan
 	if m.Kind == Blemish {
 		how = "below "
 	}
-	if m.ID == "toe.active_height" {
+	if m.ID == body.ToeActiveHeight {
 		how = "gap at most "
 	}
 	return how + strings.Join(figures, ", "), provenance, source

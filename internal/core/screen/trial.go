@@ -172,14 +172,14 @@ func computed(t Trial, m Measure, p body.Profile) (Trial, error) {
 		}
 	}
 	switch m.ID {
-	case "arch.drop":
+	case body.ArchDrop:
 		t.Value = t.Parts[0] - t.Parts[1]
-	case "foot.posture_index":
+	case body.FootPostureIndex:
 		t.Value = 0
 		for _, v := range t.Parts {
 			t.Value += v
 		}
-	case "calf.rm":
+	case body.CalfRM:
 		if p.MassKg == 0 {
 			return t, body.Refuse("massKg", "the load on the leg needs the body mass; enter it at intake first")
 		}
@@ -300,20 +300,20 @@ func Barred(m Measure, side body.Side, trials []Trial, c Circumstances, h house.
 		return false, r
 	}
 	switch m.ID {
-	case "balance.closed":
-		return first("balance.open", []body.Side{side}, h.Get("balance.steady"), "eyes closed only after eyes open is steady", "balance.steady")
-	case "hold.forefoot_one":
-		return first("hold.forefoot_two", []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target",
+	case body.BalanceClosed:
+		return first(body.BalanceOpen, []body.Side{side}, h.Get("balance.steady"), "eyes closed only after eyes open is steady", "balance.steady")
+	case body.HoldForefootOne:
+		return first(body.HoldForefootTwo, []body.Side{body.Both}, h.Get("hold.forefoot_two.ref"), "one foot only after two feet hold the target",
 			"hold.forefoot_two.ref")
-	case "calf.rm":
+	case body.CalfRM:
 		r := c.seen(h.Because("screen.no-maximum", "no repetition maximum: never on a first visit, under 18, with a caution or pain above 2"))
 		return len(r.Saw) > 0, r
-	case "hop.supported":
+	case body.HopSupported:
 		if r := h.Because("screen.no-bounce", "no bouncing with morning pain above the limit",
 			"hop.supported.pain"); c.Pain > h.Int("hop.supported.pain") {
 			return true, r.See("usual pain", "%d of 10", c.Pain)
 		}
-		return first("foot.short", body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides",
+		return first(body.FootShort, body.Sides, h.Get("score.ability"), "no bouncing without a held brace: short foot first, on both sides",
 			"score.ability")
 	}
 	return false, body.Reason{}
