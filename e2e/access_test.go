@@ -90,51 +90,7 @@ func TestAccessibility(t *testing.T) {
 		}
 		until(t, p, "is the room Today", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Today")
 		check(p, "today, "+theme)
-		at := "/runners/" + runner
-		for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague",
-			"/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen",
-			at + "/read":  "Build the programme",
-			at + "/build": "put into force", at + "/week": "Days ahead", at + "/adjust": "Calf", at + "/retest": "Nothing to compare yet",
-			at + "/referral": "To the clinician"} {
-			p.MustNavigate("http://" + w.addr + path)
-			reads(t, p, ready)
-			check(p, path+", "+theme)
-		}
-		p.MustNavigate("http://" + w.addr + "/library")
-		reads(t, p, everyRail(0))
-		choose(p, "button", "^Balance")
-		reads(t, p, "Change for our practice")
-		check(p, "a rail, "+theme)
-		press(p, "Change for our practice")
-		reads(t, p, "Exercises, easiest first")
-		check(p, "a rail being changed, "+theme)
-		p.MustNavigate("http://" + w.addr + at + "/build")
-		press(p, "^Change$")
-		choose(p, "summary", "Left out")
-		press(p, "Put this draft aside")
-		reads(t, p, "Exercises left out", "The two are the same so far")
-		check(p, "the programme by hand, "+theme)
-		p.MustNavigate("http://" + w.addr + at + "/week")
-		until(t, p, "is the week", `() => { const b = document.querySelector("td[data-cell] button"); b?.focus(); return !!b; }`)
-		p.Keyboard.MustType(input.Enter)
-		p.MustElement("td.hatched")
-		check(p, "a session picked up, "+theme)
-		p.MustNavigate("http://" + w.addr + "/runners/" + other + "/gait")
-		reads(t, p, "Open a clip", "Metronome")
-		check(p, "gait, "+theme)
-		film := simulated(t, p, "heel-60")
-		markAll(t, p, film.Marked())
-		figureOf(t, p, "cadence", body.Both)
-		press(p, "shot at 60")
-		choose(p, `section[aria-label="Stills"] button`, "landing")
-		reads(t, p, "keep this picture")
-		check(p, "clip bench, "+theme)
-		p.MustNavigate("http://" + w.addr + "/runners/" + other + "/screen")
-		reads(t, p, "of 60 measures")
-		for _, s := range screen.Stations {
-			station(t, p, s.Name)
-			check(p, fmt.Sprintf("station %s, %s", s.Name, theme))
-		}
+		accessible(t, w, p, check, runner, other, theme)
 	}
 	ph := w.open("/phone#"+token, 390, 844)
 	require.NoError(t, proto.PageSetBypassCSP{Enabled: true}.Call(ph))
@@ -144,4 +100,53 @@ func TestAccessibility(t *testing.T) {
 	ph.MustNavigate("http://" + w.addr + "/phone/intake")
 	reads(t, ph, "Before we meet")
 	check(ph, "phone intake")
+}
+
+// accessible checks every page of the desk in one theme.
+func accessible(t *testing.T, w *world, p *rod.Page, check func(*rod.Page, string), runner, other, theme string) {
+	at := "/runners/" + runner
+	for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague",
+		"/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen",
+		at + "/read":  "Build the programme",
+		at + "/build": "put into force", at + "/week": "Days ahead", at + "/adjust": "Calf", at + "/retest": "Nothing to compare yet",
+		at + "/referral": "To the clinician"} {
+		p.MustNavigate("http://" + w.addr + path)
+		reads(t, p, ready)
+		check(p, path+", "+theme)
+	}
+	p.MustNavigate("http://" + w.addr + "/library")
+	reads(t, p, everyRail(0))
+	choose(p, "button", "^Balance")
+	reads(t, p, "Change for our practice")
+	check(p, "a rail, "+theme)
+	press(p, "Change for our practice")
+	reads(t, p, "Exercises, easiest first")
+	check(p, "a rail being changed, "+theme)
+	p.MustNavigate("http://" + w.addr + at + "/build")
+	press(p, "^Change$")
+	choose(p, "summary", "Left out")
+	press(p, "Put this draft aside")
+	reads(t, p, "Exercises left out", "The two are the same so far")
+	check(p, "the programme by hand, "+theme)
+	p.MustNavigate("http://" + w.addr + at + "/week")
+	until(t, p, "is the week", `() => { const b = document.querySelector("td[data-cell] button"); b?.focus(); return !!b; }`)
+	p.Keyboard.MustType(input.Enter)
+	p.MustElement("td.hatched")
+	check(p, "a session picked up, "+theme)
+	p.MustNavigate("http://" + w.addr + "/runners/" + other + "/gait")
+	reads(t, p, "Open a clip", "Metronome")
+	check(p, "gait, "+theme)
+	film := simulated(t, p, "heel-60")
+	markAll(t, p, film.Marked())
+	figureOf(t, p, "cadence", body.Both)
+	press(p, "shot at 60")
+	choose(p, `section[aria-label="Stills"] button`, "landing")
+	reads(t, p, "keep this picture")
+	check(p, "clip bench, "+theme)
+	p.MustNavigate("http://" + w.addr + "/runners/" + other + "/screen")
+	reads(t, p, "of 60 measures")
+	for _, s := range screen.Stations {
+		station(t, p, s.Name)
+		check(p, fmt.Sprintf("station %s, %s", s.Name, theme))
+	}
 }

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
@@ -20,8 +21,35 @@ func TestTheWholePath(t *testing.T) {
 	p := w.signedIn()
 	reads(t, p, "Nobody needs you right now")
 	addRunner(t, p, "Wren Test")
+	lockedAndCleared(t, p)
+	screenAndBuild(t, p)
+	readAndBuilt(t, p)
+	choose(p, "nav a", "Intake")
+	press(p, "Make a private link")
+	link := p.MustElementR("p.fig", "/phone#").MustText()
+	p.MustElement(`svg[aria-label="QR code of the private link"] path`)
+	ph := w.open("/phone"+link[strings.Index(link, "#"):], 390, 844)
+	reads(t, ph, "Session")
+	require.Greater(t, w.tenDays(ph), 8)
+	w.shift(p, 10*24*time.Hour)
+	adjusted(t, p)
 
-	// A warning sign answered yes stops the path with what to do next.
+	// The phone shows the new dose on the next calf day.
+	for day := 11; ; day++ {
+		require.Less(t, day, 17)
+		w.shift(ph, time.Duration(day)*24*time.Hour)
+		ph.MustReload()
+		reads(t, ph, w.desk.Now().UTC().Format("2 Jan"))
+		until(t, ph, "shows the session", sessionIn)
+		if strings.Contains(text(ph), "One-leg raises, floor") {
+			reads(t, ph, "left 2 × 4", "right 2 × 7")
+			break
+		}
+	}
+}
+
+// lockedAndCleared: a warning sign answered yes stops the path with what to do next, until it is cleared.
+func lockedAndCleared(t *testing.T, p *rod.Page) {
 	sign := p.MustElementR("li", "Swelling, heat or redness")
 	tap(sign.MustElementR("button", "Yes"))
 	reads(t, p, "Hard stop", "see a clinician")
@@ -41,8 +69,10 @@ func TestTheWholePath(t *testing.T) {
 	press(p, "Everything is opened")
 	press(p, "Clear it")
 	reads(t, p, "cleared by Practice physiotherapist")
+}
 
-	screenAndBuild(t, p)
+// readAndBuilt: the findings in their order with their arithmetic, and the doses that follow.
+func readAndBuilt(t *testing.T, p *rod.Page) {
 	// Calf: (25 − 12) / 12.5 → 1 × 1.5 (goal: further) = 1.50. Toe control: (19.4 − 10) / 5 → 1 × 1.
 	// Side difference: (4 − 1.5) / 0.75 → 1 × 1. Ankle: (10 − 6.5) / 5 = 0.70.
 	reads(t, p, "1 Calf capacity", "1.00 × 1.5 × 1.0 = score 1.50", "2 Big-toe control", "3 Side difference", "4 Ankle bend", "score 0.70",
@@ -59,16 +89,11 @@ func TestTheWholePath(t *testing.T) {
 	press(p, "Put into force")
 	until(t, p, "is the room Week", `w => document.querySelector("h1")?.innerText.trim().startsWith(w)`, "Week")
 	reads(t, p, "Days ahead")
+}
 
-	choose(p, "nav a", "Intake")
-	press(p, "Make a private link")
-	link := p.MustElementR("p.fig", "/phone#").MustText()
-	p.MustElement(`svg[aria-label="QR code of the private link"] path`)
-
-	// Ten days on the phone, each session done as planned; on the eleventh only the morning.
-	ph := w.open("/phone"+link[strings.Index(link, "#"):], 390, 844)
-	reads(t, ph, "Session")
-	sessions := 0
+// tenDays are ten days on the phone, each session done as planned; on the eleventh only the morning.
+func (w *world) tenDays(ph *rod.Page) (sessions int) {
+	t := w.t
 	for day := range 11 {
 		w.shift(ph, time.Duration(day)*24*time.Hour)
 		ph.MustReload()
@@ -90,11 +115,12 @@ func TestTheWholePath(t *testing.T) {
 		}
 		until(t, ph, "has sent everything", allSent)
 	}
-	require.Greater(t, sessions, 8)
+	return sessions
+}
 
-	// The coach opens Adjust: two complete, clean sessions and ten days: up by half
-	// again below the first notch: 2 × 4 → 2 × 6 on the left, 2 × 5 → 2 × 7 on the right.
-	w.shift(p, 10*24*time.Hour)
+// adjusted: the coach opens Adjust: two complete, clean sessions and ten days: up by half again below the first notch,
+// 2 × 4 → 2 × 6 on the left, 2 × 5 → 2 × 7 on the right.
+func adjusted(t *testing.T, p *rod.Page) {
 	choose(p, "nav a", "Adjust")
 	p.MustReload()
 	calf := within(p, "Calf, straight knee")
@@ -118,19 +144,6 @@ func TestTheWholePath(t *testing.T) {
 	until(t, p, "is as waited for", `() => !document.body.innerText.includes("A word why")`)
 	tap(within(p, "Calf, straight knee").MustElement("summary"))
 	reads(t, p, "“long run tomorrow”")
-
-	// The phone shows the new dose on the next calf day.
-	for day := 11; ; day++ {
-		require.Less(t, day, 17)
-		w.shift(ph, time.Duration(day)*24*time.Hour)
-		ph.MustReload()
-		reads(t, ph, w.desk.Now().UTC().Format("2 Jan"))
-		until(t, ph, "shows the session", sessionIn)
-		if strings.Contains(text(ph), "One-leg raises, floor") {
-			reads(t, ph, "left 2 × 4", "right 2 × 7")
-			break
-		}
-	}
 }
 
 // TestThePhoneWithoutSignal: the page opens without a server, keeps what is logged, sends it once when
@@ -152,6 +165,41 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	}, 20*time.Second, 50*time.Millisecond)
 
 	w.down()
+	w.loggedWithoutSignal(ph)
+	w.up()
+	ph.MustReload()
+	until(t, ph, "has sent everything", allSent)
+	logs, _ := w.stored()
+	assert.Contains(t, []int{1, 2}, logs, "one a side, or one for both legs")
+	w.stopReaches(p, ph, by)
+
+	// A sign reported on the phone without signal locks it at once, and is sent later.
+	_, before := w.stored()
+	w.down()
+	press(ph, "Anything new or odd")
+	ph.MustElement(`button[aria-label^="Yes: Fever"]`).MustClick()
+	press(ph, "Yes: stop and tell my coach")
+	reads(t, ph, "Fever with heat, swelling or pain in one place?")
+	w.up()
+	ph.MustReload()
+	until(t, ph, "has sent everything", allSent)
+	_, stops := w.stored()
+	assert.Equal(t, before+1, stops)
+}
+
+// stored counts the logs and stops that arrived.
+func (w *world) stored() (logs, stops int) {
+	all, err := w.desk.All(context.Background(), w.desk.Actor, false)
+	require.NoError(w.t, err)
+	for _, o := range all {
+		logs, stops = logs+len(o.Logs), stops+len(o.Stops)
+	}
+	return logs, stops
+}
+
+// loggedWithoutSignal: a session with pain is kept on the phone over restarts, another release and another link.
+func (w *world) loggedWithoutSignal(ph *rod.Page) {
+	t := w.t
 	ph.MustReload()
 	reads(t, ph, "Lark Test", "Start")
 	press(ph, "^Start$")
@@ -177,22 +225,11 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	ph.MustEval(`() => { const t = localStorage.link; localStorage.link = "an earlier one"; location.hash = t }`)
 	ph.MustReload()
 	reads(t, ph, "not sent yet", "Try again")
+}
 
-	w.up()
-	ph.MustReload()
-	until(t, ph, "has sent everything", allSent)
-	stored := func() (logs, stops int) {
-		all, err := w.desk.All(context.Background(), w.desk.Actor, false)
-		require.NoError(t, err)
-		for _, o := range all {
-			logs, stops = logs+len(o.Logs), stops+len(o.Stops)
-		}
-		return logs, stops
-	}
-	logs, _ := stored()
-	assert.Contains(t, []int{1, 2}, logs, "one a side, or one for both legs")
-
-	// A stop recorded by the coach reaches the phone that was offline: first its kept session expires.
+// stopReaches: a stop recorded by the coach reaches the phone that was offline: first its kept session expires.
+func (w *world) stopReaches(p, ph *rod.Page, by time.Duration) {
+	t := w.t
 	w.down()
 	w.shift(ph, by+25*time.Hour)
 	ph.MustReload()
@@ -208,19 +245,6 @@ func TestThePhoneWithoutSignal(t *testing.T) {
 	ph.MustReload()
 	reads(t, ph, "Stop.", "Chest pain, collapse, or breathlessness", "call the emergency number")
 	until(t, ph, "is as waited for", `() => ![...document.querySelectorAll("button")].some((b) => b.textContent === "Start")`)
-
-	// A sign reported on the phone without signal locks it at once, and is sent later.
-	_, before := stored()
-	w.down()
-	press(ph, "Anything new or odd")
-	ph.MustElement(`button[aria-label^="Yes: Fever"]`).MustClick()
-	press(ph, "Yes: stop and tell my coach")
-	reads(t, ph, "Fever with heat, swelling or pain in one place?")
-	w.up()
-	ph.MustReload()
-	until(t, ph, "has sent everything", allSent)
-	_, stops := stored()
-	assert.Equal(t, before+1, stops)
 }
 
 // TestTheFormKeepsWhatWasTyped: a refused intake names the field and the limit, and nothing is lost.

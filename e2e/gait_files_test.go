@@ -11,6 +11,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -73,6 +74,11 @@ func TestBadFilesSayWhatIsWrong(t *testing.T) {
 	reads(t, p, "Earlier marks are back.")
 	again, _, _ := figureOf(t, p, "cadence", body.Both)
 	assert.Equal(t, v, again)
+	lostFrames(t, p)
+}
+
+// lostFrames: frames left out of a file, and pictures that stand twice, are said.
+func lostFrames(t *testing.T, p *rod.Page) {
 	// Frames left out of a file are said and crossed out.
 	press(p, "^Close$")
 	simulated(t, p, "dropped-60")
@@ -82,7 +88,7 @@ func TestBadFilesSayWhatIsWrong(t *testing.T) {
 	doubled := simulated(t, p, "doubled-60")
 	reads(t, p, "90 of 180 frames repeat the picture before them")
 	markAll(t, p, doubled.Marked())
-	v, half, _ = figureOf(t, p, "contact", body.Left)
+	v, half, _ := figureOf(t, p, "contact", body.Left)
 	assert.InDelta(t, 252, v, half+0.5)
 	assert.InDelta(t, 27, half, 0.5, "± 27 ms, as at 30 frames a second")
 }
@@ -137,30 +143,7 @@ func TestFollowedTapeProposesMarks(t *testing.T) {
 			long := p.Timeout(3 * time.Minute)
 			long.MustElement(`section[aria-label="Proposal"]`)
 			assert.Zero(t, p.MustEval(`() => document.querySelectorAll('[data-figure]').length`).Int(), "nothing counts before it is confirmed")
-			left := 0
-			got := []gait.Proposal{}
-			for {
-				words := p.MustEval(`() => document.querySelector('section[aria-label="Proposal"]')?.innerText ?? ""`).Str()
-				if words == "" {
-					break
-				}
-				var side, kind string
-				var frame int
-				_, err := fmt.Sscanf(strings.ReplaceAll(words, ",", ""), "Proposed: %s %s frame %d", &side, &kind, &frame)
-				require.NoError(t, err, words)
-				at(t, p, frame)
-				k := gait.Touchdown
-				if kind == "toe-off" {
-					k = gait.ToeOff
-				}
-				got = append(got, gait.Proposal{Frame: frame, Side: body.Side(side), Kind: k})
-				n := p.MustEval(`() => Number(document.querySelector('section[aria-label="Proposal"]').innerText.match(/(\d+) left/)[1])`).Int()
-				press(p, "^Confirm at "+strconv.Itoa(frame))
-				until(t, p, "takes the next", `n => !document.querySelector('section[aria-label="Proposal"]')?.innerText.includes(n + " left.")`, n)
-				if left++; left > 40 {
-					t.Fatal("proposals without end")
-				}
-			}
+			got := confirmAll(t, p)
 			hits, all := standin.Near(c.Marks, got)
 			for _, e := range c.Sorted() {
 				near := 999
@@ -179,6 +162,35 @@ func TestFollowedTapeProposesMarks(t *testing.T) {
 			press(p, "^Close$")
 		})
 	}
+}
+
+// confirmAll confirms each mark that is proposed.
+func confirmAll(t *testing.T, p *rod.Page) []gait.Proposal {
+	left := 0
+	got := []gait.Proposal{}
+	for {
+		words := p.MustEval(`() => document.querySelector('section[aria-label="Proposal"]')?.innerText ?? ""`).Str()
+		if words == "" {
+			break
+		}
+		var side, kind string
+		var frame int
+		_, err := fmt.Sscanf(strings.ReplaceAll(words, ",", ""), "Proposed: %s %s frame %d", &side, &kind, &frame)
+		require.NoError(t, err, words)
+		at(t, p, frame)
+		k := gait.Touchdown
+		if kind == "toe-off" {
+			k = gait.ToeOff
+		}
+		got = append(got, gait.Proposal{Frame: frame, Side: body.Side(side), Kind: k})
+		n := p.MustEval(`() => Number(document.querySelector('section[aria-label="Proposal"]').innerText.match(/(\d+) left/)[1])`).Int()
+		press(p, "^Confirm at "+strconv.Itoa(frame))
+		until(t, p, "takes the next", `n => !document.querySelector('section[aria-label="Proposal"]')?.innerText.includes(n + " left.")`, n)
+		if left++; left > 40 {
+			t.Fatal("proposals without end")
+		}
+	}
+	return got
 }
 
 // The metronome's beats stand on the audio clock, evenly, with the accent on the chosen foot.

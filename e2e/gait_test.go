@@ -158,38 +158,43 @@ func TestTheTrueFramesGiveTheTruth(t *testing.T) {
 			_, _, word := figureOf(t, p, "contact.side", body.Both)
 			assert.Equal(t, f.CaptureFps < 120, word == "too coarse to compare sides", word)
 
-			// Points: the shoe at the first landing and flat, on each side.
-			for _, side := range body.Sides {
-				for _, moment := range []gait.Moment{gait.AtTouchdown, gait.MidStance} {
-					for _, s := range c.Stills {
-						if s.Side != side || s.At != moment {
-							continue
-						}
-						p.MustEval(`(side, words) => {
-							const row = [...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) =>
-								d.querySelector("span")?.textContent === side);
-							[...row.querySelectorAll("button")].find((b) => b.innerText.includes(words)).click();
-						}`, string(side), map[gait.Moment]string{gait.AtTouchdown: "landing", gait.MidStance: "mid-stance"}[moment])
-						at(t, p, s.Frame)
-						for _, spot := range []string{"heel", "toe"} {
-							until(t, p, "asks for the "+spot, `w => document.querySelector('[role=status]')?.innerText.includes("Press on the shoe, " + w) ||
-								[...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("shoe, " + w))`, spot)
-							pointAt(p, s.Points[spot])
-						}
-						break
-					}
-				}
-				_, half, word := figureOf(t, p, "strike", side)
-				v, _, _ := figureOf(t, p, "strike", side)
-				assert.InDelta(t, f.Strike[map[body.Side]int{body.Left: 0, body.Right: 1}[side]], v, half+0.05, "strike, %s", side)
-				if f.CaptureFps < 120 {
-					assert.Equal(t, "by eye only", word)
-				} else {
-					assert.NotEqual(t, "by eye only", word)
-				}
-			}
+			strikes(t, p, f, c)
 			press(p, "^Close$")
 		})
+	}
+}
+
+// strikes: points on the shoe at the first landing and flat, on each side, give the strike that is true.
+func strikes(t *testing.T, p *rod.Page, f standin.Film, c gait.Clip) {
+	// Points: the shoe at the first landing and flat, on each side.
+	for _, side := range body.Sides {
+		for _, moment := range []gait.Moment{gait.AtTouchdown, gait.MidStance} {
+			for _, s := range c.Stills {
+				if s.Side != side || s.At != moment {
+					continue
+				}
+				p.MustEval(`(side, words) => {
+					const row = [...document.querySelectorAll('section[aria-label="Stills"] div')].find((d) =>
+						d.querySelector("span")?.textContent === side);
+					[...row.querySelectorAll("button")].find((b) => b.innerText.includes(words)).click();
+				}`, string(side), map[gait.Moment]string{gait.AtTouchdown: "landing", gait.MidStance: "mid-stance"}[moment])
+				at(t, p, s.Frame)
+				for _, spot := range []string{"heel", "toe"} {
+					until(t, p, "asks for the "+spot, `w => document.querySelector('[role=status]')?.innerText.includes("Press on the shoe, " + w) ||
+						[...document.querySelectorAll('[role=status]')].some((x) => x.innerText.includes("shoe, " + w))`, spot)
+					pointAt(p, s.Points[spot])
+				}
+				break
+			}
+		}
+		_, half, word := figureOf(t, p, "strike", side)
+		v, _, _ := figureOf(t, p, "strike", side)
+		assert.InDelta(t, f.Strike[map[body.Side]int{body.Left: 0, body.Right: 1}[side]], v, half+0.05, "strike, %s", side)
+		if f.CaptureFps < 120 {
+			assert.Equal(t, "by eye only", word)
+		} else {
+			assert.NotEqual(t, "by eye only", word)
+		}
 	}
 }
 

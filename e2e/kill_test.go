@@ -34,6 +34,15 @@ type real struct {
 	url      string
 }
 
+// database is the process of its database.
+func (r *real) database() (pid int) {
+	raw, err := os.ReadFile(filepath.Join(r.dir, "postgres", "postmaster.pid"))
+	require.NoError(r.t, err)
+	_, err = fmt.Sscan(string(raw), &pid)
+	require.NoError(r.t, err)
+	return pid
+}
+
 func (r *real) run(args ...string) string {
 	out, err := exec.Command(r.bin, append(args[:1:1], append([]string{"-data", r.dir}, args[1:]...)...)...).CombinedOutput()
 	require.NoError(r.t, err, string(out))
@@ -62,6 +71,105 @@ func (r *real) kill(sig os.Signal) {
 	_ = r.cmd.Wait()
 }
 
+// confirming is a coach and a phone that keep account of what the server confirmed.
+type confirming struct {
+	*real
+	coach     *http.Client
+	runner    string
+	token     string         // of the phone
+	entry     map[string]any // what it sends
+	ids       [60]string     // under these ids
+	confirmed map[string]bool
+}
+
+// do asks with the phone's token, or as the coach.
+func (c *confirming) do(token, method, path string, body any) (int, string, error) {
+	var b io.Reader
+	if body != nil {
+		j, _ := json.Marshal(body)
+		b = bytes.NewReader(j)
+	}
+	req, err := http.NewRequest(method, c.url+path, b)
+	require.NoError(c.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	req.Header.Set("Authorization", "Bearer "+token)
+	a, err := c.coach.Do(req)
+	if err != nil {
+		return 0, "", err
+	}
+	defer a.Body.Close()
+	text, _ := io.ReadAll(a.Body)
+	return a.StatusCode, string(text), nil
+}
+
+func (c *confirming) must(token, method, path string, body any) string {
+	status, text, err := c.do(token, method, path, body)
+	require.NoError(c.t, err)
+	require.Equal(c.t, 200, status, text)
+	return text
+}
+
+// begin signs in, builds a programme and makes a link.
+func (c *confirming) begin(code string) {
+	c.must("", "POST", "/api/redeem", map[string]string{"email": email, "code": code, "password": password})
+	c.runner = store.NewID()
+	c.must("", "PUT", "/api/runners/"+c.runner, map[string]any{"name": "R", "timezone": "UTC", "version": 0, "profile": testkit.Profile()})
+	c.must("", "PUT", "/api/runners/"+c.runner+"/programmes/"+store.NewID(), map[string]any{"choices": planning.Choices{}.Normalise()})
+	var link api.NewLink
+	require.NoError(c.t, json.Unmarshal([]byte(c.must("", "PUT", "/api/runners/"+c.runner+"/links/"+store.NewID(), nil)), &link))
+	c.token = link.URL[strings.Index(link.URL, "#")+1:]
+	var phone struct {
+		Today    string
+		Sessions []struct {
+			Items []struct {
+				Sides []struct{ Prescriptions []string }
+			}
+		}
+	}
+	require.NoError(c.t, json.Unmarshal([]byte(c.must(c.token, "GET", "/api/phone", nil)), &phone))
+	var prescriptions []string
+	for _, s := range phone.Sessions {
+		for _, i := range s.Items {
+			for _, side := range i.Sides {
+				prescriptions = append(prescriptions, side.Prescriptions...)
+			}
+		}
+	}
+	require.NotEmpty(c.t, prescriptions)
+	// all of which are listed: their effort is still to be entered
+	c.entry = map[string]any{"prescription": prescriptions[0], "on": phone.Today, "done": []int{8}, "rpe": -1, "pain": 0}
+	for i := range c.ids {
+		c.ids[i] = store.NewID()
+	}
+}
+
+// send sends until it is refused and returns how far it came.
+func (c *confirming) send(from int) (reached int) {
+	for i := from; i < len(c.ids); i++ {
+		status, _, err := c.do(c.token, "PUT", "/api/phone/logs/"+c.ids[i], c.entry)
+		if err != nil || status != 200 {
+			return i
+		}
+		c.confirmed[c.ids[i]] = true
+	}
+	return len(c.ids)
+}
+
+// stored are the ids of the sessions that are there, with how often.
+func (c *confirming) stored() map[string]int {
+	var view struct {
+		Rails []struct{ Logs []struct{ ID string } }
+	}
+	require.NoError(c.t, json.Unmarshal([]byte(c.must("", "GET", "/api/runners/"+c.runner+"/adjust", nil)), &view))
+	seen := map[string]int{}
+	for _, rail := range view.Rails {
+		for _, l := range rail.Logs {
+			seen[l.ID]++
+		}
+	}
+	return seen
+}
+
 // TestKilledInTheMiddleOfALog: what was confirmed survives a killed server and a killed database, a
 // server left running by the crash is adopted, and sending again writes once.
 func TestKilledInTheMiddleOfALog(t *testing.T) {
@@ -81,99 +189,24 @@ func TestKilledInTheMiddleOfALog(t *testing.T) {
 	r.start()
 	t.Cleanup(func() { r.kill(os.Interrupt) })
 	jar, _ := cookiejar.New(nil)
-	coach := &http.Client{Jar: jar, Timeout: 20 * time.Second}
-	do := func(c *http.Client, token, method, path string, body any) (int, string, error) {
-		var b io.Reader
-		if body != nil {
-			j, _ := json.Marshal(body)
-			b = bytes.NewReader(j)
-		}
-		req, err := http.NewRequest(method, r.url+path, b)
-		require.NoError(t, err)
-		req.Header.Set("Content-Type", "application/json")
-		req.Header.Set("Authorization", "Bearer "+token)
-		a, err := c.Do(req)
-		if err != nil {
-			return 0, "", err
-		}
-		defer a.Body.Close()
-		text, _ := io.ReadAll(a.Body)
-		return a.StatusCode, string(text), nil
-	}
-	must := func(token, method, path string, body any) string {
-		status, text, err := do(coach, token, method, path, body)
-		require.NoError(t, err)
-		require.Equal(t, 200, status, text)
-		return text
-	}
-	must("", "POST", "/api/redeem", map[string]string{"email": email, "code": code, "password": password})
-	runner := store.NewID()
-	must("", "PUT", "/api/runners/"+runner, map[string]any{"name": "R", "timezone": "UTC", "version": 0, "profile": testkit.Profile()})
-	must("", "PUT", "/api/runners/"+runner+"/programmes/"+store.NewID(), map[string]any{"choices": planning.Choices{}.Normalise()})
-	var link api.NewLink
-	require.NoError(t, json.Unmarshal([]byte(must("", "PUT", "/api/runners/"+runner+"/links/"+store.NewID(), nil)), &link))
-	token := link.URL[strings.Index(link.URL, "#")+1:]
-	var phone struct {
-		Today    string
-		Sessions []struct {
-			Items []struct {
-				Sides []struct{ Prescriptions []string }
-			}
-		}
-	}
-	require.NoError(t, json.Unmarshal([]byte(must(token, "GET", "/api/phone", nil)), &phone))
-	var prescriptions []string
-	for _, s := range phone.Sessions {
-		for _, i := range s.Items {
-			for _, side := range i.Sides {
-				prescriptions = append(prescriptions, side.Prescriptions...)
-			}
-		}
-	}
-	require.NotEmpty(t, prescriptions)
-	// all of which are listed: their effort is still to be entered
-	entry := map[string]any{"prescription": prescriptions[0], "on": phone.Today, "done": []int{8}, "rpe": -1, "pain": 0}
-
-	confirmed := map[string]bool{}
-	ids := make([]string, 60)
-	for i := range ids {
-		ids[i] = store.NewID()
-	}
-	send := func(from int) (reached int) {
-		for i := from; i < len(ids); i++ {
-			status, _, err := do(coach, token, "PUT", "/api/phone/logs/"+ids[i], entry)
-			if err != nil || status != 200 {
-				return i
-			}
-			confirmed[ids[i]] = true
-		}
-		return len(ids)
-	}
-	count := func() int {
-		return strings.Count(must("", "GET", "/api/runners/"+runner+"/adjust", nil), `"crampAt"`)
-	}
+	c := &confirming{real: r, coach: &http.Client{Jar: jar, Timeout: 20 * time.Second}, confirmed: map[string]bool{}}
+	c.begin(code)
 
 	// The server is killed while the phone is sending.
 	first := make(chan int)
-	go func() { first <- send(0) }()
+	go func() { first <- c.send(0) }()
 	require.Eventually(t, func() bool {
-		status, _, err := do(coach, token, "GET", "/api/phone", nil)
+		status, _, err := c.do(c.token, "GET", "/api/phone", nil)
 		return err == nil && status == 200
 	}, 10*time.Second, 5*time.Millisecond)
 	r.kill(syscall.SIGKILL)
 	at := <-first
 	r.start() // adopts the database the crash left running
-	assert.GreaterOrEqual(t, count(), len(confirmed), "nothing confirmed is lost")
+	assert.GreaterOrEqual(t, len(c.stored()), len(c.confirmed), "nothing confirmed is lost")
 
 	// The database is killed while the phone is sending; the server says so and loses nothing.
-	pidFile := filepath.Join(r.dir, "postgres", "postmaster.pid")
-	raw, err := os.ReadFile(pidFile)
-	require.NoError(t, err)
-	var pid int
-	_, err = fmt.Sscan(string(raw), &pid)
-	require.NoError(t, err)
-	require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
-	status, text, err := do(coach, token, "PUT", "/api/phone/logs/"+ids[min(at, 59)], entry)
+	require.NoError(t, syscall.Kill(r.database(), syscall.SIGKILL))
+	status, text, err := c.do(c.token, "PUT", "/api/phone/logs/"+c.ids[min(at, 59)], c.entry)
 	require.NoError(t, err)
 	if status != 200 { // a session that had reached the dying server may still be confirmed
 		assert.Equal(t, 503, status, text)
@@ -181,25 +214,16 @@ func TestKilledInTheMiddleOfALog(t *testing.T) {
 	}
 	r.kill(os.Interrupt)
 	r.start()
-	require.Equal(t, len(ids), send(0), "sending everything again")
+	require.Equal(t, len(c.ids), c.send(0), "sending everything again")
 	for range 2 {
-		send(0)
+		c.send(0)
 	}
 
 	// Every entry is there, and each once.
-	var view struct {
-		Rails []struct{ Logs []struct{ ID string } }
-	}
-	require.NoError(t, json.Unmarshal([]byte(must("", "GET", "/api/runners/"+runner+"/adjust", nil)), &view))
-	seen := map[string]int{}
-	for _, rail := range view.Rails {
-		for _, l := range rail.Logs {
-			seen[l.ID]++
-		}
-	}
-	assert.Len(t, seen, len(ids))
-	for _, id := range ids {
+	seen := c.stored()
+	assert.Len(t, seen, len(c.ids))
+	for _, id := range c.ids {
 		assert.Equal(t, 1, seen[id])
 	}
-	assert.NotEmpty(t, confirmed)
+	assert.NotEmpty(t, c.confirmed)
 }

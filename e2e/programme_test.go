@@ -87,6 +87,50 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	reads(t, p, "One-leg raises, floor, 2 × 8", "Days ahead")
 	assert.NotContains(t, p.MustElement("table").MustText(), "Big toe")
 
+	free := movedByHand(t, p, runner)
+
+	// Building again keeps what was set by hand.
+	p.MustNavigate(base + "/build")
+	reads(t, p, "Build again and put into force", "▾ by hand", "One-leg raises, floor", "Sole release")
+	press(p, "Build again and put into force")
+	until(t, p, "is the week", `() => document.querySelector("h1")?.innerText.trim() === "Week"`)
+	reads(t, p, "One-leg raises, floor, 2 × 8")
+	until(t, p, "kept the moved session", `c => document.querySelector('td[data-cell="' + c + '"]')?.innerText.includes("▾")`, free)
+	assert.NotContains(t, p.MustElement("table").MustText(), "Big toe")
+
+	onPaper(t, p, runner)
+}
+
+// onPaper prints the week and fetches the files.
+func onPaper(t *testing.T, p *rod.Page, runner string) {
+	// On paper.
+	choose(p, "a", "Print the week")
+	reads(t, p, "The exercises", "Stop at:", "This is coaching, not medical care", "enough on a day with five minutes")
+	p.MustElement(`svg[aria-label^="Set-up of"]`)
+	pdf, err := p.PDF(&proto.PagePrintToPDF{PreferCSSPageSize: true})
+	require.NoError(t, err)
+	printed, err := io.ReadAll(pdf)
+	require.NoError(t, err)
+	assert.Contains(t, string(printed), "/MediaBox [0 0 594", "A4")
+	press(p, "^Letter$")
+	until(t, p, "is on Letter", `() => !!document.querySelector(".paper-letter")`)
+	pdf, err = p.PDF(&proto.PagePrintToPDF{PreferCSSPageSize: true})
+	require.NoError(t, err)
+	printed, err = io.ReadAll(pdf)
+	require.NoError(t, err)
+	assert.Contains(t, string(printed), "/MediaBox [0 0 612 792]", "Letter")
+
+	// The files.
+	for path, start := range map[string]string{"/hand-out.pdf?paper=A4": "%PDF-", "/calendar.ics": "BEGIN:VCALENDAR\r\n",
+		"/doses.csv": "\ufeffrail,side"} {
+		got := p.MustEval(`async path => { const a = await fetch(path); return a.status + " " + new TextDecoder("utf-8",
+			{ignoreBOM: true}).decode((await a.arrayBuffer()).slice(0, 40)); }`, "/api/runners/"+runner+path).Str()
+		assert.True(t, strings.HasPrefix(got, "200 "+start), "%s: %q", path, got)
+	}
+}
+
+// movedByHand moves a session into a forbidden place (refused with the reason) and into a free one, and takes it back.
+func movedByHand(t *testing.T, p *rod.Page, runner string) (free string) {
 	// By keyboard: onto the quality run's day, refused while it is held and when it is put down.
 	from := standsOn(t, p, "Calf")
 	el := p.MustElementByJS(sessionAt, "Calf", from)
@@ -121,7 +165,7 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	drag("Calf", from, "0 own")
 	reads(t, p, "Calf stays where it was. Monday, own session: heavy calf work does not stand the day before a quality run (Tuesday).")
 	ankle := standsOn(t, p, "Ankle bend")
-	free := p.MustEval(`async (runner, from) => {
+	free = p.MustEval(`async (runner, from) => {
 		const a = await fetch("/api/runners/" + runner + "/week/moves?rail=ankle_bend&from=" + from);
 		const c = (await a.json()).find((x) => x.refused === "" && x.weekday !== from);
 		return c.weekday + " " + c.slot;
@@ -136,40 +180,7 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	until(t, p, "shows it as before", `c => !document.querySelector("table").innerText.includes("▾")`)
 	drag("Ankle bend", ankle, free)
 	reads(t, p, "Ankle bend moved to")
-
-	// Building again keeps what was set by hand.
-	p.MustNavigate(base + "/build")
-	reads(t, p, "Build again and put into force", "▾ by hand", "One-leg raises, floor", "Sole release")
-	press(p, "Build again and put into force")
-	until(t, p, "is the week", `() => document.querySelector("h1")?.innerText.trim() === "Week"`)
-	reads(t, p, "One-leg raises, floor, 2 × 8")
-	until(t, p, "kept the moved session", `c => document.querySelector('td[data-cell="' + c + '"]')?.innerText.includes("▾")`, free)
-	assert.NotContains(t, p.MustElement("table").MustText(), "Big toe")
-
-	// On paper.
-	choose(p, "a", "Print the week")
-	reads(t, p, "The exercises", "Stop at:", "This is coaching, not medical care", "enough on a day with five minutes")
-	p.MustElement(`svg[aria-label^="Set-up of"]`)
-	pdf, err := p.PDF(&proto.PagePrintToPDF{PreferCSSPageSize: true})
-	require.NoError(t, err)
-	printed, err := io.ReadAll(pdf)
-	require.NoError(t, err)
-	assert.Contains(t, string(printed), "/MediaBox [0 0 594", "A4")
-	press(p, "^Letter$")
-	until(t, p, "is on Letter", `() => !!document.querySelector(".paper-letter")`)
-	pdf, err = p.PDF(&proto.PagePrintToPDF{PreferCSSPageSize: true})
-	require.NoError(t, err)
-	printed, err = io.ReadAll(pdf)
-	require.NoError(t, err)
-	assert.Contains(t, string(printed), "/MediaBox [0 0 612 792]", "Letter")
-
-	// The files.
-	for path, start := range map[string]string{"/hand-out.pdf?paper=A4": "%PDF-", "/calendar.ics": "BEGIN:VCALENDAR\r\n",
-		"/doses.csv": "\ufeffrail,side"} {
-		got := p.MustEval(`async path => { const a = await fetch(path); return a.status + " " + new TextDecoder("utf-8",
-			{ignoreBOM: true}).decode((await a.arrayBuffer()).slice(0, 40)); }`, "/api/runners/"+runner+path).Str()
-		assert.True(t, strings.HasPrefix(got, "200 "+start), "%s: %q", path, got)
-	}
+	return free
 }
 
 // TestTheLibrary: found by sore place, kit and words; a rail of the practice's own is refused with what is
@@ -225,6 +236,11 @@ func TestTheLibrary(t *testing.T) {
 	press(p, "Keep for our practice")
 	reads(t, p, everyRail(1), "Sand walks", "our own", "changed by Test Coach")
 
+	givenAndRetired(t, w, p, runner)
+}
+
+// givenAndRetired: a runner gets the rail; retired, it is offered no more. A shipped rail changes its name and gets it back.
+func givenAndRetired(t *testing.T, w *world, p *rod.Page, runner string) {
 	// A runner gets it.
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/build")
 	choose(p, "summary", "Left out")

@@ -113,6 +113,19 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 	// Mean 163.3; t·s/√3 = 4.303 × 2.309 / 1.732 = 5.7 (Student's t, 2 degrees of freedom).
 	choose(p, "[role=button]", "^163.3 spm$")
 	reads(t, p, "163.3 spm ◣ short", "40 after the first: 4 × 40 + 2 = 162 ± 2", "max(t·s/√3, 2) = ± 5.7")
+	fromAnkleToRaises(t, p, k, both)
+	reads(t, p, "21 of 21 measures")
+	k.press("Finish and read", input.Enter)
+	until(t, p, "is the room Read", `() => document.querySelector("h1")?.innerText.trim() === "Read"`)
+	// A heel strike at easy pace is a finding only together with what stands here, and comes last.
+	reads(t, p, "1 Cadence and landing", "2 Calf capacity", "3 Arch strength", "The gait, down the chain",
+		"Begin here. Hips forward over the foot", "After what stands above. A result of everything above; never a thing to force.")
+	choose(p, "[role=button]", "^rearfoot$")
+	reads(t, p, "together with low cadence and a loud landing is a finding; the remedy is the chain, not the strike")
+}
+
+// fromAnkleToRaises takes the stations after gait.
+func fromAnkleToRaises(t *testing.T, p *rod.Page, k keys, both func(measure, option string)) {
 	k.next("Ankle")
 	for _, side := range []string{"left", "right"} {
 		for _, v := range []string{"9", "9.5", "10"} {
@@ -158,14 +171,6 @@ func TestACoreScreenByKeyboard(t *testing.T) {
 		k.press("height lost", input.Enter)
 		until(t, p, "has kept the count", kept, n+1)
 	}
-	reads(t, p, "21 of 21 measures")
-	k.press("Finish and read", input.Enter)
-	until(t, p, "is the room Read", `() => document.querySelector("h1")?.innerText.trim() === "Read"`)
-	// A heel strike at easy pace is a finding only together with what stands here, and comes last.
-	reads(t, p, "1 Cadence and landing", "2 Calf capacity", "3 Arch strength", "The gait, down the chain",
-		"Begin here. Hips forward over the foot", "After what stands above. A result of everything above; never a thing to force.")
-	choose(p, "[role=button]", "^rearfoot$")
-	reads(t, p, "together with low cadence and a loud landing is a finding; the remedy is the chain, not the strike")
 }
 
 // TestTheIntakeFormByTouch fills in the form through the private link with fingers alone, on a phone;
@@ -199,16 +204,7 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 		assert.GreaterOrEqual(t, at.Get("size").Num(), 24.0, "a finger finds it")
 		ph.Touch.MustTap(at.Get("x").Num(), at.Get("y").Num())
 	}
-	for _, side := range body.Sides {
-		for _, r := range body.RegionNames {
-			if r.ID == body.WholePerson {
-				continue
-			}
-			name := strings.TrimSuffix(strings.ReplaceAll(r.Name, "outer edge of the foot", "outer edge"), "?")
-			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`),
-				"%s %s is not on the map", side, r.Name)
-		}
-	}
+	everyPlaceIsOnTheMap(t, ph)
 	touch("left heel (sole), sole")
 	touch("right shin, leg from the front")
 	reads(t, ph, "Left heel (sole)", "Right shin")
@@ -236,6 +232,26 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 	ph.MustElementR("button", "^Send to my coach$").MustTap()
 	reads(t, ph, "Sent. Your coach reads it before you meet.")
 
+	takenOver(t, w, runner)
+}
+
+// everyPlaceIsOnTheMap, on each side.
+func everyPlaceIsOnTheMap(t *testing.T, ph *rod.Page) {
+	for _, side := range body.Sides {
+		for _, r := range body.RegionNames {
+			if r.ID == body.WholePerson {
+				continue
+			}
+			name := strings.TrimSuffix(strings.ReplaceAll(r.Name, "outer edge of the foot", "outer edge"), "?")
+			assert.NotEmpty(t, ph.MustElements(`path[role=button][tabindex="0"][aria-label^="`+string(side)+` `+name+`,"]`),
+				"%s %s is not on the map", side, r.Name)
+		}
+	}
+}
+
+// takenOver: the coach takes the form over and saves it.
+func takenOver(t *testing.T, w *world, runner string) {
+	ctx := context.Background()
 	p := w.signedIn()
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/intake")
 	reads(t, p, "filled in the form", "form to read")
@@ -260,7 +276,6 @@ func TestTheIntakeFormByTouch(t *testing.T) {
 // trial is put back, an easier test comes first, and a second coach's entry arrives by itself.
 func TestInstruments(t *testing.T) {
 	w := start(t)
-	ctx := context.Background()
 	runner := w.desk.Runner(t, testkit.Profile())
 	p := w.signedIn()
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/screen")
@@ -298,6 +313,12 @@ func TestInstruments(t *testing.T) {
 	}
 	until(t, p, "opens the harder test", `() => !document.body.innerText.includes("eyes closed only after eyes open is steady")`)
 
+	elsewhere(t, w, p, runner)
+}
+
+// elsewhere: a colleague enters at the same time on another device; a screen broken off is resumed on another.
+func elsewhere(t *testing.T, w *world, p *rod.Page, runner string) {
+	ctx := context.Background()
 	// A colleague enters at the same time on another device; both stand there.
 	o, err := w.desk.Chart(ctx, w.desk.Actor, runner)
 	require.NoError(t, err)

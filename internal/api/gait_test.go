@@ -81,6 +81,13 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 	assert.Greater(t, shown.Cadence.Target, shown.Cadence.Own)
 	assert.NotEmpty(t, shown.Cadence.Steps)
 
+	replacedAndTakenOut(t, c, base, scr, first, marked)
+}
+
+// replacedAndTakenOut: marked again, a clip takes the first one's place; taken out it is put back.
+func replacedAndTakenOut(t *testing.T, c *client, base, scr, first string, marked gait.Clip) {
+	var shown room.Gait
+	var v room.Screening
 	// Marked again, it takes the first one's place, and so do its figures.
 	second, fewer := store.NewID(), marked
 	fewer.Stills = []gait.Still{}

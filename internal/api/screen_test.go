@@ -51,26 +51,7 @@ func TestAScreenOverHTTP(t *testing.T) {
 	c.must("POST", base+"/screens/"+scr+"/trials/"+id+"/restore", nil, &v)
 	assert.Len(t, v.Current.Trials, 1)
 
-	for _, x := range []struct {
-		b    map[string]any
-		want string
-	}{
-		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{42}}, "say how they ran"},
-		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{5},
-			"context": map[string]any{"pace": "easy", "shod": "shoes", "tired": false}}, "enter 10 to 80"},
-		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0,
-			"context": map[string]any{"pace": "easy", "shod": "clogs", "tired": false}}, "shod"},
-		{map[string]any{"measure": "calf.rm", "side": "left", "value": 0, "parts": []float64{20, 8}},
-			"no repetition maximum: never on a first visit"},
-		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4}, "tap the place"},
-		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4, "where": "elbow"}, "tap the place"},
-		{map[string]any{"measure": "foot.posture_index", "side": "left", "value": 0, "parts": []float64{1, 1}},
-			"needs talar head, curves at the outer ankle"},
-	} {
-		status, text := put(store.NewID(), x.b)
-		assert.Equal(t, 422, status, text)
-		assert.Contains(t, text, x.want)
-	}
+	refusedTrials(t, put)
 	// Two ways of running are two readings.
 	for pace, n := range map[string]float64{"easy": 42, "fast": 46} {
 		status, text := put(store.NewID(), map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{n},
@@ -102,6 +83,30 @@ func TestAScreenOverHTTP(t *testing.T) {
 	c.must("GET", base+"/referral", nil, &note)
 	assert.Empty(t, note.Stops)
 	assert.Equal(t, body.DateOf(d.Now().UTC()), note.Asked)
+}
+
+// refusedTrials say what to do.
+func refusedTrials(t *testing.T, put func(id string, b map[string]any) (int, string)) {
+	for _, x := range []struct {
+		b    map[string]any
+		want string
+	}{
+		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{42}}, "say how they ran"},
+		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0, "parts": []float64{5},
+			"context": map[string]any{"pace": "easy", "shod": "shoes", "tired": false}}, "enter 10 to 80"},
+		{map[string]any{"measure": "gait.cadence", "side": "both", "value": 0,
+			"context": map[string]any{"pace": "easy", "shod": "clogs", "tired": false}}, "shod"},
+		{map[string]any{"measure": "calf.rm", "side": "left", "value": 0, "parts": []float64{20, 8}},
+			"no repetition maximum: never on a first visit"},
+		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4}, "tap the place"},
+		{map[string]any{"measure": "walk.heels", "side": "left", "value": 4, "where": "elbow"}, "tap the place"},
+		{map[string]any{"measure": "foot.posture_index", "side": "left", "value": 0, "parts": []float64{1, 1}},
+			"needs talar head, curves at the outer ankle"},
+	} {
+		status, text := put(store.NewID(), x.b)
+		assert.Equal(t, 422, status, text)
+		assert.Contains(t, text, x.want)
+	}
 }
 
 func TestTheHouseOverHTTP(t *testing.T) {

@@ -63,23 +63,50 @@ func drawLife(r *rand.Rand) life {
 	if some(12) {
 		l.profile.Races = []body.Race{{On: today.Add(r.IntN(30) - 10), Km: 21}}
 	}
-	l.tests = map[body.Side]map[string]float64{body.Both: {}}
-	for _, s := range body.Sides {
-		l.tests[s] = map[string]float64{}
-		values := owner().Limits.Values
-		for _, m := range slices.Sorted(maps.Keys(values)) { // in one order: a seed is the same life every time
-			if !some(15) {
-				l.tests[s][m] = values[m]
-			}
-		}
-		for _, m := range []string{"ankle.knee_to_wall", "toe.passive_height", "calf.rm"} { // what distances, heights and kilograms follow from
-			if some(2) {
-				l.tests[s][m] = map[string]float64{"ankle.knee_to_wall": 4, "toe.passive_height": 20, "calf.rm": 100}[m] * (1 + r.Float64())
-			}
+	l.drawTests(r)
+	back := l.drawDays(r, places)
+	rails := slices.Clone(catalog.Shipped.Rails)
+	r.Shuffle(len(rails), func(i, j int) { rails[i], rails[j] = rails[j], rails[i] })
+	if some(6) {
+		rails[0], _ = catalog.Shipped.Find("cadence")
+	}
+	for _, rail := range rails[:2] {
+		l.drawRail(r, rail)
+		if side := rail.Sides()[0]; back && !some(4) {
+			l.moves = append(l.moves, Move{On: today.Add(-r.IntN(7)), Verdict: Up, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"})
 		}
 	}
-	l.counted = today.Add(-age(r))
-	l.tests[body.Both]["gait.cadence"] = float64(164 + r.IntN(16))
+	l.drawStops(r)
+	l.rows = Joint(catalog.Shipped, l.rows, l.profile.MassKg)
+	l.number(r)
+	return l
+}
+
+// drawStops draws warning signs, some of them cleared.
+func (l *life) drawStops(r *rand.Rand) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	for range r.IntN(6) / 5 {
+		sign := refer.Signs[r.IntN(len(refer.Signs))]
+		s := refer.Stop{ID: fmt.Sprint("s", r.IntN(1e6)), Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
+			Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(40))}
+		s.Recorded = s.On
+		if on := s.On.Add(1 + r.IntN(25)); !some(3) && on <= today {
+			level, bare, yes := r.IntN(5), r.IntN(6), some(2)
+			free := body.Impacts[r.IntN(3)]
+			c := refer.Clearance{Kind: "clinician", Who: "GP", On: on,
+				Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}
+			if some(4) {
+				c = refer.Clearance{Kind: "reviewed", Who: "Coach", On: on}
+			}
+			s.Clearances = []refer.Clearance{c}
+		}
+		l.stops = append(l.stops, s)
+	}
+}
+
+// drawDays draws mornings and runs; back says that they are on the way back to running.
+func (l *life) drawDays(r *rand.Rand, places []body.Region) (back bool) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
 	for d := -48; d <= 0; d++ {
 		for _, p := range places {
 			for _, leg := range body.Sides {
@@ -105,7 +132,7 @@ func drawLife(r *rand.Rand) life {
 			l.runs = append(l.runs, load.Run{On: today.Add(d), Minutes: 40 + float64(r.IntN(40)), Km: 8 + float64(r.IntN(8))})
 		}
 	}
-	back := some(3)
+	back = some(3)
 	if back { // five weeks stated to be without running, over for a week or more: they are on the way back
 		over := 7 + r.IntN(20)
 		l.runs = slices.DeleteFunc(l.runs, func(x load.Run) bool { return today.Sub(x.On) >= over })
@@ -113,37 +140,29 @@ func drawLife(r *rand.Rand) life {
 			l.runs = append(l.runs, load.Run{On: today.Add(-over - 7*w), Word: load.None})
 		}
 	}
-	rails := slices.Clone(catalog.Shipped.Rails)
-	r.Shuffle(len(rails), func(i, j int) { rails[i], rails[j] = rails[j], rails[i] })
-	if some(6) {
-		rails[0], _ = catalog.Shipped.Find("cadence")
-	}
-	for _, rail := range rails[:2] {
-		l.drawRail(r, rail)
-		if side := rail.Sides()[0]; back && !some(4) {
-			l.moves = append(l.moves, Move{On: today.Add(-r.IntN(7)), Verdict: Up, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"})
-		}
-	}
-	for range r.IntN(6) / 5 {
-		sign := refer.Signs[r.IntN(len(refer.Signs))]
-		s := refer.Stop{ID: fmt.Sprint("s", r.IntN(1e6)), Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
-			Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today.Add(-r.IntN(40))}
-		s.Recorded = s.On
-		if on := s.On.Add(1 + r.IntN(25)); !some(3) && on <= today {
-			level, bare, yes := r.IntN(5), r.IntN(6), some(2)
-			free := body.Impacts[r.IntN(3)]
-			c := refer.Clearance{Kind: "clinician", Who: "GP", On: on,
-				Opens: &refer.Opening{Level: &level, Impact: &free, Bare: &bare, Edge: &yes, Range: &yes, Maximal: &yes, Run: "all"}}
-			if some(4) {
-				c = refer.Clearance{Kind: "reviewed", Who: "Coach", On: on}
+	return back
+}
+
+// drawTests draws what was tested.
+func (l *life) drawTests(r *rand.Rand) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	l.tests = map[body.Side]map[string]float64{body.Both: {}}
+	for _, s := range body.Sides {
+		l.tests[s] = map[string]float64{}
+		values := owner().Limits.Values
+		for _, m := range slices.Sorted(maps.Keys(values)) { // in one order: a seed is the same life every time
+			if !some(15) {
+				l.tests[s][m] = values[m]
 			}
-			s.Clearances = []refer.Clearance{c}
 		}
-		l.stops = append(l.stops, s)
+		for _, m := range []string{"ankle.knee_to_wall", "toe.passive_height", "calf.rm"} { // what distances, heights and kilograms follow from
+			if some(2) {
+				l.tests[s][m] = map[string]float64{"ankle.knee_to_wall": 4, "toe.passive_height": 20, "calf.rm": 100}[m] * (1 + r.Float64())
+			}
+		}
 	}
-	l.rows = Joint(catalog.Shipped, l.rows, l.profile.MassKg)
-	l.number(r)
-	return l
+	l.counted = today.Add(-age(r))
+	l.tests[body.Both]["gait.cadence"] = float64(164 + r.IntN(16))
 }
 
 // age draws a number of days, half the time one that a rule turns at, or a day beside it.
@@ -184,33 +203,7 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 		if some(6) {
 			gap = 3 + r.IntN(28)
 		}
-		for d := -42; d <= 0; d += gap {
-			p := cur
-			if today.Add(d) < cur.From {
-				p = before
-			}
-			log := logOn(p, d)
-			log.Pain, log.RPE, log.Times = r.IntN(2), 6+r.IntN(2), p.Dose.Times()
-			if x.Class == catalog.Releasing {
-				log.Pain = r.IntN(5)
-			}
-			switch r.IntN(60) {
-			case 0:
-				log.Pain = 3 + r.IntN(3)
-			case 1:
-				log.RPE = -1
-			case 2:
-				log.Done[0] /= 2
-			case 4:
-				log.RPE = 9
-			case 3:
-				log.Faults = []string{"height lost"}
-			}
-			l.logs = append(l.logs, log)
-			if some(12) { // a second session of the day
-				l.logs = append(l.logs, log)
-			}
-		}
+		l.drawSessions(r, x, cur, before, gap)
 		for range r.IntN(3) {
 			v := []Verdict{Hold, Up, Back}[r.IntN(3)]
 			m := Move{On: today.Add(-age(r)), Verdict: v, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
@@ -221,6 +214,38 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 		}
 	}
 	slices.SortStableFunc(l.moves, func(a, b Move) int { return a.On.Sub(b.On) })
+}
+
+// drawSessions draws what was trained of a row, and of the row before it.
+func (l *life) drawSessions(r *rand.Rand, x catalog.Exercise, cur, before catalog.Prescription, gap int) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	for d := -42; d <= 0; d += gap {
+		p := cur
+		if today.Add(d) < cur.From {
+			p = before
+		}
+		log := logOn(p, d)
+		log.Pain, log.RPE, log.Times = r.IntN(2), 6+r.IntN(2), p.Dose.Times()
+		if x.Class == catalog.Releasing {
+			log.Pain = r.IntN(5)
+		}
+		switch r.IntN(60) {
+		case 0:
+			log.Pain = 3 + r.IntN(3)
+		case 1:
+			log.RPE = -1
+		case 2:
+			log.Done[0] /= 2
+		case 4:
+			log.RPE = 9
+		case 3:
+			log.Faults = []string{"height lost"}
+		}
+		l.logs = append(l.logs, log)
+		if some(12) { // a second session of the day
+			l.logs = append(l.logs, log)
+		}
+	}
 }
 
 // number gives every report its number; some arrive late. A decision saw what had arrived on its day.
@@ -322,7 +347,33 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 			hard = append(hard, build.Hard{Demand: x.Demand, Side: p.Side})
 		}
 	}
-	watched := build.WatchedNow(l.profile, nil, hard, today)
+	watched, bounds := build.WatchedNow(l.profile, nil, hard, today), l.bounds(facts, today)
+	out := []Input{}
+	for _, p := range l.rows {
+		rail, _ := catalog.Shipped.Find(p.Rail)
+		lim := bounds[p.Side]
+		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today,
+			Begun: p.From.Add(-20), usuals: usual}
+		in.Logs = make([]Log, 0, len(l.logs))
+		for i := range l.logs {
+			if l.logs[i].Prescription.Rail == p.Rail {
+				in.Logs = append(in.Logs, l.logs[i])
+			}
+		}
+		for _, m := range l.moves {
+			if m.Rail == p.Rail {
+				in.Moves = append(in.Moves, m)
+			} else {
+				in.Others = append(in.Others, m)
+			}
+		}
+		out = append(out, in)
+	}
+	return out
+}
+
+// bounds are the limits of each side.
+func (l life) bounds(facts permit.Facts, today body.Date) map[body.Side]catalog.Limits {
 	usually := build.UsualMornings(l.profile, l.mornings, today)
 	calm := []body.Side{}
 	for _, leg := range body.Sides {
@@ -350,28 +401,7 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 		}
 		bounds[p.Side] = lim
 	}
-	out := []Input{}
-	for _, p := range l.rows {
-		rail, _ := catalog.Shipped.Find(p.Rail)
-		lim := bounds[p.Side]
-		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today,
-			Begun: p.From.Add(-20), usuals: usual}
-		in.Logs = make([]Log, 0, len(l.logs))
-		for i := range l.logs {
-			if l.logs[i].Prescription.Rail == p.Rail {
-				in.Logs = append(in.Logs, l.logs[i])
-			}
-		}
-		for _, m := range l.moves {
-			if m.Rail == p.Rail {
-				in.Moves = append(in.Moves, m)
-			} else {
-				in.Others = append(in.Others, m)
-			}
-		}
-		out = append(out, in)
-	}
-	return out
+	return bounds
 }
 
 // worsen makes one input of a life worse, or says that there was nothing to.
@@ -394,39 +424,8 @@ func (l *life) worsen(r *rand.Rand) string {
 	for _, m := range l.moves {
 		seen = max(seen, m.Seen)
 	}
-	if len(open) > 0 {
-		i := open[len(open)-1-r.IntN(min(len(open), 12))]
-		x := l.logs[i]
-		x.Done, x.Faults = slices.Clone(x.Done), slices.Clone(x.Faults)
-		defer func() { l.logs[i] = x }()
-		switch k := r.IntN(7); k {
-		case 0, 1:
-			x.Pain = min(10, x.Pain+1+r.IntN(8))
-			return "pain"
-		case 2:
-			if x.RPE < 0 {
-				return ""
-			}
-			x.RPE = min(10, x.RPE+1+r.IntN(3))
-			return "effort"
-		case 3:
-			x.Done[r.IntN(len(x.Done))] = 0
-			return "short"
-		case 4:
-			x.Faults = append(x.Faults, "toes grip")
-			return "fault"
-		case 5:
-			k := r.IntN(len(x.Done))
-			if x.Done[k] < 2 {
-				return ""
-			}
-			n := 1 + r.IntN(x.Done[k])
-			x.Done[k] = n
-			if x.CrampAt == 0 || n < x.CrampAt {
-				x.CrampAt = n
-			}
-			return "cramp"
-		}
+	if what, done := l.worsenLog(r, open); done {
+		return what
 	}
 	switch r.IntN(6) {
 	case 0, 1, 2:
@@ -462,4 +461,44 @@ func (l *life) worsen(r *rand.Rand) string {
 	l.stops = append(slices.Clone(l.stops), refer.Stop{ID: "new", Sign: sign.ID, Region: body.RegionNames[r.IntN(len(body.RegionNames))].ID,
 		Side: []body.Side{body.Left, body.Right, body.Both}[r.IntN(3)], On: today, Recorded: today, Which: []string{}})
 	return "stop"
+}
+
+// worsenLog makes one of the newest sessions worse; done is false where none was touched.
+func (l *life) worsenLog(r *rand.Rand, open []int) (what string, done bool) {
+	if len(open) == 0 {
+		return "", false
+	}
+	i := open[len(open)-1-r.IntN(min(len(open), 12))]
+	x := l.logs[i]
+	x.Done, x.Faults = slices.Clone(x.Done), slices.Clone(x.Faults)
+	defer func() { l.logs[i] = x }()
+	switch k := r.IntN(7); k {
+	case 0, 1:
+		x.Pain = min(10, x.Pain+1+r.IntN(8))
+		return "pain", true
+	case 2:
+		if x.RPE < 0 {
+			return "", true
+		}
+		x.RPE = min(10, x.RPE+1+r.IntN(3))
+		return "effort", true
+	case 3:
+		x.Done[r.IntN(len(x.Done))] = 0
+		return "short", true
+	case 4:
+		x.Faults = append(x.Faults, "toes grip")
+		return "fault", true
+	case 5:
+		k := r.IntN(len(x.Done))
+		if x.Done[k] < 2 {
+			return "", true
+		}
+		n := 1 + r.IntN(x.Done[k])
+		x.Done[k] = n
+		if x.CrampAt == 0 || n < x.CrampAt {
+			x.CrampAt = n
+		}
+		return "cramp", true
+	}
+	return "", false
 }

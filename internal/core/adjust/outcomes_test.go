@@ -93,6 +93,27 @@ func steps(r *rand.Rand) any {
 	in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name, Dose: draw(x),
 		From:  today.Add(-age(r)),
 		Cause: []string{CauseUp, CauseCramp, CauseBack, CauseReturn}[r.IntN(4)], Parked: some(6)}
+	drawSteps(r, &in, rail, draw)
+	in = whole(in)
+	f := gather(&in)
+	cur := in.Current
+	less, fits := f.less(x, cur.Dose)
+	out := []any{f.up(cur), f.back(cur), f.easier(cur), f.returned(cur), less, fits, in.harder(x, cur.Dose, x, less), f.beyond(), f.mild(),
+		f.news(), f.settled(), f.short(session{logs: f.logs[:min(1, len(f.logs))], complete: true})}
+	other := cur
+	other.ID, other.Side, other.Dose, other.Parked = "o", cur.Side.Other(), draw(x), some(5)
+	to := other
+	if some(2) {
+		to.Dose = draw(x)
+	}
+	in.Other = &Row{From: other, To: to, Verdict: []Verdict{Up, Hold, Back, Park, Return, Pending}[r.IntN(6)], Steps: r.IntN(3), News: some(2),
+		Clean: some(2), Fired: []Fired{{Verdict: Hold}}}
+	return append(out, Propose(in), Joint(catalog.Shipped, []catalog.Prescription{cur, other}, in.Profile.MassKg))
+}
+
+// drawSteps draws the sessions and mornings before a step.
+func drawSteps(r *rand.Rand, in *Input, rail catalog.Rail, draw func(catalog.Exercise) body.Dose) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
 	in.Logs, in.Mornings = nil, nil
 	for d := -30; d <= 0; d += 1 + r.IntN(6) {
 		e := rail.Exercises[r.IntN(len(rail.Exercises))]
@@ -111,19 +132,4 @@ func steps(r *rand.Rand) any {
 		in.Logs = append(in.Logs, l)
 		in.Mornings = append(in.Mornings, morningOn(d+1, r.IntN(3)))
 	}
-	in = whole(in)
-	f := gather(&in)
-	cur := in.Current
-	less, fits := f.less(x, cur.Dose)
-	out := []any{f.up(cur), f.back(cur), f.easier(cur), f.returned(cur), less, fits, in.harder(x, cur.Dose, x, less), f.beyond(), f.mild(),
-		f.news(), f.settled(), f.short(session{logs: f.logs[:min(1, len(f.logs))], complete: true})}
-	other := cur
-	other.ID, other.Side, other.Dose, other.Parked = "o", cur.Side.Other(), draw(x), some(5)
-	to := other
-	if some(2) {
-		to.Dose = draw(x)
-	}
-	in.Other = &Row{From: other, To: to, Verdict: []Verdict{Up, Hold, Back, Park, Return, Pending}[r.IntN(6)], Steps: r.IntN(3), News: some(2),
-		Clean: some(2), Fired: []Fired{{Verdict: Hold}}}
-	return append(out, Propose(in), Joint(catalog.Shipped, []catalog.Prescription{cur, other}, in.Profile.MassKg))
 }

@@ -140,36 +140,42 @@ func (c *tally) compare(seed uint64, several bool) {
 		if pa[i].Verdict != pb[i].Verdict || pa[i].To != pb[i].To {
 			c.by[differed][rule]++
 		}
-		ta, tb := outcome(pa[i]), outcome(pb[i])
-		if tb.Parked || pb[i].Verdict == Up && strings.Contains(pb[i].Fired[0].Reason.Says, "settled") {
-			continue
-		}
-		of := Input{Rail: ia[i].Rail, Profile: a.profile, Limits: ia[i].Limits}
-		xa, _ := of.Rail.Exercise(ta.Exercise)
-		xb, _ := of.Rail.Exercise(tb.Exercise)
-		at := func(x catalog.Exercise) int {
-			return slices.IndexFunc(of.Rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
-		}
-		if at(xb) < at(xa) && xb.Level <= xa.Level && !ta.Parked {
-			continue // an easier exercise of the climb may begin with more of it
-		}
-		// The decisions are the same in both lives. A back that answered the report made worse answers more there: for
-		// the same report since then the quieter life goes back once more, and the worse one has gone back for it already.
-		if answered := strings.Contains(pb[i].Fired[0].Reason.Says, "went back for as much already"); answered && pa[i].Verdict == Back &&
-			pb[i].Verdict == Hold && pa[i].Fired[0].Reason.Rule == rule && tb == pb[i].From {
-			c.answered++
-			continue
-		}
-		if pa[i].Verdict == Up && (pb[i].Verdict == Hold || pb[i].Verdict == Pending) {
-			continue // held where it was, while the quieter log begins the next weight, band or exercise with fewer
-		}
-		if from, ok := of.Rail.Exercise(pa[i].From.Exercise); ok && pa[i].Verdict == Up && pb[i].Verdict == Back &&
-			!of.harder(xb, tb.Dose.WithoutExtra(), from, pa[i].From.Dose.WithoutExtra()) {
-			continue // … or went back from where it was
-		}
-		if ta.Parked || of.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
-			c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what,
-				pa[i].Rail, pa[i].Side, pa[i].From.Text(), pa[i].Verdict, ta.Text(), pa[i].Fired[0].Reason.Rule, pb[i].Verdict, tb.Text(), rule))
-		}
+		c.judge(a, ia[i], pa[i], pb[i], seed, what)
+	}
+}
+
+// judge compares what one row comes to in the quieter life and in the worse one.
+func (c *tally) judge(a life, in Input, qa, qb Proposal, seed uint64, what string) {
+	rule := qb.Fired[0].Reason.Rule
+	ta, tb := outcome(qa), outcome(qb)
+	if tb.Parked || qb.Verdict == Up && strings.Contains(qb.Fired[0].Reason.Says, "settled") {
+		return
+	}
+	of := Input{Rail: in.Rail, Profile: a.profile, Limits: in.Limits}
+	xa, _ := of.Rail.Exercise(ta.Exercise)
+	xb, _ := of.Rail.Exercise(tb.Exercise)
+	at := func(x catalog.Exercise) int {
+		return slices.IndexFunc(of.Rail.Exercises, func(e catalog.Exercise) bool { return e.ID == x.ID })
+	}
+	if at(xb) < at(xa) && xb.Level <= xa.Level && !ta.Parked {
+		return // an easier exercise of the climb may begin with more of it
+	}
+	// The decisions are the same in both lives. A back that answered the report made worse answers more there: for
+	// the same report since then the quieter life goes back once more, and the worse one has gone back for it already.
+	if answered := strings.Contains(qb.Fired[0].Reason.Says, "went back for as much already"); answered && qa.Verdict == Back &&
+		qb.Verdict == Hold && qa.Fired[0].Reason.Rule == rule && tb == qb.From {
+		c.answered++
+		return
+	}
+	if qa.Verdict == Up && (qb.Verdict == Hold || qb.Verdict == Pending) {
+		return // held where it was, while the quieter log begins the next weight, band or exercise with fewer
+	}
+	if from, ok := of.Rail.Exercise(qa.From.Exercise); ok && qa.Verdict == Up && qb.Verdict == Back &&
+		!of.harder(xb, tb.Dose.WithoutExtra(), from, qa.From.Dose.WithoutExtra()) {
+		return // … or went back from where it was
+	}
+	if ta.Parked || of.harder(xb, tb.Dose.WithoutExtra(), xa, ta.Dose.WithoutExtra()) {
+		c.failures = append(c.failures, fmt.Sprintf("seed %d,%s: %s %s from %s: quieter %s → %s by %s; worse %s → %s by %s", seed, what,
+			qa.Rail, qa.Side, qa.From.Text(), qa.Verdict, ta.Text(), qa.Fired[0].Reason.Rule, qb.Verdict, tb.Text(), rule))
 	}
 }
