@@ -67,6 +67,11 @@ func TestAScreenOverHTTP(t *testing.T) {
 	}
 	assert.Equal(t, map[string]float64{"easy, shoes": 170, "fast, shoes": 186}, cadence)
 
+	finished(t, d, c, base, scr)
+}
+
+// finished: the rooms after a screen.
+func finished(t *testing.T, d *testkit.Desk, c *client, base, scr string) {
 	var done room.Screening
 	c.must("POST", base+"/screens/"+scr+"/finish", nil, &done)
 	assert.Nil(t, done.Current)

@@ -95,10 +95,17 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 	assert.Equal(t, "side_in 1 × 10 with the light band", c.Notches[0].Exercise+" "+c.Notches[0].Dose.String())
 	assert.Equal(t, "leg_release", was.Days[0].Rail, "what was read stays as it is")
 
-	// A climb that was split keeps each leg's days: one leg's exercise went to a rail of its own, the other's stayed.
+	splitClimb(t, row, spots, left)
+}
+
+// splitClimb: what was one list for both legs, and what was written since.
+func splitClimb(t *testing.T, row func(rail, exercise string, side body.Side, d body.Dose, parked bool) catalog.Prescription,
+	spots body.Dose, left catalog.Prescription) {
+	on := body.Date("2026-03-02")
+	// One leg's exercise went to a rail of its own, the other's stayed.
 	bend := []catalog.Prescription{row("ankle_bend", "heel_sit", body.Left, body.Dose{Kind: body.Hold, Sets: 1, Seconds: 45}, true),
 		row("ankle_bend", "ankle_rocks", body.Right, body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8, Seconds: 2}, false)}
-	is = moved{cat: catalog.Shipped}.record(record.Record{Plan: &record.Plan{
+	is := moved{cat: catalog.Shipped}.record(record.Record{Plan: &record.Plan{
 		Prescriptions: bend,
 		Programme: &record.Programme{Plan: build.Programme{Rails: []build.RailPlan{{Rail: "ankle_bend", Name: "Ankle bend", Chosen: true,
 			Prescriptions: bend, Placed: []body.Reason{{Says: "l"}, {Says: "r"}}}, {Rail: "spring", Name: "Spring"}}}},
@@ -107,7 +114,7 @@ func TestAnEarlierChartIsReadThroughTheTable(t *testing.T) {
 			ToExercise: "heel_sit"}, {Rail: "ankle_bend", Side: body.Right, Verdict: adjust.Up, ToExercise: "straight_stretch",
 			ToDose: body.Dose{Kind: body.Hold, Sets: 1, Seconds: 60}}}},
 	})
-	days = nil
+	days := []string{}
 	for _, d := range is.Days {
 		days = append(days, d.Rail)
 	}

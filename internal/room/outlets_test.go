@@ -58,25 +58,7 @@ func (w world) forbids(x body.Demand, side body.Side, inForce bool) bool {
 
 // runner makes a runner who stands on some exercise of every rail, every day, when the world comes down on them.
 func (w world) runner(r *rand.Rand) Chart {
-	p := body.NewProfile()
-	p.BirthDate, p.MassKg, p.HeightCm, p.BigToeMm = "1985-05-05", 70, 175, 60
-	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light", "medium"},
-		Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
-	for d := range 7 {
-		p.MinutesByDay[d] = 90
-	}
-	for _, c := range w.cautions {
-		switch c {
-		case "under_18":
-			p.BirthDate, p.GuardianConsent = "2010-05-05", true
-		case "balance":
-			p.BirthDate = "1950-05-05"
-		case "bmi":
-			p.MassKg, p.HeightCm = 90, 165
-		default:
-			p.Cautions = append(p.Cautions, c)
-		}
-	}
+	p := w.profile()
 	visit := record.Screen{ID: "v", On: outletDay.Add(-1), Finished: true}
 	add := func(measure string, side body.Side, v float64) {
 		visit.Trials = append(visit.Trials, screen.Trial{ID: measure + string(side), Measure: measure, Side: side, Value: v,
@@ -129,6 +111,30 @@ func (w world) runner(r *rand.Rand) Chart {
 	return o
 }
 
+// profile is who they are, with the cautions of the world.
+func (w world) profile() body.Profile {
+	p := body.NewProfile()
+	p.BirthDate, p.MassKg, p.HeightCm, p.BigToeMm = "1985-05-05", 70, 175, 60
+	p.Equipment = body.Equipment{DumbbellsKg: []float64{4, 12}, StepCm: 18, PlatesMm: []float64{10, 20}, Bands: []string{"light", "medium"},
+		Strap: true, Roll: true, SoftBall: true, FirmBall: true, RollersCm: []float64{6, 12}}
+	for d := range 7 {
+		p.MinutesByDay[d] = 90
+	}
+	for _, c := range w.cautions {
+		switch c {
+		case "under_18":
+			p.BirthDate, p.GuardianConsent = "2010-05-05", true
+		case "balance":
+			p.BirthDate = "1950-05-05"
+		case "bmi":
+			p.MassKg, p.HeightCm = 90, 165
+		default:
+			p.Cautions = append(p.Cautions, c)
+		}
+	}
+	return p
+}
+
 // leaks says where something forbidden is shown with a dose, or proposed, or begun.
 func (w world) leaks(o Chart) string {
 	stands := func(exercise string, side body.Side) bool {
@@ -160,6 +166,60 @@ func (w world) leaks(o Chart) string {
 			}
 		}
 	}
+	if leak := w.leaksOut(o, shown); leak != "" {
+		return leak
+	}
+	for i, row := range o.Doses()[1:] {
+		x := names[o.Prescriptions[i].Rail+"|"+o.Prescriptions[i].Exercise]
+		if x.Name == row[2] && row[3] != "" && w.forbids(x.Demand, body.Side(row[1]), true) {
+			return "the sheet of doses shows " + x.ID
+		}
+	}
+	if leak := w.leaksAhead(o, names, stands); leak != "" {
+		return leak
+	}
+	draft, err := o.Draft(&build.Choices{Also: []string{"calf_straight", "spring", "heel_walk", "toe_grip", "big_toe", "barefoot_strength"}})
+	if err != nil {
+		return err.Error()
+	}
+	for _, r := range draft.Rails {
+		for _, p := range r.Prescriptions {
+			x := names[r.Rail+"|"+p.Exercise]
+			waits := stands(p.Exercise, p.Side) // kept where it stands: no session shows it
+			if !p.Parked && !waits && w.forbids(x.Demand, p.Side, false) {
+				return fmt.Sprintf("Build begins %s, %s", x.ID, p.Side)
+			}
+		}
+	}
+	return ""
+}
+
+// leaksAhead says what is proposed, or offered by the Library.
+func (w world) leaksAhead(o Chart, names map[string]catalog.Exercise, stands func(exercise string, side body.Side) bool) string {
+	for _, p := range o.Proposals() {
+		to := names[p.Rail+"|"+p.To.Exercise]
+		if p.Verdict != "hold" && p.Verdict != "pending" && !p.To.Parked && w.forbids(to.Demand, p.Side, stands(p.To.Exercise, p.Side)) {
+			return fmt.Sprintf("%s to %s, %s is proposed", p.Verdict, to.ID, p.Side)
+		}
+	}
+	for _, side := range body.Sides {
+		l := o.limits(side)
+		for _, rail := range catalog.Shipped.Rails {
+			if rail.Whole {
+				continue
+			}
+			for _, n := range rail.Notches(l) {
+				if x := names[rail.ID+"|"+n.Exercise]; w.forbids(x.Demand, side, stands(x.ID, side)) {
+					return fmt.Sprintf("the Library says %s may do %s", side, x.ID)
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// leaksOut says what the phone, the paper or the calendar shows beside what the sessions show.
+func (w world) leaksOut(o Chart, shown map[string]bool) string {
 	for _, s := range o.Phone(outletDay.Time()).Sessions {
 		for _, it := range s.Items {
 			for _, side := range it.Sides {
@@ -193,44 +253,6 @@ func (w world) leaks(o Chart) string {
 			}
 			if !stands {
 				return "the calendar shows " + line
-			}
-		}
-	}
-	for i, row := range o.Doses()[1:] {
-		x := names[o.Prescriptions[i].Rail+"|"+o.Prescriptions[i].Exercise]
-		if x.Name == row[2] && row[3] != "" && w.forbids(x.Demand, body.Side(row[1]), true) {
-			return "the sheet of doses shows " + x.ID
-		}
-	}
-	for _, p := range o.Proposals() {
-		to := names[p.Rail+"|"+p.To.Exercise]
-		if p.Verdict != "hold" && p.Verdict != "pending" && !p.To.Parked && w.forbids(to.Demand, p.Side, stands(p.To.Exercise, p.Side)) {
-			return fmt.Sprintf("%s to %s, %s is proposed", p.Verdict, to.ID, p.Side)
-		}
-	}
-	for _, side := range body.Sides {
-		l := o.limits(side)
-		for _, rail := range catalog.Shipped.Rails {
-			if rail.Whole {
-				continue
-			}
-			for _, n := range rail.Notches(l) {
-				if x := names[rail.ID+"|"+n.Exercise]; w.forbids(x.Demand, side, stands(x.ID, side)) {
-					return fmt.Sprintf("the Library says %s may do %s", side, x.ID)
-				}
-			}
-		}
-	}
-	draft, err := o.Draft(&build.Choices{Also: []string{"calf_straight", "spring", "heel_walk", "toe_grip", "big_toe", "barefoot_strength"}})
-	if err != nil {
-		return err.Error()
-	}
-	for _, r := range draft.Rails {
-		for _, p := range r.Prescriptions {
-			x := names[r.Rail+"|"+p.Exercise]
-			waits := stands(p.Exercise, p.Side) // kept where it stands: no session shows it
-			if !p.Parked && !waits && w.forbids(x.Demand, p.Side, false) {
-				return fmt.Sprintf("Build begins %s, %s", x.ID, p.Side)
 			}
 		}
 	}

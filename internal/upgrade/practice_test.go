@@ -58,26 +58,36 @@ func made(t *testing.T, d *testkit.Desk) {
 	own("side_ankle", "side_ankle", "", func(r *catalog.Rail) { r.PerWeek = 2 })
 	own("leg_swing", "pier_swing", "Pier swing", func(*catalog.Rail) {})
 
-	weeks := func(n int) time.Duration { return time.Duration(n) * 7 * 24 * time.Hour }
-	start := -weeks(8)
-	type life struct {
-		name    string
-		profile func(*body.Profile)
-		choices build.Choices
-		pain    func(day int) int
-		morning func(day int) int
-		stop    *refer.Stop
-		stopOn  int
-		clear   *refer.Clearance
-		clearOn int
-		limit   *refer.Limit
-		silent  func(day int) bool // neither runs nor trains
+	for _, l := range lives() {
+		l.live(t, d)
 	}
+	d.Shift(0)
+}
+
+// weeks is how long they are played.
+const weeks = 8
+
+// life is one runner's, as it is played.
+type life struct {
+	name    string
+	profile func(*body.Profile)
+	choices build.Choices
+	pain    func(day int) int
+	morning func(day int) int
+	stop    *refer.Stop
+	stopOn  int
+	clear   *refer.Clearance
+	clearOn int
+	limit   *refer.Limit
+	silent  func(day int) bool // neither runs nor trains
+}
+
+// lives are those an upgrade is most likely to break.
+func lives() []life {
 	two, four, yes := 2, 4, true
 	also := build.Choices{Also: []string{"tide_calf", "pier_swing", "short_foot"},
 		Why: map[string]string{"tide_calf": "likes the harbour wall"}}
-	zero := func(int) int { return 0 }
-	lives := []life{
+	return []life{
 		{name: "Limits set", profile: func(p *body.Profile) {
 			p.Cautions, p.HeavyAllowed = []string{"bone", "tendon"}, "Dr Tarn, 3 March: up to 10 kg"
 		}, choices: also},
@@ -113,102 +123,128 @@ func made(t *testing.T, d *testkit.Desk) {
 		{name: "Left and right differ", profile: func(*body.Profile) {}, pain: func(day int) int { return 6 * (day % 9 / 8) }},
 		{name: "Waiting", profile: nil},
 	}
-	for _, l := range lives {
-		d.Shift(start)
-		p := testkit.Profile()
-		p.Equipment.Bands = []string{"light", "medium"}
-		p.WeeklyMinutes, p.Runs = 90, []body.FixedRun{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
-		if l.profile == nil {
-			d.Runner(t, p)
-			continue
-		}
-		l.profile(&p)
-		if l.pain == nil {
-			l.pain = zero
-		}
-		if l.morning == nil {
-			l.morning = zero
-		}
-		runner := d.Runner(t, p)
-		values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12,
-			"foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
-		d.ScreenAllowed(t, runner, values)
-		if l.limit != nil {
-			l.limit.ID, l.limit.On = store.NewID(), body.DateOf(d.Now().UTC())
-			require.NoError(t, d.SetLimit(ctx, a, runner, *l.limit))
-		}
-		require.NoError(t, d.Build(ctx, a, runner, store.NewID(), l.choices))
-		o, err := d.Chart(ctx, a, runner)
-		require.NoError(t, err)
-		for day := range 56 {
-			d.Shift(start + time.Duration(day)*24*time.Hour)
-			if o, err = d.Chart(ctx, a, runner); day == 3 { // one session is moved where it may go
-				cells, err := o.Moves(o.Week().Days[0].Entries[0].Rail, 0)
-				require.NoError(t, err)
-				for _, c := range cells {
-					if c.Refused == "" && c.Weekday != 0 {
-						require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(),
-							room.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
-						break
-					}
-				}
-			}
+}
+
+// live plays eight weeks, day by day.
+func (l life) live(t *testing.T, d *testkit.Desk) {
+	d.Shift(-weeks * 7 * 24 * time.Hour)
+	p := testkit.Profile()
+	p.Equipment.Bands = []string{"light", "medium"}
+	p.WeeklyMinutes, p.Runs = 90, []body.FixedRun{{Weekday: 1, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
+	if l.profile == nil {
+		d.Runner(t, p)
+		return
+	}
+	l.profile(&p)
+	zero := func(int) int { return 0 }
+	if l.pain == nil {
+		l.pain = zero
+	}
+	if l.morning == nil {
+		l.morning = zero
+	}
+	runner := d.Runner(t, p)
+	ctx, a := context.Background(), d.Actor
+	values := map[string]float64{"ankle.knee_to_wall": 7, "toe.active_height": 18, "toe.passive_height": 36, "calf.raises_straight": 12,
+		"foot.short": 2, "toes.big_alone": 2, "balance.open": 32}
+	d.ScreenAllowed(t, runner, values)
+	if l.limit != nil {
+		l.limit.ID, l.limit.On = store.NewID(), body.DateOf(d.Now().UTC())
+		require.NoError(t, d.SetLimit(ctx, a, runner, *l.limit))
+	}
+	require.NoError(t, d.Build(ctx, a, runner, store.NewID(), l.choices))
+	for day := range 7 * weeks {
+		l.spend(t, d, p, runner, day)
+	}
+}
+
+// spend is one of the days.
+func (l life) spend(t *testing.T, d *testkit.Desk, p body.Profile, runner string, day int) {
+	ctx, a := context.Background(), d.Actor
+	d.Shift(time.Duration(day-7*weeks) * 24 * time.Hour)
+	o, err := d.Chart(ctx, a, runner)
+	if day == 3 { // one session is moved where it may go
+		moveOne(t, d, o)
+	}
+	require.NoError(t, err)
+	for _, w := range build.Watched(p) {
+		require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side,
+			Pain: l.morning(day)}))
+	}
+	away := l.silent != nil && l.silent(day)
+	if away && day%7 == 3 {
+		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Word: load.None}))
+	}
+	if !away && (day%7 == 1 || day%7 == 5) {
+		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}))
+	}
+	if day > 0 && day%2 == 0 && !away {
+		l.train(t, d, o, day)
+	}
+	if l.stop != nil && day == l.stopOn {
+		l.stop.ID = store.NewID()
+		require.NoError(t, d.RecordStop(ctx, a, runner, *l.stop))
+	}
+	if l.clear != nil && day == l.clearOn {
+		l.clear.ID, l.clear.On = store.NewID(), o.Today
+		require.NoError(t, d.Clear(ctx, a, runner, l.stop.ID, *l.clear))
+	}
+	if day%4 == 3 {
+		if o, err = d.Chart(ctx, a, runner); err != nil {
 			require.NoError(t, err)
-			for _, w := range build.Watched(p) {
-				require.NoError(t, d.AddMorning(ctx, a, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: w.Region, Side: w.Side,
-					Pain: l.morning(day)}))
-			}
-			away := l.silent != nil && l.silent(day)
-			if away && day%7 == 3 {
-				require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Word: load.None}))
-			}
-			if !away && (day%7 == 1 || day%7 == 5) {
-				require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}))
-			}
-			if day > 0 && day%2 == 0 && !away {
-				for i, pr := range o.Shown(o.Today) {
-					done := make([]int, pr.Dose.TotalSets())
-					for k := range done {
-						done[k] = pr.Dose.Amount()
-					}
-					x := adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 7, Pain: l.pain(day + i), Source: "phone"}
-					require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID}))
-					if i == 0 && day%14 == 0 {
-						was := x.ID
-						x.ID, x.Note = store.NewID(), "corrected"
-						if x.Source = "coach"; day == 42 { // one by the runner, which waits
-							x.Source, x.Pain = "phone", 0
-						}
-						require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID, Supersedes: was}))
-					}
-				}
-			}
-			if l.stop != nil && day == l.stopOn {
-				l.stop.ID = store.NewID()
-				require.NoError(t, d.RecordStop(ctx, a, runner, *l.stop))
-			}
-			if l.clear != nil && day == l.clearOn {
-				l.clear.ID, l.clear.On = store.NewID(), o.Today
-				require.NoError(t, d.Clear(ctx, a, runner, l.stop.ID, *l.clear))
-			}
-			if day%4 == 3 {
-				if o, err = d.Chart(ctx, a, runner); err != nil {
-					require.NoError(t, err)
-				}
-				for _, x := range o.Proposals() {
-					if x.News && x.Verdict != adjust.Pending && !x.Records() {
-						var other *body.FieldError // a decision on one rail may change what another one asks
-						if err := d.Decide(ctx, a, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID,
-							Verdict: x.Verdict}); !errors.As(err, &other) {
-							require.NoError(t, err)
-						}
-					}
-				}
-			}
-			if day == 28 {
-				require.NoError(t, d.Build(ctx, a, runner, store.NewID(), o.Programme.Plan.Choices))
+		}
+		decideAll(t, d, o)
+	}
+	if day == 28 {
+		require.NoError(t, d.Build(ctx, a, runner, store.NewID(), o.Programme.Plan.Choices))
+	}
+}
+
+// moveOne moves a session where it may go.
+func moveOne(t *testing.T, d *testkit.Desk, o room.Chart) {
+	ctx, a, runner := context.Background(), d.Actor, o.ID
+	cells, err := o.Moves(o.Week().Days[0].Entries[0].Rail, 0)
+	require.NoError(t, err)
+	for _, c := range cells {
+		if c.Refused == "" && c.Weekday != 0 {
+			require.NoError(t, d.ChangeWeek(ctx, a, runner, store.NewID(),
+				room.WeekChange{Rail: o.Week().Days[0].Entries[0].Rail, From: 0, To: c.Weekday, Slot: c.Slot}))
+			break
+		}
+	}
+}
+
+// decideAll accepts what is proposed.
+func decideAll(t *testing.T, d *testkit.Desk, o room.Chart) {
+	ctx, a, runner := context.Background(), d.Actor, o.ID
+	for _, x := range o.Proposals() {
+		if x.News && x.Verdict != adjust.Pending && !x.Records() {
+			var other *body.FieldError // a decision on one rail may change what another one asks
+			if err := d.Decide(ctx, a, runner, store.NewID(), room.Decision{Rail: x.Rail, Side: x.Side, Prescription: x.From.ID,
+				Verdict: x.Verdict}); !errors.As(err, &other) {
+				require.NoError(t, err)
 			}
 		}
 	}
-	d.Shift(0)
+}
+
+// train logs what is shown that day, some of it corrected.
+func (l life) train(t *testing.T, d *testkit.Desk, o room.Chart, day int) {
+	ctx, a, runner := context.Background(), d.Actor, o.ID
+	for i, pr := range o.Shown(o.Today) {
+		done := make([]int, pr.Dose.TotalSets())
+		for k := range done {
+			done[k] = pr.Dose.Amount()
+		}
+		x := adjust.Log{ID: store.NewID(), On: o.Today, Done: done, RPE: 7, Pain: l.pain(day + i), Source: "phone"}
+		require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID}))
+		if i == 0 && day%14 == 0 {
+			was := x.ID
+			x.ID, x.Note = store.NewID(), "corrected"
+			if x.Source = "coach"; day == 42 { // one by the runner, which waits
+				x.Source, x.Pain = "phone", 0
+			}
+			require.NoError(t, d.AddLog(ctx, a, runner, room.Entry{Log: x, Prescription: pr.ID, Supersedes: was}))
+		}
+	}
 }

@@ -173,31 +173,12 @@ func TestWhatIsChosenForAFinding(t *testing.T) {
 		got, wrong, made := 0, map[string]int{}, 0
 		instead := map[string]int{}
 		for k := range per {
-			r := rand.New(rand.NewPCG(uint64(n), uint64(k)))
-			p := drawnRunner(r)
-			for _, q := range []string{"toes", "tight_sole", "short_calf", "sore_heel", "sore_shin", "cadence", "gait_lever", "start"} {
-				delete(p.Approaches, q) // the row's own, else the default
-			}
-			maps.Copy(p.Approaches, row.approach)
-			if row.sore != "" {
-				s := body.Symptom{Region: body.Region(row.sore), Side: body.Left, Baseline: 2, Worst: 3}
-				if row.calm {
-					s.Baseline, s.Worst = 4, 5
-				}
-				p.Symptoms = []body.Symptom{s}
-			}
-			ts, short := clearBut(p, row.found)
-			if row.found != "" && !short {
+			in, short := foundIn(n, k, row)
+			if !short {
 				continue
 			}
 			made++
 			has := map[string]bool{}
-			in := Input{Profile: p, Trials: ts, Today: today}
-			if k%8 == 0 { // twice the running of the weeks before
-				for d, minutes := range map[int]float64{1: 80, 8: 40, 15: 40, 22: 40} {
-					in.Runs = append(in.Runs, load.Run{On: today.Add(-d), Minutes: minutes})
-				}
-			}
 			for _, c := range Make(in).Rails {
 				if c.Chosen {
 					has[c.Rail] = true
@@ -229,4 +210,32 @@ func TestWhatIsChosenForAFinding(t *testing.T) {
 		t.Logf("%-20s %5.1f %%", r.ID, 100*float64(chosen[r.ID])/float64(max(1, total)))
 	}
 	t.Logf("%d runners, %d rows", total, len(findingTable))
+}
+
+// foundIn is the k-th runner with the one finding of a row; short says that a value of it is.
+func foundIn(n, k int, row asked) (in Input, short bool) {
+	r := rand.New(rand.NewPCG(uint64(n), uint64(k)))
+	p := drawnRunner(r)
+	for _, q := range []string{"toes", "tight_sole", "short_calf", "sore_heel", "sore_shin", "cadence", "gait_lever", "start"} {
+		delete(p.Approaches, q) // the row's own, else the default
+	}
+	maps.Copy(p.Approaches, row.approach)
+	if row.sore != "" {
+		s := body.Symptom{Region: body.Region(row.sore), Side: body.Left, Baseline: 2, Worst: 3}
+		if row.calm {
+			s.Baseline, s.Worst = 4, 5
+		}
+		p.Symptoms = []body.Symptom{s}
+	}
+	ts, short := clearBut(p, row.found)
+	if row.found != "" && !short {
+		return in, false
+	}
+	in = Input{Profile: p, Trials: ts, Today: today}
+	if k%8 == 0 { // twice the running of the weeks before
+		for d, minutes := range map[int]float64{1: 80, 8: 40, 15: 40, 22: 40} {
+			in.Runs = append(in.Runs, load.Run{On: today.Add(-d), Minutes: minutes})
+		}
+	}
+	return in, true
 }

@@ -108,17 +108,7 @@ func drawnInput(r *rand.Rand) Input {
 	if some(8) {
 		in.Stops = []refer.Stop{drawnStop(r)}
 	}
-	for d := -28; d <= 0; d++ {
-		for _, s := range p.Symptoms {
-			if !some(6) {
-				pain := min(10, max(0, s.Baseline+r.IntN(4)-2+d/14))
-				in.Mornings = append(in.Mornings, Morning{On: today.Add(d), Region: s.Region, Side: s.Side, Pain: pain, Seq: int64(d + 100)})
-			}
-		}
-		if some(3) && p.WeeklyMinutes > 0 {
-			in.Runs = append(in.Runs, load.Run{On: today.Add(d), Minutes: float64(20 + r.IntN(80)), Km: float64(r.IntN(16)), Seq: int64(d + 100)})
-		}
-	}
+	drawnDays(r, &in)
 	if some(4) {
 		in.Choices = drawnChoices(r)
 	}
@@ -126,6 +116,22 @@ func drawnInput(r *rand.Rand) Input {
 		in.House = house.Rules{Changed: map[string]float64{"build.calf.sets": float64(8 + r.IntN(8)), "build.calf.rails": float64(1 + r.IntN(2))}}
 	}
 	return in
+}
+
+// drawnDays are the mornings and runs of four weeks.
+func drawnDays(r *rand.Rand, in *Input) {
+	some := func(n int) bool { return r.IntN(n) == 0 }
+	for d := -28; d <= 0; d++ {
+		for _, s := range in.Profile.Symptoms {
+			if !some(6) {
+				pain := min(10, max(0, s.Baseline+r.IntN(4)-2+d/14))
+				in.Mornings = append(in.Mornings, Morning{On: today.Add(d), Region: s.Region, Side: s.Side, Pain: pain, Seq: int64(d + 100)})
+			}
+		}
+		if some(3) && in.Profile.WeeklyMinutes > 0 {
+			in.Runs = append(in.Runs, load.Run{On: today.Add(d), Minutes: float64(20 + r.IntN(80)), Km: float64(r.IntN(16)), Seq: int64(d + 100)})
+		}
+	}
 }
 
 func highest(m screen.Measure) float64 {

@@ -269,55 +269,8 @@ func TestPropertyPlacement(t *testing.T) {
 		every = append(every, r.ID)
 	}
 	rapid.Check(t, func(t *rapid.T) {
-		p := anyRunner(t)
-		for _, c := range refer.Cautions {
-			if rapid.IntRange(0, 5).Draw(t, c.ID) == 0 {
-				p.Cautions = append(p.Cautions, c.ID)
-			}
-		}
-		if rapid.IntRange(0, 2).Draw(t, "hurts") == 0 {
-			p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.HeelSole, body.Achilles, body.Shin}).Draw(t, "where"),
-				Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
-		}
-		in := Input{Profile: p, Today: today}
-		for _, m := range screen.Measures {
-			if rapid.IntRange(0, 2).Draw(t, "taken") == 0 || m.InContext || len(m.Parts) > 0 {
-				continue
-			}
-			top := m.Max
-			if m.Kind == screen.Ability {
-				top = 3
-			} else if rapid.Bool().Draw(t, "weak") {
-				top = m.Min + (m.Max-m.Min)/3
-			}
-			for _, side := range m.Sides() {
-				in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)),
-					Stop: "height", On: today})
-			}
-		}
-		if rapid.Bool().Draw(t, "maximum") { // of somebody strong enough for weights, who owns some
-			if rapid.Bool().Draw(t, "sound") {
-				p.Cautions, p.Symptoms, p.BirthDate = nil, nil, "1990-01-01"
-			}
-			p.Equipment.DumbbellsKg, p.Equipment.StepCm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 4, 6, 10, 16}), 1, 4).Draw(t, "dumbbells"),
-				18
-			in.Profile = p
-			for _, side := range body.Sides {
-				in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "calf.raises_straight" && tr.Side == side })
-				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: side,
-					Value: float64(rapid.IntRange(20, 40).Draw(t, "raises")), Stop: "height", On: today})
-				kg := p.MassKg + rapid.Float64Range(-10, 90).Draw(t, "1RM over body mass")
-				in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: kg, Parts: []float64{10, 5}, On: today})
-			}
-		}
-		if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
-			in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t,
-				"stop at"), Side: body.Left, On: today}}
-		}
-		in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom(every), 0, 4, rapid.ID[string]).Draw(t, "also")
-		if rapid.Bool().Draw(t, "calf") && !slices.Contains(in.Choices.Also, "calf_straight") {
-			in.Choices.Also = append([]string{"calf_straight"}, in.Choices.Also...)
-		}
+		in := drawnPlacement(t, every)
+		p := in.Profile
 		prog := Make(in)
 		v := look(in)
 		if over := overCeiling(prog); over != "" {
@@ -326,42 +279,7 @@ func TestPropertyPlacement(t *testing.T) {
 		for _, r := range prog.Rails {
 			rail, _ := catalog.Shipped.Find(r.Rail)
 			for _, pr := range r.Prescriptions {
-				x, _ := rail.Exercise(pr.Exercise)
-				if no := v.refusal(rail, x, pr.Dose, pr.Side); no != "" {
-					t.Fatalf("%s: %s", pr.Text(), no)
-				}
-				// Stated again: an open stop on the left locks all that trains or stands on it, and of the other leg
-				// nothing new is given; a caution of these takes external load away.
-				if len(in.Stops) > 0 {
-					t.Fatalf("%s is begun under a warning sign", pr.Text())
-				}
-				tested := func(m string) float64 {
-					least := math.Inf(1)
-					for _, tr := range in.Trials {
-						if tr.Measure == m && (tr.Side == pr.Side || tr.Side == body.Both || x.Trains == body.BothLegs) {
-							least = min(least, tr.Value)
-						}
-					}
-					return least
-				}
-				if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 &&
-					!math.IsInf(tested(f.test), 1) {
-					t.Fatalf("%s begins above 60 %% of %g in %s", pr.Text(), tested(f.test), f.test)
-				}
-				if says := beyondItsTest(x, pr.Dose, p, tested); says != "" {
-					t.Fatalf("%s: %s", pr.Text(), says)
-				}
-				if m := bothFromOne[pr.Exercise]; m != "" && !math.IsInf(tested(m), 1) && float64(pr.Dose.Amount()) > max(5, tested(m)) {
-					t.Fatalf("%s begins above the weaker side's %g on one leg", pr.Text(), tested(m))
-				}
-				if pr.Dose.Kind == body.Contacts && pr.Dose.Amount() > 5 {
-					t.Fatalf("%s: nobody counted contacts", pr.Text())
-				}
-				for _, c := range []string{"sensation", "bone", "energy", "pregnancy", "inflammatory"} {
-					if slices.Contains(p.Cautions, c) && x.Level > 3 {
-						t.Fatalf("%s under the caution %s", pr.Text(), c)
-					}
-				}
+				wellPlaced(t, in, v, rail, pr)
 			}
 		}
 		if broken := brokenRule(prog.Week, prog.Rails, p); broken != "" {
@@ -384,6 +302,101 @@ func TestPropertyPlacement(t *testing.T) {
 			t.Fatalf("%s: %g starts at %s, %g at %s", rail.ID, old, lo.dose, v.limits[body.Right].Values[rail.Place.Measure], hi.dose)
 		}
 	})
+}
+
+// wellPlaced fails where a dose is above what its test, the kit or a caution allows.
+func wellPlaced(t *rapid.T, in Input, v view, rail catalog.Rail, pr catalog.Prescription) {
+	p := in.Profile
+	x, _ := rail.Exercise(pr.Exercise)
+	if no := v.refusal(rail, x, pr.Dose, pr.Side); no != "" {
+		t.Fatalf("%s: %s", pr.Text(), no)
+	}
+	// Stated again: an open stop on the left locks all that trains or stands on it, and of the other leg
+	// nothing new is given; a caution of these takes external load away.
+	if len(in.Stops) > 0 {
+		t.Fatalf("%s is begun under a warning sign", pr.Text())
+	}
+	tested := func(m string) float64 {
+		least := math.Inf(1)
+		for _, tr := range in.Trials {
+			if tr.Measure == m && (tr.Side == pr.Side || tr.Side == body.Both || x.Trains == body.BothLegs) {
+				least = min(least, tr.Value)
+			}
+		}
+		return least
+	}
+	if f, ok := firstDoses[pr.Exercise]; ok && float64(pr.Dose.Amount())*f.seconds > 0.6*tested(f.test)*f.tested+1e-9 &&
+		!math.IsInf(tested(f.test), 1) {
+		t.Fatalf("%s begins above 60 %% of %g in %s", pr.Text(), tested(f.test), f.test)
+	}
+	if says := beyondItsTest(x, pr.Dose, p, tested); says != "" {
+		t.Fatalf("%s: %s", pr.Text(), says)
+	}
+	if m := bothFromOne[pr.Exercise]; m != "" && !math.IsInf(tested(m), 1) && float64(pr.Dose.Amount()) > max(5, tested(m)) {
+		t.Fatalf("%s begins above the weaker side's %g on one leg", pr.Text(), tested(m))
+	}
+	if pr.Dose.Kind == body.Contacts && pr.Dose.Amount() > 5 {
+		t.Fatalf("%s: nobody counted contacts", pr.Text())
+	}
+	for _, c := range []string{"sensation", "bone", "energy", "pregnancy", "inflammatory"} {
+		if slices.Contains(p.Cautions, c) && x.Level > 3 {
+			t.Fatalf("%s under the caution %s", pr.Text(), c)
+		}
+	}
+}
+
+// drawnPlacement draws tests, cautions, kit, a warning sign and what the coach brings in.
+func drawnPlacement(t *rapid.T, every []string) Input {
+	p := anyRunner(t)
+	for _, c := range refer.Cautions {
+		if rapid.IntRange(0, 5).Draw(t, c.ID) == 0 {
+			p.Cautions = append(p.Cautions, c.ID)
+		}
+	}
+	if rapid.IntRange(0, 2).Draw(t, "hurts") == 0 {
+		p.Symptoms = []body.Symptom{{Region: rapid.SampledFrom([]body.Region{body.HeelSole, body.Achilles, body.Shin}).Draw(t, "where"),
+			Side: body.Left, Baseline: rapid.IntRange(0, 6).Draw(t, "pain"), Worst: 6}}
+	}
+	in := Input{Profile: p, Today: today}
+	for _, m := range screen.Measures {
+		if rapid.IntRange(0, 2).Draw(t, "taken") == 0 || m.InContext || len(m.Parts) > 0 {
+			continue
+		}
+		top := m.Max
+		if m.Kind == screen.Ability {
+			top = 3
+		} else if rapid.Bool().Draw(t, "weak") {
+			top = m.Min + (m.Max-m.Min)/3
+		}
+		for _, side := range m.Sides() {
+			in.Trials = append(in.Trials, screen.Trial{Measure: m.ID, Side: side, Value: math.Floor(rapid.Float64Range(m.Min, top).Draw(t, m.ID)),
+				Stop: "height", On: today})
+		}
+	}
+	if rapid.Bool().Draw(t, "maximum") { // of somebody strong enough for weights, who owns some
+		if rapid.Bool().Draw(t, "sound") {
+			p.Cautions, p.Symptoms, p.BirthDate = nil, nil, "1990-01-01"
+		}
+		p.Equipment.DumbbellsKg, p.Equipment.StepCm = rapid.SliceOfN(rapid.SampledFrom([]float64{2, 4, 6, 10, 16}), 1, 4).Draw(t, "dumbbells"),
+			18
+		in.Profile = p
+		for _, side := range body.Sides {
+			in.Trials = slices.DeleteFunc(in.Trials, func(tr screen.Trial) bool { return tr.Measure == "calf.raises_straight" && tr.Side == side })
+			in.Trials = append(in.Trials, screen.Trial{Measure: "calf.raises_straight", Side: side,
+				Value: float64(rapid.IntRange(20, 40).Draw(t, "raises")), Stop: "height", On: today})
+			kg := p.MassKg + rapid.Float64Range(-10, 90).Draw(t, "1RM over body mass")
+			in.Trials = append(in.Trials, screen.Trial{Measure: "calf.rm", Side: side, Value: kg, Parts: []float64{10, 5}, On: today})
+		}
+	}
+	if rapid.IntRange(0, 3).Draw(t, "stop") == 0 {
+		in.Stops = []refer.Stop{{Sign: "swelling", Region: rapid.SampledFrom([]body.Region{body.Calf, body.Arch, body.BigToe}).Draw(t,
+			"stop at"), Side: body.Left, On: today}}
+	}
+	in.Choices.Also = rapid.SliceOfNDistinct(rapid.SampledFrom(every), 0, 4, rapid.ID[string]).Draw(t, "also")
+	if rapid.Bool().Draw(t, "calf") && !slices.Contains(in.Choices.Also, "calf_straight") {
+		in.Choices.Also = append([]string{"calf_straight"}, in.Choices.Also...)
+	}
+	return in
 }
 
 // beyondItsTest states again what a distance, a height and kilograms may begin with: a centimetre inside what was

@@ -110,11 +110,11 @@ func indexes(n int) []int {
 	return out
 }
 
-// brokenRule looks at a week with the brief's hard rules alone, written again apart from the search.
-func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
-	kind := map[int]string{}
-	late := map[int]bool{} // a run that is not surely over in the morning
-	tired := map[int]bool{}
+// runDays are the days with a run: of what kind, whether it is not surely over in the morning, whether the feet are tired.
+func runDays(p body.Profile) (kind map[int]string, late, tired map[int]bool) {
+	kind = map[int]string{}
+	late = map[int]bool{}
+	tired = map[int]bool{}
 	for _, r := range p.Runs {
 		tired[r.Weekday] = tired[r.Weekday] || r.Quality != "easy" || r.Minutes > 90
 		if kind[r.Weekday] != "quality" {
@@ -125,6 +125,12 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 		}
 		late[r.Weekday] = late[r.Weekday] || r.Time != "morning"
 	}
+	return kind, late, tired
+}
+
+// brokenRule looks at a week with the brief's hard rules alone, written again apart from the search.
+func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
+	kind, late, tired := runDays(p)
 	var heavy, spring, hard [7]bool
 	own := map[string][7]bool{}
 	for d, day := range w.Days {
@@ -146,53 +152,20 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 			days := own[e.Rail]
 			days[d] = true
 			own[e.Rail] = days
-			_, runs := kind[d]
-			if (e.Slot == catalog.Before || e.Slot == catalog.After || e.Slot == catalog.InRun) && !runs {
-				return "a run slot without a run"
-			}
-			for _, plan := range plans {
-				for _, pr := range plan.Prescriptions {
-					x, mine := rail.Exercise(pr.Exercise)
-					if plan.Rail == e.Rail && mine && !rail.Habit && !slices.Contains(x.When, e.Slot) {
-						return fmt.Sprintf("%s stands %s", x.ID, e.Slot)
-					}
-				}
+			run, runs := kind[d]
+			if broken := brokenPlace(e, rail, plans, p, run, runs); broken != "" {
+				return broken
 			}
 			if e.Slot == catalog.InRun {
-				inRun++
-				if kind[d] == "quality" || inRun > 1 || e.Seconds > 60*day.Run.Minutes {
-					return "drills in a quality run, twice in a run, or longer than it"
+				if inRun++; inRun > 1 || e.Seconds > 60*day.Run.Minutes {
+					return "drills twice in a run, or longer than it"
 				}
 			}
-			if rail.Foot && p.Approaches["around_runs"] == "away" && (e.Slot == catalog.Before || e.Slot == catalog.After) {
-				return "foot strength at a run"
-			}
-			level, class := 0, false
-			for _, plan := range plans {
-				for _, pr := range plan.Prescriptions {
-					if plan.Rail == e.Rail {
-						x, _ := rail.Exercise(pr.Exercise)
-						level, class = max(level, x.Level), class || (x.Level == 4 || x.Impact == body.FreeHops) && rail.Protocol == ""
-					}
-				}
-			}
-			before, evening := kind[(d+1)%7] == "quality", e.Slot == catalog.Evening
-			if rail.Calf() && rail.Protocol == "" || class {
-				heavy[d] = heavy[d] || rail.Calf() && rail.Protocol == ""
-				hard[d] = hard[d] || class
-				if kind[d] == "quality" && (late[d] || !evening) || before {
-					return "heavy calf or free bounces at a quality run"
-				}
-			}
-			if class && kind[(d+6)%7] == "quality" && late[(d+6)%7] && !evening {
-				return "heavy work before the evening after a quality run"
-			}
-			if level >= 3 && rail.Protocol == "" && kind[d] == "quality" && (e.Slot == catalog.After || evening && late[d]) {
-				return "level 3 within 6 h after a quality run"
-			}
-			if rail.Foot && (rail.Class == "strength" || rail.Class == "endurance" || rail.Class == "isometric") && tired[d] &&
-				(e.Slot == catalog.After || evening && late[d]) {
-				return "foot strength on tired feet"
+			level, class := asksFor(rail, plans)
+			heavy[d] = heavy[d] || rail.Calf() && rail.Protocol == ""
+			hard[d] = hard[d] || class
+			if broken := brokenHeavy(rail, e.Slot, level, class, d, kind, late, tired); broken != "" {
+				return broken
 			}
 			if rail.Class == catalog.Spring {
 				spring[d] = true
@@ -211,6 +184,67 @@ func brokenRule(w Week, plans []RailPlan, p body.Profile) string {
 			}
 		}
 	}
+	return brokenGap(heavy, hard, own, plans)
+}
+
+// asksFor is the highest level a rail asks for, and whether it is heavy work or free bounces.
+func asksFor(rail catalog.Rail, plans []RailPlan) (level int, class bool) {
+	for _, plan := range plans {
+		for _, pr := range plan.Prescriptions {
+			if plan.Rail == rail.ID {
+				x, _ := rail.Exercise(pr.Exercise)
+				level, class = max(level, x.Level), class || (x.Level == 4 || x.Impact == body.FreeHops) && rail.Protocol == ""
+			}
+		}
+	}
+	return level, class
+}
+
+// brokenPlace looks at where an entry stands on its day.
+func brokenPlace(e Entry, rail catalog.Rail, plans []RailPlan, p body.Profile, run string, runs bool) string {
+	if (e.Slot == catalog.Before || e.Slot == catalog.After || e.Slot == catalog.InRun) && !runs {
+		return "a run slot without a run"
+	}
+	for _, plan := range plans {
+		for _, pr := range plan.Prescriptions {
+			x, mine := rail.Exercise(pr.Exercise)
+			if plan.Rail == e.Rail && mine && !rail.Habit && !slices.Contains(x.When, e.Slot) {
+				return fmt.Sprintf("%s stands %s", x.ID, e.Slot)
+			}
+		}
+	}
+	if e.Slot == catalog.InRun && run == "quality" {
+		return "drills in a quality run"
+	}
+	if rail.Foot && p.Approaches["around_runs"] == "away" && (e.Slot == catalog.Before || e.Slot == catalog.After) {
+		return "foot strength at a run"
+	}
+	return ""
+}
+
+// brokenHeavy looks at heavy work, bounces and tired feet around the runs.
+func brokenHeavy(rail catalog.Rail, slot catalog.Slot, level int, class bool, d int, kind map[int]string, late, tired map[int]bool) string {
+	before, evening := kind[(d+1)%7] == "quality", slot == catalog.Evening
+	if rail.Calf() && rail.Protocol == "" || class {
+		if kind[d] == "quality" && (late[d] || !evening) || before {
+			return "heavy calf or free bounces at a quality run"
+		}
+	}
+	if class && kind[(d+6)%7] == "quality" && late[(d+6)%7] && !evening {
+		return "heavy work before the evening after a quality run"
+	}
+	if level >= 3 && rail.Protocol == "" && kind[d] == "quality" && (slot == catalog.After || evening && late[d]) {
+		return "level 3 within 6 h after a quality run"
+	}
+	if rail.Foot && (rail.Class == "strength" || rail.Class == "endurance" || rail.Class == "isometric") && tired[d] &&
+		(slot == catalog.After || evening && late[d]) {
+		return "foot strength on tired feet"
+	}
+	return ""
+}
+
+// brokenGap looks at days that follow each other.
+func brokenGap(heavy, hard [7]bool, own map[string][7]bool, plans []RailPlan) string {
 	for d := range 7 {
 		if heavy[d] && heavy[(d+1)%7] {
 			return "heavy calf on two days running"

@@ -70,36 +70,14 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 	t.Parallel()
 	all := things()
 	signs := append([]refer.Sign{{}}, refer.Signs...)
-	// A place counts by what it locks: below the knee its leg, above it and on the trunk both. One of each is
-	// asked whole, every other place in turn with every eleventh thing.
-	places := []body.Region{body.Calf, body.AboveKnee, body.WholePerson}
-	whole := len(places)
-	for _, r := range body.RegionNames {
-		if !slices.Contains(places, r.ID) {
-			places = append(places, r.ID)
-		}
-	}
+	places, whole := placesAsked()
 	cautions := []string{"", "ulcer"}
 	for _, id := range permit.CautionIDs() {
 		require.Contains(t, plain.Sheet, id, "the sheet names every caution")
 		cautions = append(cautions, id)
 	}
+	ids := askedOnce(all)
 	asked := 0
-	ids := make([]string, 0, len(all))
-	for id := range all {
-		ids = append(ids, id)
-	}
-	slices.Sort(ids)
-	// Things that ask the same of the legs are asked once.
-	seen := map[string]bool{}
-	ids = slices.DeleteFunc(ids, func(id string) bool {
-		x := all[id]
-		x.Main, x.Also = nil, nil
-		key := fmt.Sprintf("%+v", x)
-		again := seen[key]
-		seen[key] = true
-		return again
-	})
 	if testing.Short() { // every eighth sign
 		some := signs[:0:0]
 		for i := 0; i < len(signs); i += 8 {
@@ -141,6 +119,40 @@ func TestTheQuestionOverTheFullProduct(t *testing.T) {
 		}
 	}
 	t.Logf("asked %d times", asked)
+}
+
+// placesAsked are the places, the first of which are asked whole.
+func placesAsked() (places []body.Region, whole int) {
+	// A place counts by what it locks: below the knee its leg, above it and on the trunk both. One of each is
+	// asked whole, every other place in turn with every eleventh thing.
+	places = []body.Region{body.Calf, body.AboveKnee, body.WholePerson}
+	whole = len(places)
+	for _, r := range body.RegionNames {
+		if !slices.Contains(places, r.ID) {
+			places = append(places, r.ID)
+		}
+	}
+	return places, whole
+}
+
+// askedOnce are things that differ in what they ask of the legs.
+func askedOnce(all map[string]body.Demand) []string {
+	ids := make([]string, 0, len(all))
+	for id := range all {
+		ids = append(ids, id)
+	}
+	slices.Sort(ids)
+	// Things that ask the same of the legs are asked once.
+	seen := map[string]bool{}
+	ids = slices.DeleteFunc(ids, func(id string) bool {
+		x := all[id]
+		x.Main, x.Also = nil, nil
+		key := fmt.Sprintf("%+v", x)
+		again := seen[key]
+		seen[key] = true
+		return again
+	})
+	return ids
 }
 
 // Several at once: the answer is no exactly where one of them alone says no.

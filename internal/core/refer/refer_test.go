@@ -307,6 +307,11 @@ func TestWhatIsRecordedIsChecked(t *testing.T) {
 	}
 	assert.True(t, Opening{}.Empty())
 
+	checkedClearances(t, today, num)
+}
+
+// checkedClearances: clearances at their edges, and what counts of several.
+func checkedClearances(t *testing.T, today body.Date, num func(int) *int) {
 	stop := Stop{Sign: "swelling", Region: body.Calf, Side: body.Left, On: today.Add(-5), Recorded: today.Add(-5)}
 	clear := func(change func(*Clearance)) error {
 		c := Clearance{Kind: "clinician", Who: "GP", On: today, Opens: &Opening{Level: num(2)}}
