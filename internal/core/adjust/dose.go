@@ -94,7 +94,7 @@ func (f *facts) onward(p catalog.Prescription, x catalog.Exercise) (to catalog.P
 // of lists all doses of an exercise for what the runner owns, easiest first; none of a retired one that
 // does not stand.
 func (f *facts) of(x catalog.Exercise) []body.Dose {
-	if x.Retired && !slices.Contains(f.limits.Standing, x.ID) {
+	if x.Retired && !f.limits.Stands(x.ID) {
 		return nil
 	}
 	return f.limits.Doses(x)

@@ -99,7 +99,7 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 	}
 	for _, c := range in.Current {
 		if r, ok := cat.Find(c.Rail); ok && c.Side.Touches(side) {
-			l = l.Reach(r, c.Exercise, c.Dose)
+			l.Reaches(r, c.Exercise, c.Dose)
 		}
 	}
 	if cadence != nil {

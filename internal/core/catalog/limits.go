@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sync"
 
@@ -48,6 +49,7 @@ type Limits struct {
 	SetAside   []string                `json:"setAside,omitempty" doc:"rails of the practice that are broken"`
 
 	cuts []permit.Cut // gathered once
+	here *notchAt     // one rail more than what is written down
 }
 
 // LimitsOf gathers what follows from the profile alone.
@@ -57,23 +59,67 @@ func LimitsOf(p body.Profile, f permit.Facts, side body.Side, h house.Rules) Lim
 		Spm: []int{}, Excluded: []string{}, cuts: f.Cuts()}
 }
 
+// notchAt is where a rail stands: every exercise before it is reached.
+type notchAt struct {
+	climb    []Exercise
+	exercise string
+	dose     body.Dose
+}
+
+// reached is the dose of an exercise that a rail has reached; ok is false where it has not.
+func (n notchAt) reached(id string) (d body.Dose, ok bool) {
+	for _, x := range n.climb {
+		if x.ID == n.exercise {
+			return n.dose, id == x.ID
+		}
+		if x.ID == id && len(x.Ladder) > 0 {
+			return x.Ladder[len(x.Ladder)-1], true
+		}
+	}
+	return body.Dose{}, false
+}
+
 // Reach returns the limits with every exercise up to this notch of the rail reached.
 func (l Limits) Reach(r Rail, exercise string, d body.Dose) Limits {
-	reached := make(map[string]body.Dose, len(l.Reached)+len(r.Exercises))
-	for k, v := range l.Reached {
-		reached[k] = v
+	if l.here != nil { // a second rail: the first is written down
+		l.Reached, l.Standing = maps.Clone(l.Reached), slices.Clone(l.Standing)
+		l.write(*l.here)
 	}
-	for _, x := range r.Exercises {
-		if x.ID == exercise {
-			reached[x.ID] = d
-			break
-		}
-		if len(x.Ladder) > 0 {
-			reached[x.ID] = x.Ladder[len(x.Ladder)-1]
-		}
-	}
-	l.Reached, l.Standing = reached, append(slices.Clone(l.Standing), exercise)
+	l.here = &notchAt{r.Exercises, exercise, d}
 	return l
+}
+
+// Reaches has what a side stands on reached, rail after rail.
+func (l *Limits) Reaches(r Rail, exercise string, d body.Dose) {
+	l.write(notchAt{r.Exercises, exercise, d})
+}
+
+func (l *Limits) write(n notchAt) {
+	if l.Reached == nil {
+		l.Reached = map[string]body.Dose{}
+	}
+	for _, x := range n.climb {
+		if d, ok := n.reached(x.ID); ok {
+			l.Reached[x.ID] = d
+		}
+	}
+	l.Standing = append(l.Standing, n.exercise)
+}
+
+// reached is the highest dose of an exercise done before; ok is false where it never was.
+func (l Limits) reached(id string) (d body.Dose, ok bool) {
+	if l.here != nil {
+		if d, ok = l.here.reached(id); ok {
+			return d, true
+		}
+	}
+	d, ok = l.Reached[id]
+	return d, ok
+}
+
+// Stands reports whether an exercise is in force.
+func (l Limits) Stands(exercise string) bool {
+	return l.here != nil && l.here.exercise == exercise || slices.Contains(l.Standing, exercise)
 }
 
 // Allowed reports whether the runner may do the exercise of this rail, and why not.
@@ -88,7 +134,7 @@ func (l Limits) May(r Rail, x Exercise) permit.Answer {
 	if l.cuts == nil {
 		l.cuts = l.Facts.Cuts()
 	}
-	standing := slices.Contains(l.Standing, x.ID)
+	standing := l.Stands(x.ID)
 	out := l.Facts.Judge(l.cuts, permit.Ask{Demand: x.Demand, Side: l.Side, InForce: standing})
 	no := func(kind permit.Kind, sort permit.Sort, cut, opens, format string, args ...any) {
 		reason := house.Rules{}.Because("permit."+cut, fmt.Sprintf(format, args...))
@@ -257,7 +303,7 @@ func (l Limits) met(r Rail, x Exercise, n Need) (bool, string) {
 			}
 		}
 	case n.Exercise != "":
-		d, ok := l.Reached[n.Exercise]
+		d, ok := l.reached(n.Exercise)
 		want, err := parsed(n.Dose)
 		if !ok || (err == nil && d.Work(0, 0) < want.Work(0, 0)) {
 			return false, "first: " + n.Says
@@ -309,7 +355,7 @@ func (r Rail) Every(l Limits) []Notch {
 
 // add appends the exact doses of one exercise; none of a retired one that does not stand.
 func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch {
-	if x.Retired && !slices.Contains(l.Standing, x.ID) {
+	if x.Retired && !l.Stands(x.ID) {
 		return out
 	}
 	barred, opens := may.Says(), ""
@@ -340,7 +386,7 @@ func (r Rail) Notches(l Limits) []Notch {
 // Possible reports whether the runner may do anything of a rail.
 func (r Rail) Possible(l Limits) bool {
 	return slices.ContainsFunc(r.Exercises, func(x Exercise) bool {
-		return (!x.Retired || slices.Contains(l.Standing, x.ID)) && len(x.Ladder) > 0 && l.May(r, x).Says() == ""
+		return (!x.Retired || l.Stands(x.ID)) && len(x.Ladder) > 0 && l.May(r, x).Says() == ""
 	})
 }
 
