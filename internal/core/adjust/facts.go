@@ -65,8 +65,7 @@ func gather(in *Input) *facts {
 	for _, l := range f.logs {
 		// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose
 		// a new id and keeps its days.
-		if p := &l.Prescription; p.ID == in.Current.ID || p.Exercise == in.Current.Exercise && l.On >= in.Current.From &&
-			p.From == in.Current.From {
+		if p := &l.Prescription; p.ID == in.Current.ID || p.Exercise == in.Current.Exercise && p.From == in.Current.From {
 			f.doseLogs = append(f.doseLogs, l)
 		}
 		if f.fresh(l) {

@@ -304,7 +304,7 @@ func missed(f *facts) (Fired, bool) {
 	}
 	taken := 0
 	for _, m := range f.in.Moves {
-		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" && (m.Side == "" || m.Side.Touches(f.side)) {
+		if m.On > last && m.Rule == "adjust.missed" && (m.Side == "" || m.Side.Touches(f.side)) {
 			taken += m.Steps
 		}
 		if m.Verdict == Return && m.On > last {

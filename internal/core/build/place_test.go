@@ -83,6 +83,10 @@ func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 	in.Profile.Equipment.DumbbellsKg = []float64{24}
 	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(),
 		"24 kg is more than a tenth of what was tested")
+	in.Profile.Equipment.DumbbellsKg = []float64{4}
+	weighted := plan(t, Make(in), "calf_straight").Prescriptions[0]
+	assert.Equal(t, 4.0, weighted.Dose.LoadKg, "4 kg is less")
+	assert.Equal(t, 9, weighted.Dose.Reps, "60 % × 25 × time × 70 / 74")
 }
 
 // A test that shows too little keeps what is in force parked until it is taken again.

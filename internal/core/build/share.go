@@ -57,11 +57,11 @@ func (v view) share(why *body.Reason, x catalog.Exercise, m screen.Measure, test
 		return said(int(n), "asks less than the test: its first dose, at most the %g done: %d", tested, int(n))
 	}
 	convert, per := 1.0, x.RepS+float64(dose.Seconds)
-	if m.Beat > 0 && per > m.Beat {
-		convert = m.Beat / per
+	if m.Beat > 0 {
+		convert = math.Min(1, m.Beat/per)
 	}
-	mass := x.Share * v.in.Profile.MassKg
-	if kg > 0 && mass > 0 {
+	if kg > 0 && x.Share > 0 {
+		mass := x.Share * v.in.Profile.MassKg
 		if most := h.Get("dose.load.step"); kg > most/100*mass {
 			*why = why.See(x.Name, "%g kg is more than %g %% of the load tested: the easier variant", kg, most)
 			return dose, false

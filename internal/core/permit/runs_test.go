@@ -447,6 +447,11 @@ func TestOnTheBackInPregnancy(t *testing.T) {
 	}
 	f.Profile.CautionNotes = map[string]body.CautionNote{"pregnancy": {Answered: today}}
 	assert.False(t, f.May(lying).May(), "the date is not known")
+	bounce := permit.Ask{Demand: body.Demand{Level: 1, Impact: body.Supported, Trains: body.BothLegs, Bears: body.BothLegs}, Side: body.Left}
+	assert.True(t, f.May(bounce).May() && f.Running())
+	f.Profile.CautionNotes = map[string]body.CautionNote{"pregnancy": {Answered: today, On: today.Add(-20), Until: today.Add(-20)}}
+	assert.True(t, f.May(lying).May(), "born: on the back as before")
+	assert.False(t, f.May(bounce).May() || f.Running(), "and neither bouncing nor running yet")
 	for _, trains := range []body.Legs{body.NoLeg, body.OneSide} { // face down not at all, trunk work neither
 		assert.False(t, f.May(permit.Ask{Demand: body.Demand{Position: "prone", Trains: trains, Bears: body.NoLeg}, Side: body.Left}).May())
 	}
