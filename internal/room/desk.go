@@ -5,6 +5,7 @@ package room
 
 import (
 	"context"
+	"sync"
 	"time"
 
 	"notchback/internal/core/body"
@@ -22,6 +23,8 @@ type Desk struct {
 	Now        func() time.Time
 	Background *Background
 	Patience   time.Duration // how long a page waits for what is being computed before it says so; 0: patience
+
+	failed sync.Map // runner → failure
 }
 
 // Actor is who acts, in which practice.

@@ -17,6 +17,7 @@ type RosterRow struct {
 	Archived bool      `json:"archived"`
 	Locked   bool      `json:"locked"`
 	Pending  bool      `json:"pending" doc:"being computed: the rest of the row is not known yet"`
+	Broken   bool      `json:"broken" doc:"could not be computed: the rest of the row is not known"`
 }
 
 // Roster lists the runners whose names hold a word.
@@ -31,7 +32,8 @@ func (d *Desk) Roster(ctx context.Context, a Actor, word string, archived bool) 
 		if !strings.Contains(strings.ToLower(s.Name), word) {
 			continue
 		}
-		row := RosterRow{ID: s.Runner, Name: s.Name, Archived: archived, Pending: s.now == nil}
+		row := RosterRow{ID: s.Runner, Name: s.Name, Archived: archived, Pending: s.now == nil && !s.failed,
+			Broken: s.now == nil && s.failed}
 		if n := s.now; n != nil {
 			row.Age, row.Phase, row.Screened, row.Locked = n.Age, n.Phase.Name(), n.Screened, n.Locked
 		}

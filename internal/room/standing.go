@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"runtime/debug"
 	"slices"
 	"sync"
 	"time"
@@ -57,10 +58,26 @@ func (o Chart) Standing() Standing {
 	return s
 }
 
-// stands is a runner with what stands of them; nil while it is being computed.
+// stands is a runner with what stands of them; nil while it is being computed, or where that failed.
 type stands struct {
 	store.Standing
-	now *Standing
+	now    *Standing
+	failed bool
+}
+
+// failure is a state that could not be computed.
+type failure struct {
+	of store.State
+	at time.Time
+}
+
+// again is how long a failure stands before the same state is tried once more.
+const again = time.Minute
+
+// fails reports whether a state could not be computed a moment ago.
+func (d *Desk) fails(runner string, of store.State) bool {
+	f, ok := d.failed.Load(runner)
+	return ok && f.(failure).of == of && time.Since(f.(failure).at) < again
 }
 
 // patience is how long a page waits for standings that are being computed before it says so.
@@ -79,7 +96,7 @@ func (d *Desk) standings(ctx context.Context, a Actor, archived bool) ([]stands,
 		if err != nil {
 			return nil, err
 		}
-		late := slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil })
+		late := slices.DeleteFunc(slices.Clone(all), func(s stands) bool { return s.now != nil || s.failed })
 		if len(late) == 0 || time.Since(begun) > most {
 			return all, nil
 		}
@@ -104,7 +121,8 @@ func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out [
 		out = make([]stands, len(rows))
 		for i, row := range rows {
 			out[i].Standing = row
-			if row.From == d.state(row.Timezone, row.Touched, row.Tested, h.State()) {
+			of := d.state(row.Timezone, row.Touched, row.Tested, h.State())
+			if out[i].failed = d.fails(row.Runner, of); row.From == of {
 				if out[i].now, err = decode[Standing](row.Doc); err != nil {
 					return err
 				}
@@ -130,7 +148,7 @@ const computing = 20 * time.Second
 // workers is how many standings one page has computed at a time.
 const workers = 3
 
-// computeAll computes standings until the time is over and returns how many it did; the rest go on without it.
+// computeAll computes standings until the time is over and returns how many it tried; the rest go on without it.
 func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within time.Duration) int {
 	todo := make(chan string, len(late))
 	for _, s := range late {
@@ -145,10 +163,7 @@ func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within ti
 				ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), computing)
 				ran, err := d.refresh(ctx, a.Practice, runner)
 				cancel()
-				if err != nil && !errors.Is(err, store.ErrNotFound) {
-					slog.Error("computing a standing", "runner", runner, "error", err)
-				}
-				done <- ran && err == nil
+				done <- ran || err != nil
 			}
 		})
 	}
@@ -157,8 +172,8 @@ func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within ti
 	n := 0
 	for range late {
 		select {
-		case ran := <-done:
-			if ran {
+		case tried := <-done:
+			if tried {
 				n++
 			}
 		case <-over.C:
@@ -169,8 +184,19 @@ func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within ti
 }
 
 // refresh computes what stands of a runner and keeps it, after recording the holds that need no coach. ran is false when
-// somebody else is at it.
+// somebody else is at it. What cannot be computed is logged and remembered for a while, so that one record stops neither
+// the server nor the pages of the others.
 func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, err error) {
+	var of store.State
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("it broke: %v\n%s", r, debug.Stack())
+		}
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			slog.Error("computing a standing", "runner", runner, "error", err)
+			d.failed.Store(runner, failure{of, time.Now()})
+		}
+	}()
 	for range 3 { // recording holds changes the record that is computed
 		var holds *Chart
 		ran, err = d.Store.Compute(ctx, practice, runner, func(tx *store.Tx) error {
@@ -179,6 +205,7 @@ func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, 
 				return err
 			}
 			from := d.state(r.Timezone, r.Touched, r.Tested, h.State())
+			of = from
 			if was.From == from {
 				return nil
 			}
@@ -295,9 +322,7 @@ func (b *Background) work() {
 			b.busy = true
 			b.mu.Unlock()
 			ctx, cancel := context.WithTimeout(context.Background(), computing)
-			if _, err := b.desk.refresh(ctx, key[0], key[1]); err != nil && !errors.Is(err, store.ErrNotFound) {
-				slog.Error("computing a standing", "runner", key[1], "error", err)
-			}
+			_, _ = b.desk.refresh(ctx, key[0], key[1]) // it is logged there
 			cancel()
 			b.mu.Lock()
 			b.busy = false

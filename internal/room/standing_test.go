@@ -302,3 +302,31 @@ func TestWhatIsBeingComputedSaysSo(t *testing.T) {
 	d.Patience = time.Minute
 	assert.NotContains(t, kinds(t, d), "computing")
 }
+
+// A record that breaks the computing stops neither the server nor the others' lines: Today and the roster say that this one
+// is not known, and what is right again stands again.
+func TestARecordThatCannotBeComputedSaysSo(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	other, runner := programmed(t, d, testkit.Profile()), programmed(t, d, testkit.Profile())
+	require.NoError(t, d.RecordStop(ctx, d.Actor, other, refer.Stop{ID: store.NewID(), Sign: "swelling", Region: body.Calf, Side: body.Left,
+		Source: "phone"}))
+	admin := testkit.Admin(t, testkit.LastDatabase())
+	change := func(value int) {
+		require.NoError(t, d.Touch(ctx, d.Actor, runner, func(*store.Tx) error { return nil }))
+		_, err := admin.Exec(ctx, `UPDATE trials t SET value = $1 FROM screens s WHERE s.id = t.screen_id AND s.runner_id = $2
+			AND measure = 'toes.shape'`, value, runner)
+		require.NoError(t, err)
+	}
+	change(99) // no such option
+	for range 2 {
+		assert.Equal(t, "broken stop park", kinds(t, d))
+		rows, err := d.Roster(ctx, d.Actor, "", false)
+		require.NoError(t, err)
+		for _, r := range rows {
+			assert.Equal(t, r.ID == runner, r.Broken, "the other's row is known")
+			assert.False(t, r.Pending)
+		}
+	}
+	change(0)
+	assert.Equal(t, "stop park", kinds(t, d))
+}

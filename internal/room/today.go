@@ -19,7 +19,7 @@ import (
 type QueueItem struct {
 	Runner   string      `json:"runner"`
 	Name     string      `json:"name"`
-	Kind     string      `json:"kind" enum:"computing,stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
+	Kind     string      `json:"kind" enum:"broken,computing,stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
 	Sentence string      `json:"sentence"`
 	Detail   string      `json:"detail" doc:"old dose → new dose, or what to do"`
 	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
@@ -36,7 +36,7 @@ type Accept struct {
 	Seen         int64          `json:"seen" doc:"newest report the line was made from"`
 }
 
-var urgency = map[string]int{"computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50,
+var urgency = map[string]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50,
 	"up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
@@ -50,8 +50,13 @@ func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
 		lines := []QueueItem{{Kind: "computing", Step: "intake", Sentence: "Being worked out",
 			Detail: "Something changed; it stands here in a moment.", Accepts: []Accept{},
 			Reason: house.Rules{}.Because("today.computing", "what stands of the runner is being computed")}}
-		if s.now != nil {
+		switch {
+		case s.now != nil:
 			lines = s.now.Lines
+		case s.failed:
+			lines[0].Kind, lines[0].Sentence = "broken", "Could not be worked out"
+			lines[0].Detail = "What was reported may be missing here. Open the runner; if that fails too, tell whoever runs the server."
+			lines[0].Reason.Says = "what stands of the runner could not be computed; it is tried again each minute"
 		}
 		for _, l := range lines {
 			l.Runner, l.Name = s.Runner, s.Name

@@ -3032,7 +3032,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "computing" | "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
+            kind: "broken" | "computing" | "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
             name: string;
             reason: components["schemas"]["Reason"];
             runner: string;
@@ -3380,6 +3380,8 @@ export interface components {
             /** Format: int64 */
             age: number;
             archived: boolean;
+            /** @description could not be computed: the rest of the row is not known */
+            broken: boolean;
             id: string;
             locked: boolean;
             name: string;

@@ -77,9 +77,11 @@ export function Roster() {
                     {r.name}
                   </Link>
                 </td>
-                <td className="fig">{r.pending ? "–" : r.age}</td>
+                <td className="fig">{r.pending || r.broken ? "–" : r.age}</td>
                 <td>
-                  {r.pending ? <span className="text-quiet">being worked out …</span> : r.phase || "no programme"}
+                  {r.pending && <span className="text-quiet">being worked out …</span>}
+                  {r.broken && <span className="font-semibold text-brick">⚠ could not be worked out</span>}
+                  {!r.pending && !r.broken && (r.phase || "no programme")}
                   {r.locked && <span className="ml-2 font-semibold text-brick">⬣ warning sign</span>}
                 </td>
                 <td className="fig">{r.screened ? day(r.screened) : "–"}</td>

@@ -270,6 +270,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   back: { word: "notch back", shape: "▼", tone: "text-cinder" },
   park: { word: "park", shape: "✚", tone: "text-brick" },
   computing: { word: "a moment", shape: "◔", tone: "text-quiet" },
+  broken: { word: "not known", shape: "⚠", tone: "text-brick" },
   stop: { word: "stop", shape: "⬣", tone: "text-brick" },
   quiet: { word: "quiet", shape: "○", tone: "text-ochre" },
   retest: { word: "retest", shape: "◇", tone: "text-tide" },
