@@ -57,10 +57,7 @@ func gather(in *Input) *facts {
 			f.logs = append(f.logs, l.standing(f.told.at(l.Prescription.Side)))
 		}
 	}
-	if newest := func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) }; !slices.IsSortedFunc(f.logs,
-		newest) {
-		slices.SortStableFunc(f.logs, newest)
-	}
+	slices.SortStableFunc(f.logs, func(a, b *Log) int { return cmp.Or(cmp.Compare(b.On, a.On), cmp.Compare(b.Seq, a.Seq)) })
 	f.doseLogs, f.unseen = make([]*Log, 0, len(f.logs)), make([]*Log, 0, len(f.logs))
 	for _, l := range f.logs {
 		// Sessions of the dose in force: of this exercise since it began. Building again gives the same dose

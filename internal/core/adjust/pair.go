@@ -23,11 +23,8 @@ func ProposeAll(ins []Input) []Proposal {
 // decided, and replayed, alone.
 func Pair(ins []Input) []Input {
 	out := slices.Clone(ins)
-	if len(out) > 0 {
-		s := out[0].gathered()
-		for i := range out {
-			out[i].shared = s
-		}
+	for i := range out {
+		out[i].shared = out[0].gathered()
 	}
 	for i := range out {
 		p := alone(&out[i])

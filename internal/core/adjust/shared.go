@@ -95,10 +95,7 @@ func (s *shared) gatherMarks(in *Input) {
 			}
 		}
 	}
-	if order := func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) }; !slices.IsSortedFunc(s.marks,
-		order) {
-		slices.SortStableFunc(s.marks, order)
-	}
+	slices.SortStableFunc(s.marks, func(a, b mark) int { return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Seq, b.Seq)) })
 }
 
 // gatherLoud keeps those above usual, or high.

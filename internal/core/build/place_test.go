@@ -5,6 +5,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -87,6 +88,38 @@ func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
 	weighted := plan(t, Make(in), "calf_straight").Prescriptions[0]
 	assert.Equal(t, 4.0, weighted.Dose.LoadKg, "4 kg is less")
 	assert.Equal(t, 9, weighted.Dose.Reps, "60 % × 25 × time × 70 / 74")
+}
+
+// A share is taken of what was counted alike: of repetitions by a count, of seconds by a hold; of anything else the
+// exercise begins with the least.
+func TestAShareOfWhatIsCountedAlike(t *testing.T) {
+	find := func(rail, exercise string) catalog.Exercise {
+		r, _ := catalog.Shipped.Find(rail)
+		x, ok := r.Exercise(exercise)
+		require.True(t, ok, exercise)
+		return x
+	}
+	v := look(input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25})))
+	for _, c := range []struct {
+		x       catalog.Exercise
+		measure string
+		tested  float64
+		counted bool
+	}{
+		{find("calf_straight", "one_floor"), "calf.raises_straight", 25, true},
+		{find("calf_straight", "one_floor"), "balance.open", 45, false},
+		{find("balance", "balance_open"), "balance.open", 45, true},
+		{find("balance", "balance_open"), "calf.raises_straight", 25, false},
+	} {
+		m, _ := screen.FindMeasure(c.measure)
+		var why body.Reason
+		dose, ok := v.share(&why, c.x, m, c.tested, body.Left, 0)
+		assert.True(t, ok)
+		assert.Equal(t, !c.counted, strings.Contains(why.Formula, "not counted in"), "%s by %s: %s", c.x.ID, c.measure, why.Formula)
+		if !c.counted {
+			assert.Equal(t, min(Floor(v.in.House, c.x.Ladder[0]), c.x.Ladder[0].Amount()), dose.Amount())
+		}
+	}
 }
 
 // A test that shows too little keeps what is in force parked until it is taken again.
