@@ -2,7 +2,6 @@ package room
 
 import (
 	"context"
-	"log/slog"
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
@@ -78,9 +77,7 @@ func (d *Desk) report(ctx context.Context, a Actor, runner string, add func(*sto
 		return err
 	}
 	if d.Background == nil {
-		if _, err := d.refresh(ctx, a.Practice, runner); err != nil {
-			slog.Error("recording the clean holds", "runner", runner, "error", err)
-		}
+		_, _ = d.refresh(ctx, a.Practice, runner) // a failure is logged there
 	}
 	return nil
 }
