@@ -11,7 +11,8 @@ export function Roster() {
     queryKey: ["runners", q, archived],
     queryFn: () => ask(api.GET("/api/runners", { params: { query: { q, archived } } })),
     placeholderData: (old) => old,
-    refetchInterval: (q) => (q.state.data?.some((r) => r.pending) ? 1000 : false),
+    refetchInterval: (q) =>
+      q.state.data?.some((r) => r.pending) ? 1000 : !!q.state.data?.some((r) => r.broken) && 60_000,
   });
   const deed = useDeed();
   const queries = useQueryClient();

@@ -11,8 +11,11 @@ export function useToday() {
   return useQuery({
     queryKey: ["today"],
     queryFn: () => ask(api.GET("/api/today")),
-    // A line that is being computed says so and is asked for again.
-    refetchInterval: (q) => (q.state.data?.some((i) => i.kind === "computing") ? 1000 : false),
+    // A line that is being computed, or could not be, says so and is asked for again.
+    refetchInterval: (q) => {
+      const is = (kind: Item["kind"]) => q.state.data?.some((i) => i.kind === kind);
+      return is("computing") ? 1000 : is("broken") && 60_000;
+    },
   });
 }
 
