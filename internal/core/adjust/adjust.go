@@ -176,7 +176,7 @@ func (in *Input) gone() Proposal {
 func (f *facts) lowered() (*Input, Proposal) {
 	in := f.in
 	for _, first := range slices.Backward(f.unseen) { // oldest first
-		mine := first.Prescription.ID == in.Current.ID || first.On >= in.Current.From && first.Prescription.From == in.Current.From
+		mine := first.Prescription.ID == in.Current.ID || first.Prescription.From == in.Current.From
 		dose := first.Prescription.Dose.WithoutExtra()
 		other := first.Prescription.Exercise != in.Current.Exercise || dose != in.Current.Dose.WithoutExtra()
 		if first == f.logs[len(f.logs)-1] || !mine || !other {

@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"cmp"
 	"slices"
 	"testing"
 
@@ -145,7 +146,7 @@ func TestWhatTheCatalogueNoLongerHas(t *testing.T) {
 // A back nobody has accepted yet is in force on the phone: what follows at its dose is judged from there, the steps
 // count together, and from the dose that stands.
 func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
-	after := func(first int, d body.Dose, pains ...int) Proposal {
+	after := func(built string, first int, d body.Dose, pains ...int) Proposal {
 		in := quiet()
 		in.Current.From = today.Add(-12)
 		bad := logOn(in.Current, -10)
@@ -153,7 +154,7 @@ func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
 		in.Logs = []Log{bad}
 		for i, pain := range pains {
 			l := logOn(in.Current, -8+2*i)
-			l.Prescription.Dose, l.Pain = d, pain
+			l.Prescription.Dose, l.Pain, l.Prescription.ID = d, pain, cmp.Or(built, l.Prescription.ID)
 			l.Done = make([]int, d.Sets)
 			for k := range l.Done {
 				l.Done[k] = d.Reps
@@ -180,7 +181,8 @@ func TestWhatFollowsABackNobodyAccepted(t *testing.T) {
 		{6, dose(1, 7), []int{6}, Back, 1, "1 × 8"}, // another dose than the one it asks for
 		{7, dose(1, 6), []int{7}, Park, 2, "1 × 6"}, // back two again within 14 days
 	} {
-		p := after(c.first, c.at, c.pains...)
+		p := after("", c.first, c.at, c.pains...)
+		assert.Equal(t, p.To, after("before it was built again", c.first, c.at, c.pains...).To, "%v: the same row under another id", c)
 		assert.Equal(t, c.verdict, p.Verdict, "%v", c)
 		assert.Equal(t, c.steps, p.Steps, "%v", c)
 		assert.Equal(t, c.to, p.To.Dose.String(), "%v", c)

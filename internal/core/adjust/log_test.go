@@ -8,6 +8,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/permit"
 )
 
 // What was shown may be the dose that was set or less of it, on its exercise or an earlier one; nothing else.
@@ -46,4 +47,86 @@ func TestWhatWasShown(t *testing.T) {
 	gone.Exercise = "not there"
 	_, may := AsShown(rail, gone, Shown{"one_floor", reps(1, 1)}, 70)
 	assert.False(t, may, "what was set is on no rail any more")
+}
+
+// A correction takes the place of what it corrects, on that day, with what was said before beside it; two of one log, or
+// of one that is too old to be here, count once: the last that came.
+func TestCorrectionsTakeThePlace(t *testing.T) {
+	at := func(id, of string, seq int64, on body.Date) Log { return Log{ID: id, Supersedes: of, Seq: seq, On: on} }
+	first, alone, later := at("a", "", 1, today.Add(-4)), at("b", "", 2, today.Add(-3)), at("c", "a", 3, today)
+	got := Corrected([]Log{alone, first, later, at("d", "c", 5, today), at("e", "a", 4, today)})
+	require.Len(t, got, 2)
+	assert.Equal(t, []string{"d", "b"}, []string{got[0].ID, got[1].ID}, "in the order of their days")
+	assert.Equal(t, today.Add(-4), got[0].On, "the day of what it corrects")
+	was := []string{}
+	for _, w := range got[0].Was {
+		was = append(was, w.ID)
+	}
+	assert.Equal(t, []string{"a", "c", "e"}, was)
+	assert.Nil(t, got[1].Was)
+	old := Corrected([]Log{at("x", "gone", 7, today), at("y", "gone", 8, today)})
+	require.Len(t, old, 1)
+	assert.Equal(t, "y", old[0].ID)
+}
+
+// Of two reports of the same work the worse of each value counts.
+func TestTheWorseOfTwoReports(t *testing.T) {
+	for _, c := range []struct{ a, b, want int }{{0, 0, 0}, {0, 5, 5}, {5, 0, 5}, {8, 5, 5}, {5, 8, 5}} {
+		assert.Equal(t, c.want, Log{CrampAt: c.a}.worse(Log{CrampAt: c.b}).CrampAt, "cramps at %d and %d", c.a, c.b)
+	}
+	x := Log{Pain: 2, RPE: 9, Faults: []string{"knee in"}}.worse(Log{Pain: 4, RPE: 7, Faults: []string{"toes grip", "knee in"}})
+	assert.Equal(t, Log{Pain: 4, RPE: 9, Faults: []string{"knee in", "toes grip"}}, x)
+}
+
+// Pain of a session is a mark where the exercise works, on both sides where both legs work; a correction never makes it
+// milder. What releases tissue may be felt.
+func TestPainOfSessionsAsMarks(t *testing.T) {
+	log := func(rail, exercise string, side body.Side, pain int) Log {
+		return Log{On: today, Seq: 9, Pain: pain, Prescription: catalog.Prescription{Rail: rail, Exercise: exercise, Side: side}}
+	}
+	corrected := log("calf_straight", "one_floor", body.Right, 1)
+	corrected.Was = []Log{{Pain: 6}}
+	got := Hurts([]Log{log("calf_straight", "one_floor", body.Left, 3), log("calf_straight", "two_floor", body.Left, 4), corrected,
+		log("calf_straight", "one_floor", body.Left, 0), log("calf_release", "calf_roller_two", body.Left, 7),
+		log("calf_straight", "not there", body.Left, 7)}, catalog.Shipped)
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	x, _ := rail.Exercise("one_floor")
+	place := x.Main[0]
+	mark := func(side body.Side, pain int) permit.Mark {
+		return permit.Mark{Region: place, Side: side, Pain: pain, On: today, Seq: 9}
+	}
+	assert.Equal(t, []permit.Mark{mark(body.Left, 3), mark(body.Both, 4), mark(body.Right, 6)}, got)
+}
+
+// After a cramp a load at a repetitions-maximum grows by one repetition until it is the listed one again.
+func TestAfterACrampALoadGrowsByOne(t *testing.T) {
+	rail, x, all := catalog.Rail{}, catalog.Exercise{}, []body.Dose{}
+	in := owner()
+	for _, r := range catalog.Shipped.Rails {
+		for _, e := range r.Exercises {
+			ladder := catalog.Limits{Equipment: in.Profile.Equipment, MassKg: in.Profile.MassKg, Values: in.Limits.Values}.Doses(e)
+			if len(ladder) > 0 && ladder[0].Kind == body.RMLoad && len(all) == 0 {
+				rail, x, all = r, e, ladder
+			}
+		}
+	}
+	require.NotEmpty(t, all, "no exercise is loaded by a repetitions-maximum")
+	in.Rail = rail
+	in.Current = catalog.Prescription{ID: "p", Rail: rail.ID, Side: body.Left, Exercise: x.ID, Dose: all[0], From: today.Add(-20)}
+	in.Logs, in.Mornings = nil, nil
+	in = whole(in)
+	f := gather(&in)
+	for reps, want := range map[int]int{all[0].Reps - 2: all[0].Reps - 1, all[0].Reps - 1: all[0].Reps} {
+		d := all[0]
+		d.Kind, d.Reps, d.Seconds = body.Repetitions, reps, 0
+		next, ok := f.within(x, d)
+		require.True(t, ok)
+		assert.Equal(t, want, next.Reps, "from %d", reps)
+		assert.Equal(t, body.Repetitions, next.Kind)
+	}
+	d := all[0]
+	d.Kind, d.Seconds = body.Repetitions, 0
+	next, ok := f.within(x, d)
+	require.True(t, ok)
+	assert.Equal(t, all[0], next, "the listed one again")
 }

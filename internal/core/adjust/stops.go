@@ -80,9 +80,6 @@ func (f *facts) grave() (refer.Stop, bool) {
 // cleared: a dose that stood through a stop does not simply go on once it is cleared, not even when the
 // park was never accepted: two notches lower, or a new test and a new start.
 func cleared(f *facts) (Fired, bool) {
-	if f.mistaken() {
-		return Fired{}, false
-	}
 	for _, s := range f.closed() {
 		if s.Mistake() {
 			continue

@@ -103,8 +103,8 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 	}
 	// A week the log does not cover yet is seeded from intake.
 	for i := range before {
-		if start := today.Add(-7 * (i + 2)); t.first > start && before[i] < float64(p.WeeklyMinutes) {
-			before[i] = float64(p.WeeklyMinutes)
+		if start := today.Add(-7 * (i + 2)); t.first > start {
+			before[i] = max(before[i], float64(p.WeeklyMinutes))
 		}
 	}
 	mean := (before[0] + before[1]) / 2
