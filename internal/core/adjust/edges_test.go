@@ -90,6 +90,14 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			in.Today, in.Begun = today.Add(54), today.Add(-10)
 			in.Current.From, in.Current.Cause = today.Add(26), catalog.CausePlaced
 		}, Park},
+		"returned after it": {func(in *Input) {
+			in.Today = today.Add(29)
+			in.Moves = []Move{{On: today.Add(26), Verdict: Return, Seen: 1 << 40}}
+		}, Hold},
+		"returned and missed again": {func(in *Input) {
+			in.Today = today.Add(54)
+			in.Moves = []Move{{On: today.Add(26), Verdict: Return, Seen: 1 << 40}}
+		}, Park},
 		"back for missing was taken": {func(in *Input) {
 			in.Today = today.Add(12)
 			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"}}

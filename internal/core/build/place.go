@@ -237,16 +237,17 @@ func indexOf(notches []catalog.Notch, exercise string) int {
 }
 
 // toeAngle is the passive angle of the big toe as a share of its reference, by the height it was lifted to and its
-// length; false, with why, where either is missing or they contradict each other.
+// length; false, with why, where the length is missing or contradicts the height.
 func (v view) toeAngle(side body.Side, why *body.Reason) (share float64, known bool) {
 	h := v.in.House
-	passive, ok := v.limits[side].Values[body.ToePassiveHeight]
+	passive := v.limits[side].Values[body.ToePassiveHeight]
 	toe, ref := v.in.Profile.BigToeMm, h.Get("toe.passive_angle.ref")
 	angle := stats.LiftAngle(passive, toe)
-	if !ok || toe == 0 || math.IsNaN(angle) {
-		if ok && toe > 0 {
-			why.Says = "the toe is entered as shorter than it was lifted: lowest notch; measure its length again, then test"
-		}
+	switch {
+	case toe == 0:
+		return 0, false
+	case math.IsNaN(angle):
+		why.Says = "the toe is entered as shorter than it was lifted: lowest notch; measure its length again, then test"
 		return 0, false
 	}
 	*why = why.See("passive angle, "+string(side), "%.1f°", angle)
