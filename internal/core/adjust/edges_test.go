@@ -91,12 +91,14 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			in.Current.From, in.Current.Cause = today.Add(26), catalog.CausePlaced
 		}, Park},
 		"returned after it": {func(in *Input) {
-			in.Today = today.Add(29)
-			in.Moves = []Move{{On: today.Add(26), Verdict: Return, Seen: 1 << 40}}
+			in.Today, in.Begun = today.Add(29), today.Add(-10)
+			in.Current.ID, in.Current.From, in.Current.Cause = "p2", today.Add(26), CauseReturn
+			in.Moves = []Move{{On: today.Add(26), Verdict: Return}}
 		}, Hold},
 		"returned and missed again": {func(in *Input) {
-			in.Today = today.Add(54)
-			in.Moves = []Move{{On: today.Add(26), Verdict: Return, Seen: 1 << 40}}
+			in.Today, in.Begun = today.Add(54), today.Add(-10)
+			in.Current.ID, in.Current.From, in.Current.Cause = "p2", today.Add(26), CauseReturn
+			in.Moves = []Move{{On: today.Add(26), Verdict: Return}}
 		}, Park},
 		"back for missing was taken": {func(in *Input) {
 			in.Today = today.Add(12)
