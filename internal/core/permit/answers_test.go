@@ -152,3 +152,19 @@ func TestPatternsOfSigns(t *testing.T) {
 	f.Stops[0].Clearances[0].Opens = &opens
 	assert.Empty(t, f.Patterns(), "a clinician says what may be done")
 }
+
+// The sort of an answer is that of its most protective reason.
+func TestTheSortOfAnAnswer(t *testing.T) {
+	of := func(sorts ...permit.Sort) permit.Sort {
+		a := permit.Answer{}
+		for _, s := range sorts {
+			a.Reasons = append(a.Reasons, permit.Reason{Sort: s})
+		}
+		return a.Sort()
+	}
+	assert.Empty(t, of())
+	assert.Equal(t, permit.Holds, of(permit.Holds), "also where nothing but a hold stands there")
+	assert.Equal(t, permit.Waits, of(permit.Holds, permit.Waits, permit.Calendar))
+	assert.Equal(t, permit.Safety, of(permit.Safety, permit.Waits))
+	assert.Equal(t, permit.Safety, of(permit.Waits, permit.Safety))
+}

@@ -73,6 +73,9 @@ func TestTheMinutesOfARun(t *testing.T) {
 	}
 
 	g := runner("steroid")
+	g.Back = &load.Returning{Phase: load.Easy, Minutes: 60}
+	_, why = g.MostRunning()
+	assert.Contains(t, why.Says, "as before", "of two alike the first is named")
 	g.Back = &load.Returning{Phase: load.Halved}
 	n, _ = g.MostRunning()
 	assert.Equal(t, 60, n, "a way back without minutes of its own caps nothing")

@@ -1,0 +1,141 @@
+package build
+
+import (
+	"maps"
+	"notchback/internal/core/body"
+	"notchback/internal/core/catalog"
+	"notchback/internal/core/screen"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// No first dose is beyond 60 % of what was tested, in its own unit and time; what is too little for one
+// exercise begins with the easier one, and what is too little for all waits. Contacts are never made of
+// seconds.
+func TestFirstDosesComeFromTheirOwnTest(t *testing.T) {
+	for _, c := range []struct {
+		rail, want string
+		tests      map[string]float64
+	}{
+		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 3 s", map[string]float64{"hold.forefoot_two": 6}},
+		{"forefoot_hold", "", map[string]float64{"hold.forefoot_two": 3}},
+		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 30 s", map[string]float64{"hold.forefoot_two": 60}},
+		{"forefoot_hold", "One foot, 2 × 6 s", map[string]float64{"hold.forefoot_two": 60, "hold.forefoot_one": 10}},
+		{"forefoot_hold", "Two feet, weight behind the big toe, 2 × 30 s", map[string]float64{"hold.forefoot_two": 60, "hold.forefoot_one": 3}},
+		{"balance", "", map[string]float64{"balance.open": 3}},
+		{"balance", "One leg, eyes open, 1 × 3 s, 3 times a day", map[string]float64{"balance.open": 5}},
+		{"balance", "One leg, eyes closed, 1 × 2 s, 3 times a day", map[string]float64{"balance.open": 45, "balance.closed": 4}},
+		{"balance", "Leaning chest forward, belly still, 1 × 27 s, 3 times a day", map[string]float64{"balance.open": 45, "balance.closed": 2}},
+		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", map[string]float64{"hop.supported": 15}},
+		{"spring", "Heel bounces, forefoot stays, 2 × 5 contacts", nil},
+		{"spring", "Two-foot bounce, hands on a table, 1 × 36 s with two thirds on the hands", map[string]float64{"hop.supported": 60}},
+		{"toe_calf", "Toes on a roll, one leg, 1 × 3", map[string]float64{"calf.raises_straight": 20}},
+		{"toe_calf", "Toes on a roll, two legs, 1 × 8", map[string]float64{"calf.raises_straight": 12}},
+		{"toe_calf", "Toes on a roll, two legs, 1 × 5", map[string]float64{"calf.raises_straight": 4}},
+	} {
+		in := input(nil)
+		known := map[string]float64{"toe.press": 3, "foot.short": 3}
+		maps.Copy(known, c.tests)
+		for id, x := range known {
+			m, _ := screen.FindMeasure(id)
+			for _, side := range m.Sides() {
+				in.Trials = append(in.Trials, screen.Trial{Measure: id, Side: side, Value: x, Stop: "height", On: today})
+			}
+		}
+		rail, _ := catalog.Shipped.Find(c.rail)
+		s, ok := look(in).place(rail, body.Left)
+		assert.Equal(t, c.want != "", ok, "%s %v: %s", c.rail, c.tests, s.why.Says)
+		if ok {
+			assert.Equal(t, c.want, s.exercise.Name+", "+s.dose.String(), "%s %v", c.rail, c.tests)
+		}
+	}
+	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25}))
+	in.Profile.Equipment.DumbbellsKg = []float64{24}
+	assert.Equal(t, "One-leg raises off a step, 2 × 10", plan(t, Make(in), "calf_straight").Prescriptions[0].Text(),
+		"24 kg is more than a tenth of what was tested")
+	in.Profile.Equipment.DumbbellsKg = []float64{4}
+	weighted := plan(t, Make(in), "calf_straight").Prescriptions[0]
+	assert.Equal(t, 4.0, weighted.Dose.LoadKg, "4 kg is less")
+	assert.Equal(t, 9, weighted.Dose.Reps, "60 % × 25 × time × 70 / 74")
+}
+
+// A share is taken of what was counted alike: of repetitions by a count, of seconds by a hold; of anything else the
+// exercise begins with the least.
+func TestAShareOfWhatIsCountedAlike(t *testing.T) {
+	find := func(rail, exercise string) catalog.Exercise {
+		r, _ := catalog.Shipped.Find(rail)
+		x, ok := r.Exercise(exercise)
+		require.True(t, ok, exercise)
+		return x
+	}
+	v := look(input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25})))
+	for _, c := range []struct {
+		x       catalog.Exercise
+		measure string
+		tested  float64
+		counted bool
+	}{
+		{find("calf_straight", "one_floor"), "calf.raises_straight", 25, true},
+		{find("calf_straight", "one_floor"), "balance.open", 45, false},
+		{find("balance", "balance_open"), "balance.open", 45, true},
+		{find("balance", "balance_open"), "calf.raises_straight", 25, false},
+	} {
+		m, _ := screen.FindMeasure(c.measure)
+		var why body.Reason
+		dose, ok := v.share(&why, c.x, m, c.tested, body.Left, 0)
+		assert.True(t, ok)
+		assert.Equal(t, !c.counted, strings.Contains(why.Formula, "not counted in"), "%s by %s: %s", c.x.ID, c.measure, why.Formula)
+		if !c.counted {
+			assert.Equal(t, min(Floor(v.in.House, c.x.Ladder[0]), c.x.Ladder[0].Amount()), dose.Amount())
+		}
+	}
+}
+
+// Of two sides on one exercise of both legs the lesser dose stands for both, whichever side it is.
+func TestTheWeakerSideDecidesOnOneExercise(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	x, ok := rail.Exercise("two_floor")
+	require.True(t, ok)
+	later, _ := rail.Exercise("one_floor")
+	at := func(x catalog.Exercise, side body.Side, reps int) spot {
+		return spot{side: side, exercise: x, dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: reps}}
+	}
+	for _, c := range []struct {
+		left, right spot
+		want        int
+		of          string
+	}{
+		{at(x, body.Left, 6), at(x, body.Right, 12), 6, "two_floor"},
+		{at(x, body.Left, 12), at(x, body.Right, 6), 6, "two_floor"},
+		{at(x, body.Left, 12), at(later, body.Right, 3), 12, "two_floor"},
+		{at(later, body.Left, 3), at(x, body.Right, 12), 12, "two_floor"},
+	} {
+		for _, s := range weakerDecides(rail, []spot{c.left, c.right}) {
+			assert.Equal(t, c.want, s.dose.Reps, "%v", c)
+			assert.Equal(t, c.of, s.exercise.ID)
+		}
+	}
+}
+
+// A place counts as above its usual against the usual of its own leg.
+func TestAboveTheUsualOfItsOwnLeg(t *testing.T) {
+	in := input(nil)
+	in.Profile.Symptoms = []body.Symptom{{Region: body.HeelSole, Side: body.Left, Baseline: 3, Worst: 5}}
+	morning := func(side body.Side, pain int, ago int) {
+		in.Mornings = []Morning{{On: today.Add(-ago), Region: body.HeelSole, Side: side, Pain: pain}}
+	}
+	for _, c := range []struct {
+		side      body.Side
+		pain, ago int
+		above     bool
+	}{
+		{body.Left, 3, 1, false}, {body.Left, 4, 1, true}, {body.Right, 1, 1, true}, {body.Right, 0, 1, false},
+		{body.Left, 4, 7, true}, {body.Left, 4, 8, false},
+	} {
+		morning(c.side, c.pain, c.ago)
+		assert.Equal(t, c.above, look(in).aboveUsual(), "%v", c)
+	}
+}
