@@ -14,6 +14,7 @@ import (
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/room"
 )
 
 // enumerated gives the core's named words the core's lists, so that the document, its types and what is refused cannot
@@ -22,6 +23,7 @@ var enumerated = []func(huma.Config){
 	list(body.OneOrBoth), list(body.Impacts), list(body.DoseKinds), list(catalog.Slots), list(catalog.Parts), list(build.Phases),
 	list(build.RaceStates), list(adjust.Verdicts), list(screen.Verdicts), list(screen.EntryKinds), list(screen.Changes), list(gait.Kinds),
 	list(gait.Moments), list(refer.Classes), list(permit.Kinds), list(permit.Sorts), list(load.States), list(load.Phases),
+	list(room.LineKinds),
 }
 
 // lists is filled once, when the program starts, and only read after.

@@ -45,7 +45,7 @@ func TestTheClubAgreesWithTheRules(t *testing.T) {
 		lines, err := desk.Today(ctx, a)
 		require.NoError(t, err)
 		for _, q := range lines {
-			kinds[q.Kind]++
+			kinds[string(q.Kind)]++
 			assert.NotEmpty(t, q.Sentence)
 			assert.NotEmpty(t, q.Reason.Saw, q.Sentence)
 		}

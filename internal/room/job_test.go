@@ -47,7 +47,7 @@ func kinds(t *testing.T, d *testkit.Desk) string {
 	require.NoError(t, err)
 	var out []string
 	for _, q := range lines {
-		out = append(out, q.Kind)
+		out = append(out, string(q.Kind))
 	}
 	return strings.Join(out, " ")
 }

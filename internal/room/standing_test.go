@@ -274,7 +274,7 @@ func TestTwoServersComputeOnce(t *testing.T) {
 	both.Wait()
 	assert.Equal(t, shown[0], shown[1])
 	for _, l := range shown[0] {
-		assert.NotEqual(t, "computing", l.Kind)
+		assert.NotEqual(t, room.LineKind("computing"), l.Kind)
 	}
 	var n, of int
 	require.NoError(t, admin.QueryRow(ctx, `SELECT count(*), count(DISTINCT runner) FROM kept`).Scan(&n, &of))

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -19,7 +20,7 @@ import (
 type QueueItem struct {
 	Runner   string      `json:"runner"`
 	Name     string      `json:"name"`
-	Kind     string      `json:"kind" enum:"broken,computing,stop,pause,ask,park,back,return,quiet,up,hold,pending,calm_over,room,retest,start,form"`
+	Kind     LineKind    `json:"kind"`
 	Sentence string      `json:"sentence"`
 	Detail   string      `json:"detail" doc:"old dose → new dose, or what to do"`
 	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
@@ -36,8 +37,15 @@ type Accept struct {
 	Seen         int64          `json:"seen" doc:"newest report the line was made from"`
 }
 
-var urgency = map[string]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60, "return": 50,
-	"up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+// LineKind is why a runner stands in the queue.
+type LineKind string
+
+// LineKinds are those there are.
+var LineKinds = slices.Sorted(maps.Keys(urgency))
+
+// urgency orders the kinds of lines.
+var urgency = map[LineKind]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60,
+	"return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
 func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
@@ -70,7 +78,7 @@ func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
 }
 
 func (o Chart) queue() (out []QueueItem) {
-	add := func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal) {
+	add := func(kind LineKind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal) {
 		line := QueueItem{Kind: kind, Step: step, Sentence: sentence, Detail: detail, Reason: r, Accepts: []Accept{}}
 		for _, p := range ps {
 			line.Accepts = append(line.Accepts, Accept{p.Rail, p.Side, p.From.ID, p.Verdict, p.Seen})
@@ -119,7 +127,7 @@ func (o Chart) queue() (out []QueueItem) {
 }
 
 // adds puts a line into the queue.
-type adds = func(kind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)
+type adds = func(kind LineKind, step, sentence, detail string, r body.Reason, ps ...adjust.Proposal)
 
 func (o Chart) queueQuiet(add adds) {
 	quiet := o.House.Int("queue.quiet")
@@ -220,7 +228,7 @@ func (o Chart) queueMoves(add adds) {
 			add("pending", "adjust", sentence, detail, g[0].Fired[0].Reason)
 			continue
 		}
-		add(string(g[0].Verdict), "adjust", sentence, detail, g[0].Fired[0].Reason, g...)
+		add(LineKind(g[0].Verdict), "adjust", sentence, detail, g[0].Fired[0].Reason, g...)
 	}
 }
 

@@ -319,7 +319,8 @@ func checkedClearances(t *testing.T, today body.Date, num func(int) *int) {
 		return CheckClearance(stop, c, today)
 	}
 	for _, bad := range []func(*Clearance){
-		func(c *Clearance) { c.On = "2026-13-01" }, func(c *Clearance) { c.On = today.Add(-6) }, func(c *Clearance) { c.On = today.Add(1) },
+		func(c *Clearance) { c.On = "2026-13-01" }, func(c *Clearance) { c.On = "2026-02-30" },
+		func(c *Clearance) { c.On = today.Add(-6) }, func(c *Clearance) { c.On = today.Add(1) },
 		func(c *Clearance) { c.Who = "" },
 		func(c *Clearance) { c.Opens = nil }, func(c *Clearance) { c.Opens = &Opening{} },
 		func(c *Clearance) { c.Opens, c.Limits = &Opening{}, "  " }, func(c *Clearance) { c.Opens.Level = num(7) },

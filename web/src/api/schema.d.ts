@@ -3032,7 +3032,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "broken" | "computing" | "stop" | "pause" | "ask" | "park" | "back" | "return" | "quiet" | "up" | "hold" | "pending" | "calm_over" | "room" | "retest" | "start" | "form";
+            kind: "ask" | "back" | "broken" | "calm_over" | "computing" | "form" | "hold" | "park" | "pause" | "pending" | "quiet" | "retest" | "return" | "room" | "start" | "stop" | "up";
             name: string;
             reason: components["schemas"]["Reason"];
             runner: string;
