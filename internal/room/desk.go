@@ -97,12 +97,21 @@ func (d *Desk) Chart(ctx context.Context, a Actor, runner string) (o Chart, err 
 }
 
 // day is today where the runner is.
-func (d *Desk) day(zone string) body.Date {
+func (d *Desk) day(zone string) body.Date { return body.DateOf(d.Now().In(location(zone))) }
+
+var locations sync.Map // by name: each is read from the zones' file once
+
+// location is a time zone; an unknown one is UTC.
+func location(zone string) *time.Location {
+	if known, ok := locations.Load(zone); ok {
+		return known.(*time.Location)
+	}
 	loc, err := time.LoadLocation(zone)
 	if err != nil {
-		loc = time.UTC
+		return time.UTC
 	}
-	return body.DateOf(d.Now().In(loc))
+	locations.Store(zone, loc)
+	return loc
 }
 
 func (d *Desk) since() body.Date { return body.DateOf(d.Now().UTC()).Add(-history) }
