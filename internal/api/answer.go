@@ -38,7 +38,7 @@ func newAnswer(body any) (answer, error) {
 		return answer{}, fmt.Errorf("compressing: %w", err)
 	}
 	sum := sha256.Sum256(plain.Bytes())
-	return answer{`"` + hex.EncodeToString(sum[:12]) + `"`, plain.Bytes(), small.Bytes()}, nil
+	return answer{`W/"` + hex.EncodeToString(sum[:12]) + `"`, plain.Bytes(), small.Bytes()}, nil // weak: compressed or not
 }
 
 // write sends it, or says that the browser holds it already.

@@ -61,6 +61,7 @@ func (o Chart) Standing() Standing {
 // stands is a runner with what stands of them; nil while it is being computed, or where that failed.
 type stands struct {
 	store.Standing
+	of     store.State // it is wanted for
 	now    *Standing
 	failed bool
 }
@@ -121,8 +122,8 @@ func (d *Desk) readStandings(ctx context.Context, a Actor, archived bool) (out [
 		out = make([]stands, len(rows))
 		for i, row := range rows {
 			out[i].Standing = row
-			of := d.state(row.Timezone, row.Touched, row.Tested, h.State())
-			if out[i].failed = d.fails(row.Runner, of); row.From == of {
+			out[i].of = d.state(row.Timezone, row.Touched, row.Tested, h.State())
+			if out[i].failed = d.fails(row.Runner, out[i].of); row.From == out[i].of {
 				if out[i].now, err = decode[Standing](row.Doc); err != nil {
 					return err
 				}
@@ -150,19 +151,22 @@ const workers = 3
 
 // computeAll computes standings until the time is over and returns how many it tried; the rest go on without it.
 func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within time.Duration) int {
-	todo := make(chan string, len(late))
+	todo := make(chan stands, len(late))
 	for _, s := range late {
-		todo <- s.Runner
+		todo <- s
 	}
 	close(todo)
 	done := make(chan bool, len(late))
 	var group sync.WaitGroup
 	for range min(workers, len(late)) {
 		group.Go(func() {
-			for runner := range todo {
+			for s := range todo {
 				ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), computing)
-				ran, err := d.refresh(ctx, a.Practice, runner)
+				ran, err := d.refresh(ctx, a.Practice, s.Runner)
 				cancel()
+				if err != nil && !errors.Is(err, store.ErrNotFound) {
+					d.failed.Store(s.Runner, failure{s.of, time.Now()})
+				}
 				done <- ran || err != nil
 			}
 		})
@@ -184,17 +188,14 @@ func (d *Desk) computeAll(ctx context.Context, a Actor, late []stands, within ti
 }
 
 // refresh computes what stands of a runner and keeps it, after recording the holds that need no coach. ran is false when
-// somebody else is at it. What cannot be computed is logged and remembered for a while, so that one record stops neither
-// the server nor the pages of the others.
+// somebody else is at it. What cannot be computed is logged: one record stops neither the server nor the others' lines.
 func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, err error) {
-	var of store.State
 	defer func() {
 		if r := recover(); r != nil {
 			err = fmt.Errorf("it broke: %v\n%s", r, debug.Stack())
 		}
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			slog.Error("computing a standing", "runner", runner, "error", err)
-			d.failed.Store(runner, failure{of, time.Now()})
 		}
 	}()
 	for range 3 { // recording holds changes the record that is computed
@@ -205,7 +206,6 @@ func (d *Desk) refresh(ctx context.Context, practice, runner string) (ran bool, 
 				return err
 			}
 			from := d.state(r.Timezone, r.Touched, r.Tested, h.State())
-			of = from
 			if was.From == from {
 				return nil
 			}

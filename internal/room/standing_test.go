@@ -311,22 +311,27 @@ func TestARecordThatCannotBeComputedSaysSo(t *testing.T) {
 	require.NoError(t, d.RecordStop(ctx, d.Actor, other, refer.Stop{ID: store.NewID(), Sign: "swelling", Region: body.Calf, Side: body.Left,
 		Source: "phone"}))
 	admin := testkit.Admin(t, testkit.LastDatabase())
-	change := func(value int) {
+	change := func(sql string) {
 		require.NoError(t, d.Touch(ctx, d.Actor, runner, func(*store.Tx) error { return nil }))
-		_, err := admin.Exec(ctx, `UPDATE trials t SET value = $1 FROM screens s WHERE s.id = t.screen_id AND s.runner_id = $2
-			AND measure = 'toes.shape'`, value, runner)
+		_, err := admin.Exec(ctx, sql, runner)
 		require.NoError(t, err)
 	}
-	change(99) // no such option
-	for range 2 {
-		assert.Equal(t, "broken stop park", kinds(t, d))
-		rows, err := d.Roster(ctx, d.Actor, "", false)
-		require.NoError(t, err)
-		for _, r := range rows {
-			assert.Equal(t, r.ID == runner, r.Broken, "the other's row is known")
-			assert.False(t, r.Pending)
+	const shape = ` FROM screens s WHERE s.id = t.screen_id AND s.runner_id = $1 AND measure = 'toes.shape'`
+	for _, c := range []struct{ broken, mended string }{
+		{`UPDATE trials t SET value = 99` + shape, `UPDATE trials t SET value = 0` + shape},                           // no such option: it panics
+		{`UPDATE programmes SET doc = 99 WHERE runner_id = $1`, `UPDATE programmes SET doc = 1 WHERE runner_id = $1`}, // of a later release
+	} {
+		change(c.broken)
+		for range 2 {
+			assert.Equal(t, "broken stop park", kinds(t, d))
+			rows, err := d.Roster(ctx, d.Actor, "", false)
+			require.NoError(t, err)
+			for _, r := range rows {
+				assert.Equal(t, r.ID == runner, r.Broken, "the other's row is known")
+				assert.False(t, r.Pending)
+			}
 		}
+		change(c.mended)
+		assert.Equal(t, "stop park", kinds(t, d))
 	}
-	change(0)
-	assert.Equal(t, "stop park", kinds(t, d))
 }
