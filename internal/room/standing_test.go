@@ -318,8 +318,10 @@ func TestARecordThatCannotBeComputedSaysSo(t *testing.T) {
 	}
 	const shape = ` FROM screens s WHERE s.id = t.screen_id AND s.runner_id = $1 AND measure = 'toes.shape'`
 	for _, c := range []struct{ broken, mended string }{
-		{`UPDATE trials t SET value = 99` + shape, `UPDATE trials t SET value = 0` + shape},                           // no such option: it panics
-		{`UPDATE programmes SET doc = 99 WHERE runner_id = $1`, `UPDATE programmes SET doc = 1 WHERE runner_id = $1`}, // of a later release
+		// no such option: it panics
+		{`UPDATE trials t SET value = 99` + shape, `UPDATE trials t SET value = 0` + shape},
+		// of a later release: it cannot be read
+		{`UPDATE programmes SET doc = 99 WHERE runner_id = $1`, `UPDATE programmes SET doc = 1 WHERE runner_id = $1`},
 	} {
 		change(c.broken)
 		for range 2 {
