@@ -139,3 +139,15 @@ func TestAboveTheUsualOfItsOwnLeg(t *testing.T) {
 		assert.Equal(t, c.above, look(in).aboveUsual(), "%v", c)
 	}
 }
+
+// A published programme is a protocol, or loads by stages; a practice's own loads at a repetitions-maximum are not.
+func TestWhatIsAPublishedProgramme(t *testing.T) {
+	loads := catalog.Exercise{Demand: body.Demand{Tags: []body.Tag{body.RM}}}
+	staged := loads
+	staged.StageDays = []int{7, 14}
+	weeks := catalog.Exercise{StageDays: []int{7, 14}}
+	assert.False(t, published(catalog.Rail{}, loads))
+	assert.False(t, published(catalog.Rail{}, weeks))
+	assert.True(t, published(catalog.Rail{}, staged))
+	assert.True(t, published(catalog.Rail{Protocol: "lowering"}, catalog.Exercise{}))
+}
