@@ -331,6 +331,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 		}
 	}
 	background := room.NewBackground(desk)
+	background.KeepUp(5 * time.Minute)
 	defer background.Stop()
 	cfg := api.Config{PublicURL: o.public, Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log}
 	if withDemo { // made-up figures never fill a real practice's records

@@ -278,6 +278,47 @@ func NewBackground(d *Desk) *Background {
 	return b
 }
 
+// KeepUp looks for what is out of date now and then: after an upgrade, and when a day has turned somewhere, most stands
+// again before anybody asks.
+func (b *Background) KeepUp(every time.Duration) {
+	b.done.Go(func() {
+		tick := time.NewTicker(every)
+		defer tick.Stop()
+		for {
+			ctx, cancel := context.WithTimeout(context.Background(), computing)
+			if err := b.Overdue(ctx); err != nil {
+				slog.Error("looking for what is out of date", "error", err)
+			}
+			cancel()
+			select {
+			case <-b.stop:
+				return
+			case <-tick.C:
+			}
+		}
+	})
+}
+
+// Overdue has everything computed that is out of date, in every practice.
+func (b *Background) Overdue(ctx context.Context) error {
+	practices, err := b.desk.Store.Practices(ctx)
+	if err != nil {
+		return err
+	}
+	for _, practice := range practices {
+		all, err := b.desk.readStandings(ctx, Actor{Practice: practice}, false)
+		if err != nil {
+			return err
+		}
+		for _, s := range all {
+			if s.now == nil && !s.failed {
+				b.add(practice, s.Runner)
+			}
+		}
+	}
+	return nil
+}
+
 // Idle waits until nothing is left to compute.
 func (b *Background) Idle() {
 	for {

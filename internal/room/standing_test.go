@@ -337,3 +337,32 @@ func TestARecordThatCannotBeComputedSaysSo(t *testing.T) {
 		assert.Equal(t, "stop park", kinds(t, d))
 	}
 }
+
+// When a day has turned, what stands in every practice is computed before anybody asks; what holds is left alone.
+func TestWhatIsOverdueIsComputedUnasked(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	programmed(t, d, testkit.Profile())
+	practice, coach, err := d.Store.CreatePractice(ctx, "Other", "Other Coach", "b@test.example")
+	require.NoError(t, err)
+	other := &testkit.Desk{Desk: d.Desk, Actor: room.Actor{Practice: practice, Coach: coach}}
+	other.Runner(t, testkit.Profile())
+	b := room.NewBackground(d.Desk)
+	defer b.Stop()
+	admin := testkit.Admin(t, testkit.LastDatabase())
+	kept := func() (n int) {
+		require.NoError(t, b.Overdue(ctx))
+		b.Idle()
+		require.NoError(t, admin.QueryRow(ctx, `SELECT count(*) FROM standings WHERE on_day = $1::date`,
+			body.DateOf(d.Now().UTC())).Scan(&n))
+		return n
+	}
+	assert.Equal(t, 2, kept(), "of both practices")
+	d.Shift(day)
+	assert.Equal(t, 2, kept(), "of the next day")
+	_, err = admin.Exec(ctx, `UPDATE standings SET at = '2000-01-01'`)
+	require.NoError(t, err)
+	kept()
+	var again int
+	require.NoError(t, admin.QueryRow(ctx, `SELECT count(*) FROM standings WHERE at > '2000-01-01'`).Scan(&again))
+	assert.Zero(t, again, "what holds is not computed again")
+}

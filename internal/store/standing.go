@@ -123,6 +123,19 @@ type visitRow struct {
 	Measures []string  `json:"measures"`
 }
 
+// Practices lists every practice's id.
+func (s *Store) Practices(ctx context.Context) ([]string, error) {
+	rows, err := s.pool.Query(ctx, `SELECT p::text FROM door_practices() p`)
+	if err != nil {
+		return nil, fmt.Errorf("listing the practices: %w", err)
+	}
+	ids, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	if err != nil {
+		return nil, fmt.Errorf("listing the practices: %w", err)
+	}
+	return ids, nil
+}
+
 // Compute runs f on one snapshot of the practice, unless somebody else computes the runner just now: then ran is false.
 // It holds nothing that a change of the runner waits for, and waits for no disk: what a crash loses is computed again.
 func (s *Store) Compute(ctx context.Context, practice, runner string, f func(*Tx) error) (ran bool, err error) {
