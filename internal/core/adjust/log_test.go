@@ -130,3 +130,13 @@ func TestAfterACrampALoadGrowsByOne(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, all[0], next, "the listed one again")
 }
+
+// An exercise was done on the last day that anything of it was.
+func TestWhatWasDone(t *testing.T) {
+	log := func(exercise string, on int, done ...int) Log {
+		return Log{On: today.Add(on), Done: done, Prescription: catalog.Prescription{Exercise: exercise,
+			Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}}}
+	}
+	assert.Equal(t, map[string]body.Date{"a": today.Add(-2), "b": today.Add(-5)}, Done([]Log{log("a", -2, 1), log("a", -4, 8, 8),
+		log("a", -1, 0, 0), log("b", -5, 8, 8), log("c", -1)}))
+}

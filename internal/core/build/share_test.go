@@ -151,3 +151,22 @@ func TestWhatIsAPublishedProgramme(t *testing.T) {
 	assert.True(t, published(catalog.Rail{}, staged))
 	assert.True(t, published(catalog.Rail{Protocol: "lowering"}, catalog.Exercise{}))
 }
+
+// A dose set by hand has at least one set of one, and at most one set more for the weaker side.
+func TestADoseByHandHasItsSets(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	x, ok := rail.Exercise("one_floor")
+	require.True(t, ok)
+	v := look(input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{25, 25})))
+	for _, c := range []struct {
+		sets, extra, reps int
+		may               bool
+	}{{2, 0, 8, true}, {2, 1, 8, true}, {1, 0, 1, true}, {0, 0, 8, false}, {0, 1, 8, false}, {2, -1, 8, false}, {2, 2, 8, false}, {2, 0, 0, false}} {
+		no := v.refusal(rail, x, body.Dose{Kind: body.Repetitions, Sets: c.sets, Extra: c.extra, Reps: c.reps}, body.Left)
+		if c.may {
+			assert.Empty(t, no, "%v", c)
+		} else {
+			assert.Contains(t, no, "at least one set of one", "%v", c)
+		}
+	}
+}

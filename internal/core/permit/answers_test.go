@@ -168,3 +168,44 @@ func TestTheSortOfAnAnswer(t *testing.T) {
 	assert.Equal(t, permit.Safety, of(permit.Safety, permit.Waits))
 	assert.Equal(t, permit.Safety, of(permit.Waits, permit.Safety))
 }
+
+// Two answers joined are the stricter of each, whichever comes first.
+func TestTwoAnswersJoined(t *testing.T) {
+	one := permit.Answer{Kind: permit.UpTo, HalfContacts: true, Contacts: 20, Notes: []string{"a"},
+		Reasons: []permit.Reason{{Cut: "x", Sort: permit.Waits}}}
+	two := permit.Answer{Kind: permit.NotNow, NoUp: true, HalfSets: true, Contacts: 10, Notes: []string{"a", "b"},
+		Reasons: []permit.Reason{{Cut: "y", Sort: permit.Safety}}}
+	for _, got := range []permit.Answer{one.And(two), two.And(one)} {
+		assert.Equal(t, permit.NotNow, got.Kind)
+		assert.True(t, got.NoUp && got.HalfContacts && got.HalfSets)
+		assert.Equal(t, 10, got.Contacts)
+		assert.ElementsMatch(t, []string{"a", "b"}, got.Notes)
+		assert.Equal(t, []string{"y", "x"}, []string{got.Reasons[0].Cut, got.Reasons[1].Cut}, "the most protective first")
+	}
+	none := permit.Answer{}
+	assert.Equal(t, 20, none.And(one).Contacts)
+	assert.Equal(t, 20, one.And(none).Contacts)
+	assert.False(t, none.And(none).NoUp || none.And(none).HalfContacts || none.And(none).HalfSets)
+}
+
+// A limit recorded for diabetes opens what an unfeeling foot of it closes, and no other caution.
+func TestALimitOpensItsOwnCautionAlone(t *testing.T) {
+	level := 4
+	for _, feels := range []bool{true, false} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Profile.Cautions = []string{"diabetes", "bone", "surgery"}
+		f.Profile.Touch.Left, f.Profile.Touch.Right = feels, feels
+		if !feels {
+			for _, side := range body.Sides {
+				f.Tests[side][body.SoleTouch] = 1
+			}
+		}
+		f.Limits = []refer.Limit{{For: "diabetes", Side: body.Both, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &level}}}
+		in := map[string]int{}
+		for _, c := range f.InForce() {
+			in[c.ID] = len(c.Opened)
+		}
+		own := map[bool]string{true: "diabetes", false: "sensation"}[feels]
+		assert.Equal(t, map[string]int{own: 1, "bone": 0, "surgery": 0}, in, "feels: %v", feels)
+	}
+}
