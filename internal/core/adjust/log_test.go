@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -139,4 +140,37 @@ func TestWhatWasDone(t *testing.T) {
 	}
 	assert.Equal(t, map[string]body.Date{"a": today.Add(-2), "b": today.Add(-5)}, Done([]Log{log("a", -2, 1), log("a", -4, 8, 8),
 		log("a", -1, 0, 0), log("b", -5, 8, 8), log("c", -1)}))
+}
+
+// A log that cannot be is refused by the field that is wrong; the edges may be.
+func TestALogIsCheckedAtItsEdges(t *testing.T) {
+	for _, c := range []struct {
+		field  string // empty: it may be
+		change func(*Log)
+	}{
+		{"", func(*Log) {}}, {"", func(l *Log) { l.On = today }}, {"", func(l *Log) { l.On = today.Add(-60) }},
+		{"on", func(l *Log) { l.On = today.Add(1) }}, {"on", func(l *Log) { l.On = today.Add(-61) }},
+		{"on", func(l *Log) { l.On = today[:8] + "00" }},
+		{"", func(l *Log) { l.Done = make([]int, 30) }}, {"done", func(l *Log) { l.Done = make([]int, 31) }},
+		{"done[1]", func(l *Log) { l.Done = []int{0, -1} }}, {"done[1]", func(l *Log) { l.Done = []int{7200, 7201} }},
+		{"", func(l *Log) { l.Pain = 10 }}, {"pain", func(l *Log) { l.Pain = 11 }}, {"pain", func(l *Log) { l.Pain = -1 }},
+		{"", func(l *Log) { l.RPE = -1 }}, {"rpe", func(l *Log) { l.RPE = -2 }}, {"", func(l *Log) { l.RPE = 10 }},
+		{"rpe", func(l *Log) { l.RPE = 11 }}, {"", func(l *Log) { l.CrampAt = 7200 }}, {"crampAt", func(l *Log) { l.CrampAt = 7201 }},
+		{"crampAt", func(l *Log) { l.CrampAt = -1 }}, {"", func(l *Log) { l.Times = 20 }}, {"times", func(l *Log) { l.Times = 21 }},
+		{"times", func(l *Log) { l.Times = -1 }}, {"", func(l *Log) { l.Faults = make([]string, 8) }},
+		{"note", func(l *Log) { l.Faults = make([]string, 9) }}, {"", func(l *Log) { l.Note = strings.Repeat("a", 2000) }},
+		{"note", func(l *Log) { l.Note = strings.Repeat("a", 2001) }},
+	} {
+		l := Log{On: today.Add(-1), Done: []int{8, 0}, RPE: 6}
+		c.change(&l)
+		err := l.Check(today)
+		if c.field == "" {
+			assert.NoError(t, err)
+			continue
+		}
+		var f *body.FieldError
+		if assert.ErrorAs(t, err, &f, "%+v", l) {
+			assert.Equal(t, c.field, f.Field)
+		}
+	}
 }

@@ -161,7 +161,10 @@ func TestADoseByHandHasItsSets(t *testing.T) {
 	for _, c := range []struct {
 		sets, extra, reps int
 		may               bool
-	}{{2, 0, 8, true}, {2, 1, 8, true}, {1, 0, 1, true}, {0, 0, 8, false}, {0, 1, 8, false}, {2, -1, 8, false}, {2, 2, 8, false}, {2, 0, 0, false}} {
+	}{
+		{2, 0, 8, true}, {2, 1, 8, true}, {1, 0, 1, true},
+		{0, 0, 8, false}, {0, 1, 8, false}, {2, -1, 8, false}, {2, 2, 8, false}, {2, 0, 0, false},
+	} {
 		no := v.refusal(rail, x, body.Dose{Kind: body.Repetitions, Sets: c.sets, Extra: c.extra, Reps: c.reps}, body.Left)
 		if c.may {
 			assert.Empty(t, no, "%v", c)

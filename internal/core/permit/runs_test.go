@@ -18,6 +18,17 @@ import (
 	"notchback/internal/core/refer"
 )
 
+// On the way back, walking or by steps, the day's own step stands instead of the fixed run.
+func TestTheStepStandsInsteadOfTheRun(t *testing.T) {
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	f.Profile.Runs = []body.FixedRun{{Weekday: today.Weekday(), Minutes: 50, Quality: "quality"}}
+	for phase, stands := range map[load.Phase]bool{load.Walking: false, load.Stepped: false, load.Easy: true, load.Halved: true} {
+		f.Back = &load.Returning{Phase: phase, Next: today, Minutes: 20}
+		_, fixed := f.RunOn(today)
+		assert.Equal(t, stands, fixed != nil, "%s", phase)
+	}
+}
+
 // A way back without minutes of its own caps nothing; of two caps alike the first is named.
 func TestWhichCapOfRunningIsNamed(t *testing.T) {
 	g := factsOf(refer.Sign{}, "", "", "steroid", plain.States[2])
