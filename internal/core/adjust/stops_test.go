@@ -127,3 +127,21 @@ func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 		}
 	}
 }
+
+// A mistake beside a sign that was real, short and closed: what was parked comes back after its seven days alone.
+func TestAMistakeBesideARealSign(t *testing.T) {
+	in := quiet()
+	in.Current.Parked, in.Current.Cause, in.Current.From, in.Logs = true, CauseParked, today.Add(-3), nil
+	in.Moves = []Move{{On: today.Add(-3), Verdict: Park, Side: body.Left, Rule: "adjust.warning-sign"}}
+	level := 4
+	in.Limits.Facts.Stops = []refer.Stop{
+		{ID: "m", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-3), Seq: 1,
+			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}},
+		{ID: "r", Sign: "swelling", Region: body.HeelSole, Side: body.Left, On: today.Add(-3), Seq: 2,
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "GP", On: today.Add(-1), Opens: &refer.Opening{Level: &level}}}}}
+	_, back := returns(facing(in))
+	assert.False(t, back)
+	in.Limits.Facts.Stops = in.Limits.Facts.Stops[:1]
+	_, back = returns(facing(in))
+	assert.True(t, back, "the mistake alone")
+}

@@ -209,3 +209,32 @@ func TestALimitOpensItsOwnCautionAlone(t *testing.T) {
 		assert.Equal(t, map[string]int{own: 1, "bone": 0, "surgery": 0}, in, "feels: %v", feels)
 	}
 }
+
+// A finding recorded for a pattern opens that pattern on its own leg: no other pattern, and no limit of a caution does.
+func TestAFindingOpensItsOwnPatternAlone(t *testing.T) {
+	level := 4
+	limit := func(of string) refer.Limit {
+		return refer.Limit{For: of, Side: body.Left, Kind: "clinician", Who: "GP", On: today, Opens: refer.Opening{Level: &level}}
+	}
+	f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+	both := []string{"toe.passive_extension:joint_pain", "ankle.end_feel:painful", "calf.raises_straight:no_turn"}
+	f.Faults = map[body.Side][]string{body.Left: both, body.Right: both}
+	patterns := f.Patterns()
+	seen := map[string]bool{}
+	for _, p := range patterns {
+		assert.Empty(t, p.Opened, p.ID)
+		seen[p.ID] = true
+	}
+	if len(seen) < 3 {
+		t.Fatalf("only %v lock", seen)
+	}
+	f.Limits = []refer.Limit{limit("bone"), limit("diabetes")}
+	for _, p := range f.Patterns() {
+		assert.Empty(t, p.Opened, "%s by the limit of a caution", p.ID)
+	}
+	own := patterns[0].ID
+	f.Limits = append(f.Limits, limit(own))
+	for _, p := range f.Patterns() {
+		assert.Equal(t, p.ID == own && p.Side == body.Left, len(p.Opened) == 1, "%s, %s", p.ID, p.Side)
+	}
+}
