@@ -161,6 +161,10 @@ func TestNoRoomInTheWeek(t *testing.T) {
 		if want > 0 {
 			assert.Contains(t, got["calf_straight"].Says, "quality run")
 		}
+		for _, d := range []int{0, 2, 4} { // one leg's session may stand: the rail has room
+			planned = slices.Insert(planned, 0, standing(t, d, catalog.Own, "two_floor", body.Right))
+		}
+		assert.Empty(t, NewCalendar(p, house.Rules{}, today, planned, slices.Values([]Standing(nil))).NoRoom(today), "%d quality runs", quality)
 	}
 }
 
