@@ -299,16 +299,18 @@ func (b *Background) KeepUp(every time.Duration) {
 	})
 }
 
-// Overdue has everything computed that is out of date, in every practice.
+// Overdue has everything computed that is out of date, in every practice; one that cannot be read keeps no other waiting.
 func (b *Background) Overdue(ctx context.Context) error {
 	practices, err := b.desk.Store.Practices(ctx)
 	if err != nil {
 		return err
 	}
+	var failed []error
 	for _, practice := range practices {
 		all, err := b.desk.readStandings(ctx, Actor{Practice: practice}, false)
 		if err != nil {
-			return err
+			failed = append(failed, err)
+			continue
 		}
 		for _, s := range all {
 			if s.now == nil && !s.failed {
@@ -316,7 +318,7 @@ func (b *Background) Overdue(ctx context.Context) error {
 			}
 		}
 	}
-	return nil
+	return errors.Join(failed...)
 }
 
 // Idle waits until nothing is left to compute.

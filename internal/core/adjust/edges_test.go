@@ -100,6 +100,16 @@ func TestRulesAtTheirEdges(t *testing.T) {
 			in.Current.ID, in.Current.From, in.Current.Cause = "p2", today.Add(26), CauseReturn
 			in.Moves = []Move{{On: today.Add(26), Verdict: Return}}
 		}, Park},
+		"returned, and missed two weeks: what was taken before it is over": {func(in *Input) {
+			in.Today, in.Begun = today.Add(41), today.Add(-10)
+			in.Current.ID, in.Current.From, in.Current.Cause = "p2", today.Add(26), CauseReturn
+			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"},
+				{On: today.Add(20), Verdict: Park, Steps: 3, Rule: "adjust.missed"}, {On: today.Add(26), Verdict: Return}}
+		}, Back},
+		"the other leg's return is not this one's": {func(in *Input) {
+			in.Today = today.Add(29)
+			in.Moves = []Move{{On: today.Add(26), Verdict: Return, Side: body.Right}}
+		}, Park},
 		"back for missing was taken": {func(in *Input) {
 			in.Today = today.Add(12)
 			in.Moves = []Move{{On: today.Add(12), Verdict: Back, Steps: 1, Rule: "adjust.missed"}}

@@ -16,14 +16,21 @@ func (p plain) missed(say func(string, Verdict, int)) {
 	for _, l := range p.logs() {
 		last = max(last, l.On)
 	}
-	taken := 0
+	var mine []Move // of this leg
 	for _, m := range p.in.Moves {
-		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" &&
-			(m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side) {
-			taken += m.Steps
+		if m.Side == "" || m.Side == body.Both || p.side == body.Both || m.Side == p.side {
+			mine = append(mine, m)
 		}
+	}
+	for _, m := range mine { // a return begins the days anew, and what was taken back for them
 		if m.Verdict == Return && m.On > last {
 			last = m.On
+		}
+	}
+	taken := 0
+	for _, m := range mine {
+		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" {
+			taken += m.Steps
 		}
 	}
 	n := p.ago(last)

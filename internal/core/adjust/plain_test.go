@@ -362,8 +362,11 @@ func TestTheTableStatedPlainly(t *testing.T) {
 			m.Pain, m.Seq = r.IntN(8), m.Seq+1
 			l.mornings = append(l.mornings, m)
 		}
-		for i := range l.moves { // some holds needed no coach
+		for i := range l.moves { // some holds needed no coach, some moves were returns
 			l.moves[i].Alone = l.moves[i].Verdict == Hold && r.IntN(2) == 0
+			if m := &l.moves[i]; r.IntN(6) == 0 {
+				m.Verdict, m.Steps, m.Rule, m.Alone = Return, 0, "adjust.return", false
+			}
 		}
 		for i := range l.rows {
 			if c := r.IntN(8); c < 2 && !l.rows[i].Parked {

@@ -293,7 +293,7 @@ func form(f *facts) (Fired, bool) {
 
 // missed: a week without a session holds, two weeks go back ⌊days/7⌋ − 1 in all, four weeks park the rail
 // until it is tested and placed again. The days count from the last session done, whatever was decided, or
-// from the day a test placed the dose since.
+// from the day a test placed the dose since, or it was returned; so does what was taken back for them.
 func missed(f *facts) (Fired, bool) {
 	last := f.in.Begun
 	if last == "" || f.in.Current.Cause == catalog.CausePlaced {
@@ -302,13 +302,16 @@ func missed(f *facts) (Fired, bool) {
 	if len(f.logs) > 0 {
 		last = max(last, f.logs[0].On)
 	}
+	mine := func(m Move) bool { return m.Side == "" || m.Side.Touches(f.side) }
+	for _, m := range f.in.Moves {
+		if m.Verdict == Return && mine(m) {
+			last = max(last, m.On)
+		}
+	}
 	taken := 0
 	for _, m := range f.in.Moves {
-		if m.On > last && m.Rule == "adjust.missed" && (m.Side == "" || m.Side.Touches(f.side)) {
+		if m.On > last && m.Verdict == Back && m.Rule == "adjust.missed" && mine(m) {
 			taken += m.Steps
-		}
-		if m.Verdict == Return && m.On > last {
-			last = m.On
 		}
 	}
 	n := f.in.Today.Sub(last)
