@@ -114,6 +114,7 @@ func (s *server) routes(engine *gin.Engine) {
 		describe(cfg)
 	}
 	alias[record.Kept[gait.Clip], gait.Clip](cfg)
+	alias[record.Kept[gait.Shot], gait.Shot](cfg)
 	alias[record.Kept[[]store.KeptFigure], []store.KeptFigure](cfg)
 	s.huma = humagin.New(engine, cfg)
 	s.accounts()

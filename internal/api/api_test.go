@@ -181,7 +181,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		if strings.HasSuffix(at, "/week/moves") {
 			at += "?rail=ankle_bend&from=0"
 		}
-		at = strings.ReplaceAll(at, "{side}", "left")
+		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight").Replace(at)
 		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}

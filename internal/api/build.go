@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
 	"notchback/internal/room"
 )
 
@@ -19,6 +20,14 @@ func (s *server) programme() {
 	do(s, http.MethodPost, "/api/runners/{runner}/draft", "draft", "A draft of today, and the programme in force; nothing is stored",
 		func(ctx context.Context, in *draftIn) (room.BuildView, error) {
 			return room.BuildRoom(in.Body.Choices).Look(ctx, s.desk, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodGet, "/api/runners/{runner}/notches/{rail}", "notches", "What may be set by hand on a rail in a phase",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Rail  string      `path:"rail" maxLength:"60"`
+			Phase build.Phase `query:"phase"`
+		}) ([]catalog.Notch, error) {
+			return room.NotchesRoom(in.Rail, in.Phase).Look(ctx, s.desk, actor(ctx), in.Runner)
 		})
 	do(s, http.MethodPost, "/api/runners/{runner}/drafts/compared", "compare-drafts", "Two drafts side by side",
 		func(ctx context.Context, in *struct {

@@ -12,6 +12,7 @@ import (
 
 	"notchback/internal/core/gait"
 	"notchback/internal/device"
+	"notchback/internal/record"
 	"notchback/internal/room"
 )
 
@@ -95,6 +96,10 @@ func (s *server) gait() {
 	do(s, http.MethodPut, "/api/runners/{runner}/screens/{screen}/clips/{clip}", "keep-clip", "Keep marks and numbers with a screen",
 		func(ctx context.Context, in *keepIn) (room.Gait, error) {
 			return then(ctx, in.Runner, s.desk.KeepClip(ctx, actor(ctx), in.Runner, in.Screen, in.Clip, in.Body.Replaces, in.Body.Clip))
+		})
+	do(s, http.MethodGet, "/api/runners/{runner}/clips/{clip}", "clip", "What was marked on a kept clip",
+		func(ctx context.Context, in *clipPath) (record.Kept[gait.Clip], error) {
+			return s.desk.Clip(ctx, actor(ctx), in.Runner, in.Clip)
 		})
 	remove := func(out bool) func(context.Context, *clipPath) (room.Gait, error) {
 		return func(ctx context.Context, in *clipPath) (room.Gait, error) {

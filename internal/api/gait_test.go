@@ -55,7 +55,16 @@ func TestAClipIsKeptWithTheScreen(t *testing.T) {
 		c.must("PUT", base+"/screens/"+scr+"/clips/"+first, map[string]any{"clip": marked}, &shown)
 	}
 	require.Len(t, shown.Clips, 1)
-	clip, err := shown.Clips[0].Clip.Read()
+	shot, err := shown.Clips[0].Shot.Read()
+	require.NoError(t, err)
+	assert.Equal(t, gait.Shot{Name: marked.Name, View: marked.View, CaptureFps: marked.CaptureFps, Frames: marked.Frames,
+		Marks: len(marked.Marks), Stills: shot.Stills, Context: marked.Context}, shot)
+	require.Len(t, shot.Stills, len(marked.Stills))
+	for i, s := range marked.Stills {
+		assert.Equal(t, gait.Frame{ID: s.ID, Frame: s.Frame, Side: s.Side, At: s.At}, shot.Stills[i])
+	}
+	var clip gait.Clip
+	c.must("GET", base+"/clips/"+first, nil, &clip)
 	require.NoError(t, err)
 	figures, err := shown.Clips[0].Figures.Read()
 	require.NoError(t, err)

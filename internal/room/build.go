@@ -2,6 +2,7 @@ package room
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
 	"notchback/internal/core/adjust"
@@ -71,27 +72,26 @@ func (o Chart) Draft(c *build.Choices) (build.Programme, error) {
 type BuildView struct {
 	Draft   build.Programme   `json:"draft"`
 	InForce *record.Programme `json:"inForce,omitempty"`
-	Notches []RailNotches     `json:"notches" doc:"of every rail, for setting one by hand"`
 	Today   body.Date         `json:"today"`
-}
-
-// RailNotches are the notches one rail offers the runner; those out of reach say why.
-type RailNotches struct {
-	Rail    string          `json:"rail"`
-	Notches []catalog.Notch `json:"notches"`
 }
 
 // BuildRoom is where a programme is drafted: with the choices in force when none are given.
 func BuildRoom(c *build.Choices) Room[BuildView] {
 	return Room[BuildView]{record.NeedFacts, func(o Chart) (v BuildView, err error) {
-		v = BuildView{InForce: o.Programme, Notches: []RailNotches{}, Today: o.Today}
-		if v.Draft, err = o.Draft(c); err != nil {
-			return BuildView{}, err
+		v = BuildView{InForce: o.Programme, Today: o.Today}
+		v.Draft, err = o.Draft(c)
+		return v, err
+	}}
+}
+
+// NotchesRoom offers the notches of one rail, for setting one by hand in a phase; those out of reach say why.
+func NotchesRoom(rail string, phase build.Phase) Room[[]catalog.Notch] {
+	return Room[[]catalog.Notch]{record.NeedFacts, func(o Chart) ([]catalog.Notch, error) {
+		r, ok := o.Catalogue.Find(rail)
+		if !ok {
+			return nil, fmt.Errorf("no rail %q: %w", rail, store.ErrNotFound)
 		}
-		for _, r := range o.Catalogue.Rails {
-			v.Notches = append(v.Notches, RailNotches{r.ID, o.Offered(r, v.Draft.Phase)})
-		}
-		return v, nil
+		return o.Offered(r, phase), nil
 	}}
 }
 

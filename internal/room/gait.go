@@ -76,6 +76,15 @@ func (o Chart) gaitBody() gait.Body {
 	return gait.Body{MassKg: o.Profile.MassKg, LegMm: o.Profile.LegMm, HeightCm: o.Profile.HeightCm}
 }
 
+// Clip is what was marked on a kept clip.
+func (d *Desk) Clip(ctx context.Context, a Actor, runner, id string) (c record.Kept[gait.Clip], err error) {
+	err = d.Store.Read(ctx, a.Practice, func(tx *store.Tx) error {
+		c, err = tx.Clip(ctx, runner, id)
+		return err
+	})
+	return c, err
+}
+
 // ReadClip reads the numbers of a clip without keeping anything.
 func (d *Desk) ReadClip(ctx context.Context, a Actor, runner string, c gait.Clip) (gait.Reading, error) {
 	o, err := d.person(ctx, a, runner)

@@ -12,13 +12,13 @@ import (
 	"notchback/internal/record"
 )
 
-// Clip is what was kept of a clip: its marks and what they came to.
+// Clip is what was kept of a clip, as a list shows it: how it was shot and what it came to, without its marks.
 type Clip struct {
 	ID      string                    `json:"id"`
 	Screen  string                    `json:"screen"`
 	On      body.Date                 `json:"on"`
 	Coach   string                    `json:"coach"`
-	Clip    record.Kept[gait.Clip]    `json:"clip"`
+	Shot    record.Kept[gait.Shot]    `json:"shot"`
 	Figures record.Kept[[]KeptFigure] `json:"figures" doc:"as they were kept; reading the clip again says why"`
 	Stills  []string                  `json:"stills" doc:"ids of the stills whose picture is kept"`
 }
@@ -43,14 +43,22 @@ func (tx *Tx) Clips(ctx context.Context, runner string) ([]Clip, error) {
 func queueClips(b *batch, runner string) *[]Clip {
 	out := &[]Clip{}
 	all(b, "the clips", out, func(row pgx.CollectableRow, x *Clip) error {
-		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Clip), (*[]byte)(&x.Figures), &x.Stills)
-	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.clip::text, c.numbers,
+		return row.Scan(&x.ID, &x.Screen, (*string)(&x.On), &x.Coach, (*[]byte)(&x.Shot), (*[]byte)(&x.Figures), &x.Stills)
+	}, `SELECT c.id::text, c.screen_id::text, c.on_day::text, k.name, c.shot, c.numbers,
 		(SELECT coalesce(array_agg(s.id::text ORDER BY s.id), '{}') FROM stills s WHERE s.runner_id = c.runner_id
 			AND c.clip->'stills' @> jsonb_build_array(jsonb_build_object('id', s.id)))
 		FROM clips c JOIN coaches k ON k.id = c.coach_id
 		WHERE c.runner_id = $1 AND c.removed_at IS NULL AND NOT EXISTS (SELECT FROM clips n WHERE n.replaces = c.id) ORDER BY c.on_day DESC,
 			c.at DESC`, runner)
 	return out
+}
+
+// Clip reads what was marked on a kept clip, in the reading or out of it.
+func (tx *Tx) Clip(ctx context.Context, runner, id string) (c record.Kept[gait.Clip], err error) {
+	if err := tx.QueryRow(ctx, `SELECT clip::text FROM clips`+ownRunner, id, runner).Scan((*[]byte)(&c)); err != nil {
+		return nil, fmt.Errorf("reading the clip: %w", known(err))
+	}
+	return c, nil
 }
 
 // AddClip keeps what was marked. It reports false when it is there already. replaces is the clip it

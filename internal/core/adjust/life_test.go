@@ -193,6 +193,14 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 		if some(12) {
 			cur.Parked, cur.Cause = true, []string{CauseParked, CauseMissed, CauseRetest}[r.IntN(3)]
 		}
+		if !cur.Parked && some(8) { // it was parked, and came back
+			cur.Cause = CauseReturn
+			l.moves = append(l.moves, Move{On: since, Verdict: Return, Side: side, Rail: rail.ID, Rule: "adjust.return"})
+			if some(2) {
+				l.moves = append(l.moves, Move{On: since.Add(-1 - r.IntN(30)), Verdict: Park, Side: side, Rail: rail.ID,
+					Rule: []string{"adjust.missed", "adjust.pain", "adjust.stop"}[r.IntN(3)]})
+			}
+		}
 		l.rows = append(l.rows, cur)
 		before := cur
 		before.ID, before.From, before.Parked = cur.ID+"b", cur.From.Add(-20), false
@@ -204,16 +212,23 @@ func (l *life) drawRail(r *rand.Rand, rail catalog.Rail) {
 			gap = 3 + r.IntN(28)
 		}
 		l.drawSessions(r, x, cur, before, gap)
-		for range r.IntN(3) {
-			v := []Verdict{Hold, Up, Back}[r.IntN(3)]
-			m := Move{On: today.Add(-age(r)), Verdict: v, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
-			if v == Back {
-				m.Steps, m.Rule = 1+r.IntN(2), []string{"adjust.pain", "adjust.morning", "adjust.missed"}[r.IntN(3)]
-			}
-			l.moves = append(l.moves, m)
-		}
+		l.drawMoves(r, rail, side)
 	}
 	slices.SortStableFunc(l.moves, func(a, b Move) int { return a.On.Sub(b.On) })
+}
+
+// drawMoves draws what was decided of a row.
+func (l *life) drawMoves(r *rand.Rand, rail catalog.Rail, side body.Side) {
+	for range r.IntN(3) {
+		m := Move{On: today.Add(-age(r)), Verdict: []Verdict{Hold, Up, Back}[r.IntN(3)], Side: side, Rail: rail.ID, Rule: "adjust.two-clean"}
+		switch {
+		case r.IntN(10) == 0:
+			m.Verdict, m.Rule = Return, "adjust.return"
+		case m.Verdict == Back:
+			m.Steps, m.Rule = 1+r.IntN(2), []string{"adjust.pain", "adjust.morning", "adjust.missed"}[r.IntN(3)]
+		}
+		l.moves = append(l.moves, m)
+	}
 }
 
 // drawSessions draws what was trained of a row, and of the row before it.

@@ -109,6 +109,25 @@ type Clip struct {
 	Context    screen.Context `json:"context"`
 }
 
+// Shot is how a clip was shot, and how much is marked on it.
+type Shot struct {
+	Name       string         `json:"name"`
+	View       string         `json:"view" enum:"side,rear"`
+	CaptureFps float64        `json:"captureFps" doc:"frames a second as it was shot"`
+	Frames     int            `json:"frames"`
+	Marks      int            `json:"marks" doc:"how many"`
+	Stills     []Frame        `json:"stills"`
+	Context    screen.Context `json:"context"`
+}
+
+// Frame is one still without its points.
+type Frame struct {
+	ID    string    `json:"id" format:"uuid"`
+	Frame int       `json:"frame"`
+	Side  body.Side `json:"side" enum:"left,right"`
+	At    Moment    `json:"at"`
+}
+
 // Spot is a point that can be set on a still, with what it is for.
 type Spot struct {
 	ID   string   `json:"id"`

@@ -558,7 +558,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What was marked on a kept clip */
+        get: operations["clip"];
         put?: never;
         post?: never;
         /** Take a clip and its figures out; they are kept */
@@ -851,6 +852,23 @@ export interface paths {
         get?: never;
         /** Enter a morning for the runner */
         put: operations["coach-morning"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/notches/{rail}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may be set by hand on a rail in a phase */
+        get: operations["notches"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1567,8 +1585,6 @@ export interface components {
         BuildView: {
             draft: components["schemas"]["BuildProgramme"];
             inForce?: components["schemas"]["RecordProgramme"];
-            /** @description of every rail, for setting one by hand */
-            notches: components["schemas"]["RailNotches"][];
             today: string;
         };
         BuildWeek: {
@@ -2342,6 +2358,16 @@ export interface components {
             /** @description what may be said; empty for a plain figure */
             word: string;
         };
+        GaitFrame: {
+            /** @enum {string} */
+            at: "touchdown" | "mid_stance" | "toe_off" | "mid_flight";
+            /** Format: int64 */
+            frame: number;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            side: "left" | "right";
+        };
         GaitLength: {
             a: components["schemas"]["GaitPoint"];
             b: components["schemas"]["GaitPoint"];
@@ -2374,6 +2400,25 @@ export interface components {
         GaitSegment: {
             a: components["schemas"]["GaitPoint"];
             b: components["schemas"]["GaitPoint"];
+        };
+        GaitShot: {
+            /**
+             * Format: double
+             * @description frames a second as it was shot
+             */
+            captureFps: number;
+            context: components["schemas"]["ScreenContext"];
+            /** Format: int64 */
+            frames: number;
+            /**
+             * Format: int64
+             * @description how many
+             */
+            marks: number;
+            name: string;
+            stills: components["schemas"]["GaitFrame"][];
+            /** @enum {string} */
+            view: "side" | "rear";
         };
         GaitSpot: {
             /** @description moments it is asked at */
@@ -3053,10 +3098,6 @@ export interface components {
             minor?: boolean;
             name?: string;
             on: string;
-        };
-        RailNotches: {
-            notches: components["schemas"]["CatalogNotch"][];
-            rail: string;
         };
         RailView: {
             /** @description exercises that train both legs at once: shown once */
@@ -3985,13 +4026,13 @@ export interface components {
             which: string[];
         };
         StoreClip: {
-            clip: components["schemas"]["GaitClip"];
             coach: string;
             /** @description as they were kept; reading the clip again says why */
             figures: components["schemas"]["StoreKeptFigure"][];
             id: string;
             on: string;
             screen: string;
+            shot: components["schemas"]["GaitShot"];
             /** @description ids of the stills whose picture is kept */
             stills: string[];
         };
@@ -5343,6 +5384,39 @@ export interface operations {
             };
         };
     };
+    clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaitClip"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "remove-clip": {
         parameters: {
             query?: never;
@@ -6002,6 +6076,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    notches: {
+        parameters: {
+            query?: {
+                phase?: "calm" | "wake" | "build" | "load" | "spring" | "keep";
+            };
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                rail: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogNotch"][];
                 };
             };
             /** @description Error */

@@ -91,14 +91,7 @@ export function Build() {
           )}
           <ul className="space-y-3">
             {chosen.map((r) => (
-              <RailCard
-                key={r.rail}
-                rail={r}
-                notches={q.data.notches.find((n) => n.rail === r.rail)?.notches ?? []}
-                choices={choices}
-                set={set}
-                others={left}
-              />
+              <RailCard key={r.rail} rail={r} phase={d.phase} choices={choices} set={set} others={left} />
             ))}
           </ul>
           {chosen.length === 0 && (

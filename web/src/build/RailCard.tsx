@@ -1,6 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../api/client";
-import { Button, Choice, Field } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { useRunnerId } from "../runner/Runner";
+import { Button, Choice, Failure, Field, Loading } from "../ui/basics";
 import { Why } from "../ui/reason";
 import type { Choices } from "./Build";
 
@@ -10,13 +12,13 @@ type Side = "left" | "right" | "both";
 /** One chosen rail: each side's first notch with its reason, and what the coach may set by hand. */
 export function RailCard({
   rail: r,
-  notches,
+  phase,
   choices,
   set,
   others,
 }: {
   rail: Rail;
-  notches: Schemas["CatalogNotch"][];
+  phase: Schemas["BuildProgramme"]["phase"];
   choices: Choices;
   set: (part: Partial<Choices>) => void;
   others: Rail[];
@@ -82,7 +84,7 @@ export function RailCard({
           {says}
         </p>
       ))}
-      {open && <Hands r={r} notches={notches} choices={choices} set={set} others={others} />}
+      {open && <Hands r={r} phase={phase} choices={choices} set={set} others={others} />}
     </li>
   );
 }
@@ -90,17 +92,30 @@ export function RailCard({
 /** What may be set by hand on one rail: a notch a side, an exercise left out, another rail instead. */
 function Hands({
   r,
-  notches,
+  phase,
   choices,
   set,
   others,
 }: {
   r: Rail;
-  notches: Schemas["CatalogNotch"][];
+  phase: Schemas["BuildProgramme"]["phase"];
   choices: Choices;
   set: (part: Partial<Choices>) => void;
   others: Rail[];
 }) {
+  const runner = useRunnerId();
+  const q = useQuery({
+    queryKey: ["notches", runner, r.rail, phase],
+    queryFn: () =>
+      ask(
+        api.GET("/api/runners/{runner}/notches/{rail}", {
+          params: { path: { runner, rail: r.rail }, query: { phase } },
+        }),
+      ),
+  });
+  if (q.isPending) return <Loading what="the notches" />;
+  if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
+  const notches = q.data;
   const mine = choices.notches.filter((n) => n.rail === r.rail);
   const pin = (side: Side, index: string) => {
     const rest = choices.notches.filter((n) => !(n.rail === r.rail && n.side === side));

@@ -13,7 +13,7 @@ import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
 import type { Clip, Film, Point, Reading, Still } from "./film";
 import { follow, placeOf, type Label, type Track } from "./follow";
-import { around, newStill, same, useMarks, type Kind, type Side } from "./marks";
+import { around, keptMarks, newStill, same, useMarks, type Kind, type Side } from "./marks";
 import { snapshots } from "./snapshots";
 
 type Room = Schemas["Gait"];
@@ -286,13 +286,15 @@ export function Bench({
         }),
       );
       setKeeping(id);
+      queries.setQueryData(keptMarks(runner, id).queryKey, clip);
       queries.setQueryData(["gait", runner], now);
       await queries.invalidateQueries({
-        predicate: (k) => !["gait", "clip", "reference", "films"].includes(String(k.queryKey[0])),
+        predicate: (k) => !["gait", "clip", "marks", "reference", "films"].includes(String(k.queryKey[0])),
       });
     });
-  const keptClip = room.clips.find((c) => c.id === keeping);
-  const kept = keptClip && same(keptClip.clip, clip);
+  const keptAt = room.clips.find((c) => c.id === keeping)?.id ?? "";
+  const keptClip = useQuery({ ...keptMarks(runner, keptAt), enabled: !!keptAt }).data;
+  const kept = keptClip && same(keptClip, clip);
 
   const r = reading.data;
   const say =

@@ -1,13 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, day, Failure, Heading, Pick } from "../ui/basics";
+import { Button, day, Failure, Heading, Pick, useDeed } from "../ui/basics";
 import { Why } from "../ui/reason";
 import { amount, bare } from "./Figures";
-import { Opener } from "./Gait";
+import { keptOf, keptOn, Opener } from "./Gait";
 import { Stage, usePlayer, whole } from "./Stage";
 import { there, type Clip, type Film } from "./film";
-import { draft, type Side } from "./marks";
+import { draft, marksOf, type Side } from "./marks";
 
 type Room = Schemas["Gait"];
 
@@ -18,7 +18,8 @@ interface Half {
   stills: string[];
 }
 
-const how = (c: Clip) => `${c.context.pace}, ${c.context.shod}${c.context.tired ? ", tired" : ""}`;
+const how = (c: { context: Clip["context"] }) =>
+  `${c.context.pace}, ${c.context.shod}${c.context.tired ? ", tired" : ""}`;
 
 /** Two clips of the same runner side by side, their frames aligned at touchdown: before and after, shod
  * and barefoot, or left and right of one clip. */
@@ -43,9 +44,11 @@ export function Compare({
   }, [other]);
   const across = other?.film === film && sides[0] !== sides[1];
   const first: Half = { title: `${film.name} · ${how(clip)}`, film, clip, stills: [] };
-  const opened = (f: Film) => {
-    const kept = room.clips.find((c) => c.clip.name === f.name && c.clip.frames === f.frames);
-    const c = draft(runner, f)?.clip ?? kept?.clip;
+  const queries = useQueryClient();
+  const deed = useDeed();
+  const opened = async (f: Film) => {
+    const kept = keptOf(room, f);
+    const c = draft(runner, f)?.clip ?? (kept && (await keptOn(queries, runner, kept, f)));
     if (!c?.marks.length)
       return setOther({
         title: `${f.name} has no marks yet: open it alone and mark it first`,
@@ -124,23 +127,27 @@ export function Compare({
                 the other foot of this clip
               </Button>
               {room.clips
-                .filter((c) => c.clip.name !== clip.name || c.clip.frames !== clip.frames)
+                .filter((c) => c.shot.name !== clip.name || c.shot.frames !== clip.frames)
                 .map((c) => (
                   <Button
                     key={c.id}
                     className="w-full"
+                    disabled={deed.busy}
                     onClick={() =>
-                      setOther({
-                        title: `${day(c.on)} · ${c.clip.name} · ${how(c.clip)}`,
-                        film: null,
-                        clip: c.clip,
-                        stills: c.stills,
-                      })
+                      deed.run(async () =>
+                        setOther({
+                          title: `${day(c.on)} · ${c.shot.name} · ${how(c.shot)}`,
+                          film: null,
+                          clip: await marksOf(queries, runner, c.id),
+                          stills: c.stills,
+                        }),
+                      )
                     }
                   >
-                    {day(c.on)}: {c.clip.name}, {how(c.clip)}
+                    {day(c.on)}: {c.shot.name}, {how(c.shot)}
                   </Button>
                 ))}
+              <Failure error={deed.error} />
               <Opener small opened={opened} />
             </div>
           ),

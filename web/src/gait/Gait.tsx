@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
@@ -13,9 +13,23 @@ import { Compare } from "./Compare";
 import { amount } from "./Figures";
 import { moments } from "./Stills";
 import { BadFile, open, type Clip, type Film } from "./film";
-import { draft, fresh } from "./marks";
+import { draft, fresh, marksOf } from "./marks";
 
 type Kept = Schemas["StoreClip"];
+
+/** What was kept of a file, found by its name and length. */
+export const keptOf = (room: Schemas["Gait"], f: Film) =>
+  room.clips.find((c) => c.shot.name === f.name && c.shot.frames === f.frames);
+
+/** Its marks; a file whose kept marks cannot be read is not opened, or it would be marked anew over them. */
+export async function keptOn(queries: QueryClient, runner: string, kept: Kept, f: Film) {
+  try {
+    return await marksOf(queries, runner, kept.id);
+  } catch {
+    URL.revokeObjectURL(f.url);
+    throw new BadFile(`What was marked on “${f.name}” before could not be read. It is kept; try again.`);
+  }
+}
 
 /** Where clips of the runner on the belt are read: open one, mark it, keep its numbers; the cadence and
  * its steps; the gait down its chain. */
@@ -27,6 +41,7 @@ export function GaitRoom() {
     queryKey: ["gait", runner],
     queryFn: () => ask(api.GET("/api/runners/{runner}/gait", { params: { path: { runner } } })),
   });
+  const queries = useQueryClient();
   const [film, setFilm] = useState<Film | null>(null);
   const [begin, setBegin] = useState<{ clip: Clip; keeping: string; back: boolean } | null>(null);
   const [comparing, setComparing] = useState<Clip | null>(null);
@@ -40,10 +55,11 @@ export function GaitRoom() {
   if (!q.data || !ref.data || !who.data)
     return <Failure error={q.error ?? ref.error ?? who.error} again={() => q.refetch()} />;
   const room = q.data;
-  const opened = (f: Film) => {
+  const opened = async (f: Film) => {
     const before = draft(runner, f);
-    const kept = room.clips.find((c) => c.clip.name === f.name && c.clip.frames === f.frames);
-    const clip = before?.clip ?? kept?.clip ?? fresh(f, room.contexts[0] ?? usualHow);
+    const kept = keptOf(room, f);
+    const clip =
+      before?.clip ?? (kept ? await keptOn(queries, runner, kept, f) : fresh(f, room.contexts[0] ?? usualHow));
     // Only what was kept with the screen that is open now is replaced; another day's record stays.
     const now = room.clips.find((c) => c.id === (before?.keeping || kept?.id) && c.screen === room.current);
     setBegin({ clip, keeping: now?.id ?? "", back: clip.marks.length + clip.stills.length > 0 });
@@ -97,7 +113,7 @@ export function GaitRoom() {
 }
 
 /** Opens a clip from disk, dropped or chosen, or one of the simulated ones. */
-export function Opener({ opened, small }: { opened: (f: Film) => void; small?: boolean }) {
+export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<void>; small?: boolean }) {
   const films = useQuery({ queryKey: ["films"], queryFn: () => ask(api.GET("/api/films")), staleTime: Infinity });
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState("");
@@ -108,7 +124,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void; small?: b
     setBusy(`Opening ${name}`);
     setWrong("");
     try {
-      opened(await get());
+      await opened(await get());
     } catch (e) {
       setWrong(e instanceof BadFile ? e.message : `“${name}” could not be opened. Try again.`);
     } finally {
@@ -227,7 +243,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
       setRemoved(out ? c : null);
       queries.setQueryData(["gait", runner], now);
       await queries.invalidateQueries({
-        predicate: (k) => !["gait", "clip", "reference", "films"].includes(String(k.queryKey[0])),
+        predicate: (k) => !["gait", "clip", "marks", "reference", "films"].includes(String(k.queryKey[0])),
       });
     });
   if (!clips.length && !removed) return null;
@@ -237,7 +253,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
       <Failure error={deed.error} />
       {removed && (
         <p role="status" className="my-2 flex items-center gap-4 border-l-4 border-ochre bg-panel px-4 py-1">
-          {removed.clip.name} and its figures are out of the reading.
+          {removed.shot.name} and its figures are out of the reading.
           <Button onClick={() => set(removed, false)}>Put back</Button>
         </p>
       )}
@@ -247,12 +263,12 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
             <p className="flex flex-wrap items-baseline gap-x-4">
               <strong>{day(c.on)}</strong>
               <span>
-                {c.clip.view === "side" ? "side" : "from behind"}, {c.clip.context.pace}, {c.clip.context.shod}
-                {c.clip.context.tired ? ", tired" : ""}
-                {c.clip.context.speedKmh ? `, ${c.clip.context.speedKmh} km/h` : ""}
+                {c.shot.view === "side" ? "side" : "from behind"}, {c.shot.context.pace}, {c.shot.context.shod}
+                {c.shot.context.tired ? ", tired" : ""}
+                {c.shot.context.speedKmh ? `, ${c.shot.context.speedKmh} km/h` : ""}
               </span>
               <span className="text-sm text-quiet">
-                {c.clip.name}, {c.clip.captureFps} frames a second, {c.clip.marks.length} marks · {c.coach}
+                {c.shot.name}, {c.shot.captureFps} frames a second, {c.shot.marks} marks · {c.coach}
               </span>
               <Button kind="quiet" className="ml-auto px-0!" onClick={() => set(c, true)}>
                 Take out
@@ -275,7 +291,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
             {c.stills.length > 0 && (
               <ul className="mt-1 flex flex-wrap gap-2">
                 {c.stills.map((id) => {
-                  const s = c.clip.stills.find((x) => x.id === id);
+                  const s = c.shot.stills.find((x) => x.id === id);
                   return (
                     <li key={id} className="w-40">
                       <img

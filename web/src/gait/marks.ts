@@ -1,5 +1,6 @@
+import type { QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer } from "react";
-import { newId } from "../api/client";
+import { api, ask, newId } from "../api/client";
 import type { Clip, Film, Mark, Point, Still } from "./film";
 
 export type Side = Mark["side"];
@@ -88,6 +89,15 @@ export function draft(runner: string, film: Film): { clip: Clip; keeping: string
     return null;
   }
 }
+
+/** What was marked on a kept clip; kept under an id it never changes. */
+export const keptMarks = (runner: string, clip: string) => ({
+  queryKey: ["marks", runner, clip],
+  queryFn: () => ask(api.GET("/api/runners/{runner}/clips/{clip}", { params: { path: { runner, clip } } })),
+  staleTime: Infinity,
+});
+export const marksOf = (queries: QueryClient, runner: string, clip: string) =>
+  queries.fetchQuery(keptMarks(runner, clip));
 
 /** The marks of a clip with undo; every change is kept on this device at once. keeping is the id the
  * clip was last kept under. */
