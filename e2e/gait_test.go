@@ -287,22 +287,7 @@ func TestMarkingUndoingAndKeeping(t *testing.T) {
 	reads(t, p, "Earlier marks are back.", "✓ Kept with today's screen")
 	v2, _, _ := figureOf(t, p, "cadence", body.Both)
 	assert.Equal(t, v, v2)
-	// On a device that never saw them they come back as they were kept, also beside another clip.
-	p.MustEval(`() => localStorage.clear()`)
-	p.MustReload()
-	reads(t, p, "Kept clips")
-	simulated(t, p, "heel-120")
-	reads(t, p, "Earlier marks are back.", "✓ Kept with today's screen")
-	press(p, "^Close$")
-	simulated(t, p, "mid-240")
-	p.Keyboard.MustType(input.KeyA)
-	press(p, "^Compare$")
-	press(p, "heel-120.mp4, easy, shoes")
-	reads(t, p, "heel-120.mp4 · easy, shoes", "Its file is not open here", "touchdown + 0 ms")
-	press(p, "Back to the clip")
-	press(p, "^Close$")
-	simulated(t, p, "heel-120")
-	reads(t, p, "✓ Kept with today's screen")
+	keptElsewhere(t, p)
 	// A toe-off moved by a frame is kept in the old one's place.
 	p.Keyboard.MustType(input.End)
 	at(t, p, f.Frames()-1)
@@ -319,6 +304,25 @@ func TestMarkingUndoingAndKeeping(t *testing.T) {
 	reads(t, p, "its figures are out of the reading")
 	press(p, "Put back")
 	reads(t, p, "heel-120.mp4")
+}
+
+// keptElsewhere: on a device that never saw them the marks come back as they were kept, also beside another clip.
+func keptElsewhere(t *testing.T, p *rod.Page) {
+	p.MustEval(`() => localStorage.clear()`)
+	p.MustReload()
+	reads(t, p, "Kept clips")
+	simulated(t, p, "heel-120")
+	reads(t, p, "Earlier marks are back.", "✓ Kept with today's screen")
+	press(p, "^Close$")
+	simulated(t, p, "mid-240")
+	p.Keyboard.MustType(input.KeyA)
+	press(p, "^Compare$")
+	press(p, "heel-120.mp4, easy, shoes")
+	reads(t, p, "heel-120.mp4 · easy, shoes", "Its file is not open here", "touchdown + 0 ms")
+	press(p, "Back to the clip")
+	press(p, "^Close$")
+	simulated(t, p, "heel-120")
+	reads(t, p, "✓ Kept with today's screen")
 }
 
 func TestTwoClipsSideBySide(t *testing.T) {

@@ -219,7 +219,7 @@ func (d *Desk) RemoveTrial(ctx context.Context, a Actor, runner, screenID, id st
 		if err := tx.RemoveTrial(ctx, screenID, id, out); err != nil {
 			return o, err
 		}
-		_, screens, err := tx.Page(ctx, runner)
+		screens, err := tx.Screens(ctx, runner)
 		return o.retested(screens), err
 	})
 }

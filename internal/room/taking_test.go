@@ -19,8 +19,8 @@ import (
 	"notchback/internal/testkit"
 )
 
-// A trial is judged, and answered, by what was computed before and the tests since: whatever came in meanwhile, the
-// answer is the one the whole record gives, and what may not be taken is refused.
+// A trial is judged, and answered, by what was computed before and the tests since: whatever came in meanwhile, by this
+// server or another one, the answer is the one the whole record gives, and what may not be taken is refused.
 func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 	narrow, shut := 0, 0
 	for seed := range uint64(4) {
@@ -38,8 +38,14 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 			runner = programmed(t, d, p)
 			d.Shift(day)
 		}
+		fresh := &testkit.Desk{Desk: &room.Desk{Store: testkit.Again(t, store.Forgetful()), Now: d.Now}, Actor: d.Actor}
+		servers := []*testkit.Desk{d, {Desk: &room.Desk{Store: testkit.Again(t), Now: d.Now, Patience: d.Patience}, Actor: d.Actor}}
 		open := d.Begin(t, runner)
 		for range 30 {
+			d := servers[r.IntN(2)]
+			if r.IntN(2) == 0 {
+				look(t, d, runner) // what it looked at it remembers
+			}
 			if r.IntN(5) > 0 {
 				_, err := d.Today(ctx, d.Actor) // what stands is computed; trials alone leave it as it is
 				require.NoError(t, err)
@@ -55,7 +61,7 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 				x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
 			}
 			barred := false
-			for _, s := range look(t, d, runner).Screening().Shut {
+			for _, s := range look(t, fresh, runner).Screening().Shut {
 				barred = barred || s.Measure == m.ID && s.Side == side
 			}
 			got, err := d.AddTrial(ctx, d.Actor, runner, open, x)
@@ -64,12 +70,12 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 				shut++
 			}
 			if err == nil {
-				require.Equal(t, asJSON(t, withoutBy(look(t, d, runner).Screening().Taking)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, m.ID)
+				require.Equal(t, asJSON(t, withoutBy(look(t, fresh, runner).Screening().Taking)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, m.ID)
 			}
 			if err == nil && r.IntN(4) == 0 {
 				got, err := d.RemoveTrial(ctx, d.Actor, runner, open, x.ID, true)
 				require.NoError(t, err)
-				require.Equal(t, asJSON(t, look(t, d, runner).Screening().Taking), asJSON(t, got), "seed %d, %s taken out", seed, m.ID)
+				require.Equal(t, asJSON(t, look(t, fresh, runner).Screening().Taking), asJSON(t, got), "seed %d, %s taken out", seed, m.ID)
 			}
 			if r.IntN(4) == 0 {
 				meanwhile(t, r, d, runner)

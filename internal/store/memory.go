@@ -13,7 +13,8 @@ const remembered = 100
 
 // memory holds the parts of the records that were read last. A part is used again only while the runner's own row, read
 // in the same snapshot, says that nothing of it was changed since: servers on one database need not know of each other.
-// Only snapshots in which nothing is written fill it. Nil remembers nothing.
+// Only snapshots in which nothing is written fill it; a change of the tests, which holds the runner, may look into it.
+// Nil remembers nothing.
 type memory struct {
 	records *lru.Cache[string, remembrance]
 }
@@ -42,6 +43,19 @@ func (m *memory) of(p record.Person) (k remembrance) {
 		k.Tests = nil
 	}
 	return k
+}
+
+// before gives the visits of a runner as they were before the change of them that raised the counts to these; nil where
+// they are not known.
+func (m *memory) before(runner string, touched, tested int64) *record.Tests {
+	if m == nil {
+		return nil
+	}
+	k, _ := m.records.Get(runner)
+	if k.Tests == nil || k.touched != touched-1 || k.tested != tested-1 {
+		return nil
+	}
+	return k.Only(record.NeedTests).Tests
 }
 
 // recall puts the parts that are remembered into a record whose person was read, and returns those to be read.

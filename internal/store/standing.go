@@ -9,7 +9,6 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"notchback/internal/core/body"
-	"notchback/internal/core/screen"
 	"notchback/internal/record"
 )
 
@@ -30,7 +29,6 @@ type Standing struct {
 	Touched  int64 // how often the record was changed by now
 	Tested   int64
 	Rules    string // in force now, where a single runner is read
-	visits   []visitRow
 	From     State
 	Doc      []byte
 	Page     []byte // where a single runner is read
@@ -74,53 +72,38 @@ func (tx *Tx) Stands(ctx context.Context, runner string, since body.Date, need r
 
 const pageSQL = `SELECT r.id::text, r.timezone, r.touched, r.tested, coalesce(s.touched, -1), coalesce(s.tested, -1),
 	coalesce(s.on_day::text, ''), coalesce(s.rules, ''), coalesce(s.engine, ''), coalesce(s.page::text, ''),
-	` + houseState + `,
-	(SELECT coalesce(json_agg(v), '[]') FROM (SELECT id, on_day, finished_at IS NOT NULL AS finished, kind, measures FROM screens
-		WHERE runner_id = r.id ORDER BY on_day DESC, at DESC) v)
-	FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`
+	` + houseState + ` FROM runners r LEFT JOIN standings s ON s.runner_id = r.id WHERE r.id = $1`
 
 func scanPage(row pgx.CollectableRow, x *Standing) error {
 	return row.Scan(&x.Runner, &x.Timezone, &x.Touched, &x.Tested, &x.From.Touched, &x.From.Tested, (*string)(&x.From.On), &x.From.Rules,
-		&x.From.Engine, &x.Page, &x.Rules, &x.visits)
+		&x.From.Engine, &x.Page, &x.Rules)
 }
 
-// Page loads what stands of a runner and every visit, newest first: what a trial is judged by.
+// Page loads what stands of a runner and every visit, newest first: what a trial is judged by. It is asked in a change
+// of the tests before anything of them is written.
 func (tx *Tx) Page(ctx context.Context, runner string) (Standing, []record.Screen, error) {
 	var b batch
 	var stands []Standing
 	all(&b, "the standing", &stands, scanPage, pageSQL, runner)
-	var trials []screen.Trial
-	var of []string
-	all(&b, "the trials", &trials, func(row pgx.CollectableRow, x *screen.Trial) error {
-		of = append(of, "")
-		return row.Scan(trialInto(&of[len(of)-1], x)...)
-	}, trialsSQL, runner)
 	if err := tx.run(ctx, &b); err != nil {
 		return Standing{}, nil, err
 	}
 	if len(stands) == 0 {
 		return Standing{}, nil, fmt.Errorf("reading the runner: %w", ErrNotFound)
 	}
-	visits := stands[0].visits
-	out := make([]record.Screen, len(visits))
-	for i, v := range visits {
-		out[i] = record.Screen{ID: v.ID, On: v.On, Finished: v.Finished, Kind: v.Kind, Measures: v.Measures, Trials: []screen.Trial{}}
-		for k, id := range of {
-			if id == v.ID {
-				out[i].Trials = append(out[i].Trials, trials[k])
-			}
-		}
+	if t := tx.before.before(runner, stands[0].Touched, stands[0].Tested); t != nil {
+		return stands[0], t.Screens, nil
 	}
-	return stands[0], out, nil
+	screens, err := tx.Screens(ctx, runner)
+	return stands[0], screens, err
 }
 
-// visitRow is a screen as pageSQL names its columns.
-type visitRow struct {
-	ID       string    `json:"id"`
-	On       body.Date `json:"on_day"`
-	Finished bool      `json:"finished"`
-	Kind     string    `json:"kind"`
-	Measures []string  `json:"measures"`
+// Screens loads every visit of a runner, newest first.
+func (tx *Tx) Screens(ctx context.Context, runner string) ([]record.Screen, error) {
+	var b batch
+	t := queueTests(&b, runner)
+	err := tx.run(ctx, &b)
+	return t.Screens, err
 }
 
 // Practices lists every practice's id.

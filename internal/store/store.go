@@ -195,6 +195,7 @@ type Tx struct {
 	pgx.Tx
 	Practice string
 	memory   *memory // where it is one snapshot; nil otherwise
+	before   *memory // where it is a change of the tests: what is known of before it; nil otherwise
 }
 
 // In runs f in a transaction of the practice and commits when f returns no error.
@@ -240,7 +241,11 @@ func (s *Store) change(ctx context.Context, practice, runner string, trial bool,
 		if touched == nil {
 			return fmt.Errorf("holding the runner: %w", ErrNotFound)
 		}
-		return f(&Tx{Tx: tx, Practice: practice})
+		x := &Tx{Tx: tx, Practice: practice}
+		if trial {
+			x.before = s.memory.Load()
+		}
+		return f(x)
 	})
 }
 
