@@ -218,13 +218,30 @@ func (w *world) loggedWithoutSignal(ph *rod.Page) {
 
 	// Records kept by another release are not drawn; what was reported stays. So it does under a new link: it is
 	// the same runner's, and is sent once that is known.
-	ph.MustEval(`() => localStorage.setItem("bundle", JSON.stringify({...JSON.parse(localStorage.bundle), release: "2026.11.4"}))`)
+	inStore(ph, `async (d) => {
+		const t = d.transaction("bundles", "readwrite");
+		const s = t.objectStore("bundles");
+		const [runner] = await ask(s.getAllKeys());
+		await ask(s.put({...(await ask(s.get(runner))), release: "2026.11.4"}, runner));
+	}`)
 	ph.MustReload()
 	reads(t, ph, "not sent yet", "No signal", "Try again")
 	assert.NotContains(t, text(ph), "Lark Test")
-	ph.MustEval(`() => { const t = localStorage.link; localStorage.link = "an earlier one"; location.hash = t }`)
+	inStore(ph, `async (d) => {
+		const s = d.transaction("page", "readwrite").objectStore("page");
+		location.hash = await ask(s.get("link"));
+		await ask(s.put("an earlier one", "link"));
+	}`)
 	ph.MustReload()
 	reads(t, ph, "not sent yet", "Try again")
+}
+
+// inStore runs a script on the database that the phone keeps its records in.
+func inStore(ph *rod.Page, script string) {
+	ph.MustEval(`() => {
+		const ask = (r) => new Promise((done, fail) => { r.onsuccess = () => done(r.result); r.onerror = () => fail(r.error); });
+		return ask(indexedDB.open("notchback-phone")).then((d) => (` + script + `)(d).finally(() => d.close()));
+	}`)
 }
 
 // stopReaches: a stop recorded by the coach reaches the phone that was offline: first its kept session expires.

@@ -48,6 +48,8 @@ type world struct {
 	b    *rod.Browser
 	addr string
 	srv  *http.Server
+
+	before func(http.Handler) http.Handler // stands before the server; nil: nothing
 }
 
 func start(t *testing.T) *world {
@@ -80,8 +82,12 @@ func (w *world) up() {
 	l, err := net.Listen("tcp", at)
 	require.NoError(w.t, err)
 	w.addr = l.Addr().String()
-	w.srv = &http.Server{Handler: api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(),
-		Inclinometer: standin.Demo(), Films: standin.Shelf{}}), ReadHeaderTimeout: time.Second}
+	handler := api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(), Inclinometer: standin.Demo(),
+		Films: standin.Shelf{}})
+	if w.before != nil {
+		handler = w.before(handler)
+	}
+	w.srv = &http.Server{Handler: handler, ReadHeaderTimeout: time.Second}
 	go func() { _ = w.srv.Serve(l) }()
 }
 

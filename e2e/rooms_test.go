@@ -196,6 +196,7 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	fill(ph, "Minutes", "40")
 	tap(ph.MustElement(`button[aria-label="Effort: 4"]`))
 	press(ph, "Keep the run")
+	reads(t, ph, "Enter a run")
 	until(t, ph, "has sent everything", allSent)
 	o, err := w.desk.Chart(context.Background(), w.desk.Actor, runner)
 	require.NoError(t, err)

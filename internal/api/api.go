@@ -370,7 +370,9 @@ func (s *server) web(engine *gin.Engine) {
 	if s.cfg.Web == nil {
 		return
 	}
-	index, err := fs.ReadFile(s.cfg.Web, "index.html")
+	desk, err := fs.ReadFile(s.cfg.Web, "index.html")
+	phone, e := fs.ReadFile(s.cfg.Web, "phone.html")
+	err = errors.Join(err, e)
 	files := http.FileServerFS(s.cfg.Web)
 	engine.NoRoute(func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
@@ -378,7 +380,7 @@ func (s *server) web(engine *gin.Engine) {
 			problem(c.Writer, http.StatusNotFound, "There is no such address.")
 			return
 		}
-		if st, e := fs.Stat(s.cfg.Web, path); e == nil && !st.IsDir() && path != "index.html" {
+		if st, e := fs.Stat(s.cfg.Web, path); e == nil && !st.IsDir() && !strings.HasSuffix(path, ".html") {
 			if strings.HasPrefix(path, "assets/") {
 				c.Header("Cache-Control", "public, max-age=31536000, immutable")
 			} else {
@@ -394,7 +396,11 @@ func (s *server) web(engine *gin.Engine) {
 			c.String(http.StatusServiceUnavailable, "The pages are not built. Run ./notchback demo or ./notchback serve, which build them.")
 			return
 		}
+		page := desk
+		if path == "phone" || strings.HasPrefix(path, "phone/") {
+			page = phone
+		}
 		c.Header("Cache-Control", "no-cache")
-		c.Data(http.StatusOK, "text/html; charset=utf-8", index)
+		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	})
 }

@@ -33,17 +33,20 @@ func TestPagesAreServed(t *testing.T) {
 	d := testkit.NewDesk(t, email)
 	pages := fstest.MapFS{
 		"index.html":            {Data: []byte("<title>Notchback</title>")},
+		"phone.html":            {Data: []byte("<title>Your training · Notchback</title>")},
 		"assets/app-1.js":       {Data: []byte(strings.Repeat("let a = 1;", 200))},
 		"assets/font-1.woff2":   {Data: []byte("font")},
-		"sw.js":                 {Data: []byte("worker")},
+		"phone-worker.js":       {Data: []byte("worker")},
 		"notchback.webmanifest": {Data: []byte("{}")},
 	}
 	srv := httptest.NewServer(api.New(d.Desk, api.Config{Web: pages, Secure: true}))
 	defer srv.Close()
-	for _, path := range []string{"/", "/runners/x/adjust", "/phone", "/index.html", "/../../etc/passwd"} {
+	for _, path := range []string{"/", "/runners/x/adjust", "/phone", "/phone/intake", "/phones", "/index.html", "/../../etc/passwd"} {
 		a, body := get(t, srv.URL+path, nil)
 		assert.Equal(t, 200, a.StatusCode, path)
 		assert.Contains(t, body, "Notchback", path)
+		runners := path == "/phone" || path == "/phone/intake"
+		assert.Equal(t, runners, strings.Contains(body, "Your training"), path)
 		assert.Equal(t, "no-cache", a.Header.Get("Cache-Control"))
 		assert.NotEmpty(t, a.Header.Get("Strict-Transport-Security"), "served over HTTPS")
 	}
@@ -57,7 +60,7 @@ func TestPagesAreServed(t *testing.T) {
 	assert.Len(t, body, 2000)
 	a, _ = get(t, srv.URL+"/notchback.webmanifest", nil)
 	assert.Equal(t, "application/manifest+json", a.Header.Get("Content-Type"))
-	a, _ = get(t, srv.URL+"/sw.js", nil)
+	a, _ = get(t, srv.URL+"/phone-worker.js", nil)
 	assert.Equal(t, "no-cache", a.Header.Get("Cache-Control"), "a new worker is seen at once")
 	a, body = get(t, srv.URL+"/api/nowhere", nil)
 	assert.Equal(t, 404, a.StatusCode)

@@ -21,6 +21,7 @@ type Phone struct {
 	Runner     string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
 	Release    string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
 	Timezone   string             `json:"timezone"`
+	At         time.Time          `json:"at" doc:"when it was made: a phone's own clock may be set wrong"`
 	ValidUntil time.Time          `json:"validUntil" doc:"strength work kept on the phone is not shown later than this"`
 	Sessions   []PhoneSession     `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
 	Next       body.Date          `json:"next" doc:"next training day, empty if none is planned"`
@@ -161,8 +162,8 @@ func PhoneRoom(now time.Time) Room[Phone] {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Chart) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone,
-		ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
-		Sessions:   []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
+		At: now.UTC(), ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
+		Sessions: []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
 		Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames,
 		Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{},
 		FormOpen: !slices.ContainsFunc(o.Visits(), func(s record.Screen) bool { return s.Finished })}

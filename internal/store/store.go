@@ -51,7 +51,7 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
-	cfg.MaxConns = 12
+	cfg.MaxConns, cfg.MinConns = 12, 4          // the first page after a start waits for none
 	cfg.ConnConfig.RuntimeParams["jit"] = "off" // short queries; compiling them costs more than running
 	// every query goes by one runner's index; planning it anew costs as much as running it
 	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"

@@ -1,26 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
-import { api, ask, Problem } from "./api/client";
-import { Button, Failure, Loading } from "./ui/basics";
+import { api, ask } from "./api/client";
+import { Problem } from "./api/problem";
+import { Failure, Loading } from "./ui/Notice";
 import { ReasonPane, ReasonProvider } from "./ui/reason";
+import { ThemeSwitch } from "./ui/theme";
 
 export const useReference = () =>
   useQuery({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 });
 export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
-
-export function ThemeSwitch() {
-  const [theme, set] = useState(document.documentElement.dataset.theme ?? "light");
-  useEffect(() => {
-    document.documentElement.dataset.theme = theme;
-    localStorage.setItem("theme", theme);
-  }, [theme]);
-  return (
-    <Button kind="quiet" onClick={() => set(theme === "dark" ? "light" : "dark")}>
-      {theme === "dark" ? "Light" : "Dark"}
-    </Button>
-  );
-}
 
 export function WordMark() {
   return (

@@ -3,7 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
-import { Problem } from "./api/client";
+import { Problem } from "./api/problem";
 import { router } from "./router";
 
 const queries = new QueryClient({

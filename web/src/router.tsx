@@ -13,16 +13,6 @@ import { Lost } from "./ui/Lost";
 
 const root = createRootRoute({ component: Outlet, notFoundComponent: Lost });
 const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
-const phone = createRoute({
-  getParentRoute: () => root,
-  path: "/phone",
-  component: lazyRouteComponent(() => import("./phone/Phone"), "Phone"),
-});
-const fillIn = createRoute({
-  getParentRoute: () => root,
-  path: "/phone/intake",
-  component: lazyRouteComponent(() => import("./phone/FillIn"), "FillIn"),
-});
 const desk = createRoute({ getParentRoute: () => root, id: "desk", component: Desk });
 const today = createRoute({ getParentRoute: () => desk, path: "/", component: Today });
 const roster = createRoute({
@@ -66,8 +56,6 @@ const step = <P extends string>(path: P, load: () => Promise<Record<string, unkn
 
 const tree = root.addChildren([
   signIn,
-  phone,
-  fillIn,
   desk.addChildren([
     today,
     roster,

@@ -3,7 +3,11 @@ import { useNavigate } from "@tanstack/react-router";
 import { useState, type FormEvent } from "react";
 import { useMe } from "../Desk";
 import { api, ask } from "../api/client";
-import { Button, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
 
 /** Colleagues, one-time codes, the own password and signing out. */
 export function Practice() {

@@ -2,8 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState, type FormEvent } from "react";
 import { api, ask } from "../api/client";
-import { ThemeSwitch, WordMark } from "../Desk";
-import { Button, Failure, Field, useDeed } from "../ui/basics";
+import { WordMark } from "../Desk";
+import { ThemeSwitch } from "../ui/theme";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Failure } from "../ui/Notice";
 
 export function SignIn() {
   const [withCode, setWithCode] = useState(false);

@@ -1,8 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
 import { figure } from "../runner/draft";
-import { Button, Choice, day, Failure, Field, Heading, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Failure } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import type { AdjustView } from "./Adjust";
 

@@ -2835,6 +2835,11 @@ export interface components {
         Phone: {
             /** @description what the chosen approaches ask to mind */
             advice: string[];
+            /**
+             * Format: date-time
+             * @description when it was made: a phone's own clock may be set wrong
+             */
+            at: string;
             cautions: string[];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;

@@ -1,9 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
-import { Button, Chip, Choice, day, Failure, Heading, Loading, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Chip } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import { Pattern, weekdays } from "../week/Pattern";
 import { RailCard } from "./RailCard";

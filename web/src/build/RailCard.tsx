@@ -2,7 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, Choice, Failure, Field, Loading } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import type { Choices } from "./Build";
 

@@ -1,4 +1,5 @@
-import { Button, Failure } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Failure } from "../ui/Notice";
 import type { Clip } from "./film";
 import type { Label } from "./follow";
 import type { Side } from "./marks";

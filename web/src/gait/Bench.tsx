@@ -1,7 +1,12 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useEffect, useLayoutEffect, useState } from "react";
-import { api, ask, newId, Problem, type Schemas } from "../api/client";
-import { Button, Failure, Field, useDeed } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Problem } from "../api/problem";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Failure } from "../ui/Notice";
 import { Beside } from "../ui/reason";
 import { Assist, labelOrder } from "./Assist";
 import { Feet, Proposed, Transport } from "./Controls";

@@ -3,7 +3,9 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
 import { metronome } from "../screen/metronome";
-import { Button, Field, Pick } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { Pick } from "../ui/Pick";
 import { Why } from "../ui/reason";
 
 /** Where the cadence is to go, in which steps, with a metronome to run it by. */

@@ -1,7 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, day, Failure, Heading, Pick, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Heading } from "../ui/Heading";
+import { Failure } from "../ui/Notice";
+import { Pick } from "../ui/Pick";
 import { Why } from "../ui/reason";
 import { amount, bare } from "./Figures";
 import { keptOf, keptOn, Opener } from "./Gait";

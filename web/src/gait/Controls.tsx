@@ -1,4 +1,4 @@
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import type { Proposal } from "./Strip";
 import type { Mark } from "./film";
 import type { Kind, Side } from "./marks";

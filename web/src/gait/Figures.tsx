@@ -1,5 +1,5 @@
 import { memo, useState } from "react";
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import { Why } from "../ui/reason";
 import type { Figure, Reading, Simulated } from "./film";
 

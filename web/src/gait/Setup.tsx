@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Context } from "../screen/Context";
-import { Button, Pick } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Pick } from "../ui/Pick";
 import type { Clip, Film } from "./film";
 
 type Room = Schemas["Gait"];

@@ -1,6 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Failure, useDeed } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Failure } from "../ui/Notice";
 
 /** Clips are kept with a screen; here one is begun when none is open. */
 export function StartHere({ room, runner, ask: askSigns }: { room: Schemas["Gait"]; runner: string; ask: () => void }) {

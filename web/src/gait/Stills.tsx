@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { Button, Check } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import type { Clip, Still } from "./film";
 
 export type Suggestion = Schemas["GaitSuggestion"];

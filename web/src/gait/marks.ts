@@ -1,6 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer } from "react";
-import { api, ask, newId } from "../api/client";
+import { api, ask } from "../api/client";
+import { newId } from "../api/id";
 import type { Clip, Film, Mark, Point, Still } from "./film";
 
 export type Side = Mark["side"];

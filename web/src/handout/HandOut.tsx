@@ -3,7 +3,10 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Failure, Loading, Pick } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { Failure, Loading } from "../ui/Notice";
+import { Pick } from "../ui/Pick";
 import { Figure } from "../ui/Figure";
 
 /** The week and its exercises on paper: A4 or Letter, a page for the week, then the exercises. */

@@ -2,7 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, Choice, Failure, Field, Heading, Loading, Toggle, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Toggle } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 
 type Reference = Schemas["Reference"];

@@ -1,7 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, Check, Choice, Failure, Field, Heading, Toggle, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Toggle } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Failure } from "../ui/Notice";
 import { idOf, type CatalogRail } from "./Library";
 
 type Exercise = Schemas["CatalogExercise"];

@@ -2,7 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { useReference } from "../Desk";
-import { Button, Chip, Choice, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Chip } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
 import { Figure } from "../ui/Figure";
 import { Editor } from "./Editor";
 

@@ -1,14 +1,19 @@
-import { useEffect, useState } from "react";
-import { Problem, problemOf, type Schemas } from "../api/client";
+import { useEffect, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { Problem, problemOf } from "../api/problem";
 import { draftOf, profileOf, type Draft } from "../runner/draft";
 import { Days, Running } from "../runner/running";
 import { Before, BodyFigures, Cautions, Kit, ShoeForms, Symptoms } from "../runner/sections";
-import { Button, day, Failure, Heading } from "../ui/basics";
-import { call, flush, outbox, put, token } from "./outbox";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { Heading } from "../ui/Heading";
+import { Failure } from "../ui/Notice";
+import { drop, kept, mine, note, put, setNote, useKept } from "./kept";
+import { call, sync } from "./outbox";
 import { Signs } from "./Signs";
 
 type Form = Schemas["PhoneIntake"];
-const kept = "intake draft";
+const typed = "intake draft";
 const page = "intake form"; // as it was fetched, for opening it again without signal
 
 /** The intake as the runner fills it in beforehand: kept on the phone while it is typed, sent when there
@@ -17,24 +22,24 @@ export function FillIn() {
   const [form, setForm] = useState<Form | null>(null);
   const [trouble, setTrouble] = useState("");
   useEffect(() => {
-    if (!token()) return;
+    if (!kept().link) return;
     void (async () => {
       try {
         const a = await call("/api/phone/intake");
         if (!a.ok) throw problemOf(a.status, await a.json().catch(() => null));
         const fetched = (await a.json()) as Form;
-        localStorage.setItem(page, JSON.stringify(fetched));
+        void setNote(page, fetched);
         setForm(fetched);
       } catch (e) {
-        const kept = localStorage.getItem(page);
-        if (kept && !(e instanceof Problem && e.status === 401)) return setForm(JSON.parse(kept) as Form);
+        const before = note<Form>(kept(), page);
+        if (before && !(e instanceof Problem && e.status === 401)) return setForm(before);
         setTrouble(e instanceof Problem ? e.message : "No signal. Open this page once with signal to begin.");
       }
     })();
   }, []);
   return (
     <main className="mx-auto min-h-screen max-w-md px-4 py-5 text-[1.05rem]">
-      {!token() ? (
+      {!useKept().link ? (
         <h1 className="text-3xl">No link here</h1>
       ) : form ? (
         <Fields form={form} />
@@ -48,45 +53,41 @@ export function FillIn() {
 }
 
 function Fields({ form }: { form: Form }) {
-  const [d, setD] = useState<Draft>(() => {
-    try {
-      return JSON.parse(localStorage.getItem(kept) ?? "") as Draft;
-    } catch {
-      return draftOf(form.profile);
-    }
-  });
+  const [d, setD] = useState<Draft>(() => note<Draft>(kept(), typed) ?? draftOf(form.profile));
   const [error, setError] = useState<unknown>(null);
   const [sent, setSent] = useState("");
   const [asking, setAsking] = useState(false);
+  const touched = useRef(false); // typed since it was kept
   const set = (part: Partial<Draft>) => {
     setSent("");
-    setD((old) => {
-      const next = { ...old, ...part };
-      localStorage.setItem(kept, JSON.stringify(next));
-      return next;
-    });
+    setD((old) => ({ ...old, ...part }));
+    touched.current = true;
   };
+  useEffect(() => {
+    if (touched.current) void setNote(typed, d); // at every letter: the battery may die at the next
+  }, [d]);
   const part = { d, set, fields: error instanceof Problem ? error.fields : {} };
   async function send() {
     setError(null);
     try {
-      put("intake", { profile: profileOf(d) }, "Your form");
+      await put([{ kind: "intake", body: { profile: profileOf(d) }, label: "Your form" }]);
     } catch (e) {
       return setError(e);
     }
     setSent("Kept. It is sent as soon as there is signal.");
     try {
-      await flush();
+      await sync();
     } catch {
       return; // the outbox sends it later
     }
-    const refused = outbox().find((e) => e.kind === "intake" && e.refused);
+    const refused = mine(kept()).find((e) => e.kind === "intake" && e.refused);
     if (refused) {
-      localStorage.setItem("outbox", JSON.stringify(outbox().filter((e) => e.id !== refused.id)));
+      await drop(refused.id);
       setSent("");
       return setError(new Problem(422, refused.refused ?? "", refused.fields ?? {}));
     }
-    localStorage.removeItem(kept);
+    touched.current = false;
+    await setNote(typed, undefined);
     setSent("Sent. Your coach reads it before you meet.");
   }
   return (
@@ -109,7 +110,7 @@ function Fields({ form }: { form: Form }) {
           bundle={form}
           today={form.today}
           onClose={() => setAsking(false)}
-          onEntered={() => void flush().catch(() => undefined)}
+          onEntered={() => void sync().catch(() => undefined)}
         />
       )}
       <Heading level={2}>You</Heading>

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { Button, Choice, Pick } from "../ui/basics";
-import { put, type Bundle } from "./outbox";
+import { Button } from "../ui/Button";
+import { note, put, useKept, type Bundle, type Report } from "./kept";
+import { Elsewhere } from "./later";
 import { Scale } from "./Scale";
 
 /** First steps this morning: one tap a place, or one tap for nothing felt. */
@@ -18,25 +19,23 @@ export function Morning({
   const [marks, setMarks] = useState<Record<string, number>>({});
   const [open, setOpen] = useState(false);
   const [elsewhere, setElsewhere] = useState(false);
-  const [sent, setSent] = useState(() => (localStorage.getItem("morning") ?? "") === today);
-  const done = sent || (bundle.morningIn && bundle.today === today);
+  const done = note<string>(useKept(), "morning") === today || (bundle.morningIn && bundle.today === today);
   const key = (w: { region: string; side: string }) => w.region + w.side;
-  function send(all: Record<string, number>, quiet: boolean) {
-    for (const w of bundle.watched)
-      if (key(w) in all)
-        put(
-          "mornings",
-          { on: today, region: w.region, side: w.side, pain: all[key(w)] },
-          `First steps, ${w.side} ${w.name}`,
-        );
+  async function send(all: Record<string, number>, quiet: boolean) {
+    const reports: Report[] = bundle.watched
+      .filter((w) => key(w) in all)
+      .map((w) => ({
+        kind: "mornings",
+        body: { on: today, region: w.region, side: w.side, pain: all[key(w)] },
+        label: `First steps, ${w.side} ${w.name}`,
+      }));
     if (quiet)
-      put(
-        "mornings",
-        { on: today, region: "whole_person", side: "both", pain: 0, quiet: true },
-        "First steps, everything else",
-      );
-    localStorage.setItem("morning", today);
-    setSent(true);
+      reports.push({
+        kind: "mornings",
+        body: { on: today, region: "whole_person", side: "both", pain: 0, quiet: true },
+        label: "First steps, everything else",
+      });
+    await put(reports, { morning: today });
     setOpen(false);
     onEntered();
     if (Object.values(all).some((n) => n > 5)) onOdd();
@@ -52,7 +51,7 @@ export function Morning({
           <Button
             kind="main"
             className="min-h-14"
-            onClick={() => send(Object.fromEntries(bundle.watched.map((w) => [key(w), 0])), true)}
+            onClick={() => void send(Object.fromEntries(bundle.watched.map((w) => [key(w), 0])), true)}
           >
             Nothing felt
           </Button>
@@ -77,7 +76,7 @@ export function Morning({
             kind="main"
             className="mt-3 w-full"
             disabled={bundle.watched.some((w) => !(key(w) in marks))}
-            onClick={() => send(marks, true)}
+            onClick={() => void send(marks, true)}
           >
             Keep it; everything else is quiet
           </Button>
@@ -85,7 +84,7 @@ export function Morning({
             className="mt-2 w-full"
             disabled={bundle.watched.some((w) => !(key(w) in marks))}
             onClick={() => {
-              send(marks, false);
+              void send(marks, false);
               setElsewhere(true);
             }}
           >
@@ -110,40 +109,5 @@ export function Morning({
         />
       )}
     </section>
-  );
-}
-
-/** A new pain is kept with its place, and opens the warning signs. */
-function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]; today: string; onDone: () => void }) {
-  const [region, setRegion] = useState("arch");
-  const [side, setSide] = useState("");
-  const [pain, setPain] = useState<number | null>(null);
-  return (
-    <div className="mt-3 space-y-2">
-      <Choice
-        label="Where"
-        value={region}
-        options={places.filter((r) => r.id !== "whole_person")}
-        onChange={setRegion}
-      />
-      <Pick
-        label="Side"
-        value={side}
-        options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-        onChange={setSide}
-      />
-      <Scale label="First steps there" value={pain} onChange={setPain} low="nothing" high="worst" />
-      <Button
-        kind="main"
-        className="w-full"
-        disabled={!side || pain === null}
-        onClick={() => {
-          put("mornings", { on: today, region, side, pain }, "First steps");
-          onDone();
-        }}
-      >
-        Keep it
-      </Button>
-    </div>
   );
 }

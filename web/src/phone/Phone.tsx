@@ -1,108 +1,113 @@
 import { useCallback, useEffect, useState } from "react";
-import { Problem } from "../api/client";
-import { ThemeSwitch } from "../Desk";
-import { Button, day } from "../ui/basics";
-import {
-  call,
-  dropRefused,
-  flush,
-  keptBundle,
-  lockedHere,
-  outbox,
-  put,
-  refresh,
-  todayIn,
-  token,
-  type Bundle,
-} from "./outbox";
-import { Exercise } from "./Exercise";
+import { Problem } from "../api/problem";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { ThemeSwitch } from "../ui/theme";
+import { Days } from "./Days";
+import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
+import { Boundary, Signs } from "./later";
+import { Locks, Unsent } from "./Notices";
+import { now, sync, todayIn } from "./outbox";
 import { RunEntry } from "./RunEntry";
-import { Signs } from "./Signs";
+import { Session } from "./Session";
+import { keepOffline } from "./worker";
 
 /** The runner's page: what today, how many, when to stop. It works without signal and says what is not
  * sent yet. Strength work kept on the phone expires after a day. */
 export function Phone() {
-  const [bundle, setBundle] = useState<Bundle | null>(keptBundle);
-  const [waiting, setWaiting] = useState(outbox);
+  const k = useKept();
+  const { trouble, ended, again } = useSync(k.link);
+  const waiting = mine(k);
+  if (!k.link || (ended && !waiting.length))
+    return (
+      <Frame>
+        <h1 className="text-3xl">{k.link ? "This link has ended" : "No link here"}</h1>
+        <p className="mt-3 text-lg">Ask your coach for a new private link, and open it on this phone.</p>
+      </Frame>
+    );
+  if (!k.bundle && k.newer) return <Newer waiting={waiting.length} />;
+  if (!k.bundle)
+    return (
+      <Frame>
+        <Locks words={lockedHere(k)} />
+        <p role="status" className="text-lg">
+          {waiting.length > 0 && <strong>{waiting.length} not sent yet. </strong>}
+          {trouble || "Fetching your session …"}
+        </p>
+        {trouble && (
+          <Button kind="main" className="mt-4" onClick={again}>
+            Try again
+          </Button>
+        )}
+      </Frame>
+    );
+  return (
+    <Boundary instead={<Broken waiting={waiting.length} />}>
+      <Page bundle={k.bundle} trouble={trouble} entered={again} />
+    </Boundary>
+  );
+}
+
+/** What this phone holds cannot be drawn; what was reported and what locks it still counts. */
+function Broken({ waiting }: { waiting: number }) {
+  return (
+    <Frame>
+      <Locks words={lockedHere(useKept())} />
+      <h1 className="text-3xl">Your session cannot be shown</h1>
+      <p className="mt-3 text-lg">
+        {waiting > 0 && `${waiting} not sent yet; they are sent when there is signal. `}
+        Do not train today; call your coach. Chest pain, collapse or breathlessness: call for help.
+      </p>
+      <Button kind="main" className="mt-4" onClick={() => location.reload()}>
+        Try again
+      </Button>
+    </Frame>
+  );
+}
+
+/** Sends and fetches now, when the signal comes back, when the page is looked at again, and every half minute. */
+function useSync(link: string) {
   const [trouble, setTrouble] = useState("");
   const [ended, setEnded] = useState(false);
-  const [few, setFew] = useState(false);
-  const [asking, setAsking] = useState(false);
-  const [now, setNow] = useState(() => Date.now());
-  const link = token();
-
-  const sync = useCallback(async () => {
+  const [, setTick] = useState(0);
+  const again = useCallback(async () => {
     try {
-      if (!keptBundle()) await refresh(); // whose reports they are
-      await flush();
-      setBundle(await refresh());
+      await sync();
       setTrouble("");
       setEnded(false);
     } catch (e) {
       if (e instanceof Problem && e.status === 401) setEnded(true);
       setTrouble(e instanceof Problem ? e.message : "No signal. You can go on; entries are sent when it is back.");
     }
-    setWaiting(outbox());
-    setNow(Date.now());
   }, []);
   useEffect(() => {
     if (!link) return;
     void keepOffline();
-    if (keptBundle()?.formOpen) void import("./FillIn"); // so that the form opens without signal too
-    const first = setTimeout(() => void sync(), 0);
-    const again = setInterval(() => {
-      setNow(Date.now()); // the expiry and the date move on by themselves
-      if (outbox().length || document.visibilityState === "visible") void sync();
+    const first = setTimeout(() => void again(), 0);
+    const soon = setInterval(() => {
+      setTick((n) => n + 1); // the expiry and the date move on by themselves
+      if (kept().entries.length || document.visibilityState === "visible") void again();
     }, 30_000);
-    const back = () => void sync();
+    const back = () => void again();
+    const seen = () => void reload().then(back);
     window.addEventListener("online", back);
-    document.addEventListener("visibilitychange", back);
+    document.addEventListener("visibilitychange", seen);
     return () => {
       clearTimeout(first);
-      clearInterval(again);
+      clearInterval(soon);
       window.removeEventListener("online", back);
-      document.removeEventListener("visibilitychange", back);
+      document.removeEventListener("visibilitychange", seen);
     };
-  }, [link, sync]);
-  const entered = () => {
-    setWaiting(outbox());
-    void sync();
-  };
+  }, [link, again]);
+  return { trouble, ended, again: () => void again() };
+}
 
-  if (!link || (ended && !waiting.length))
-    return (
-      <Frame>
-        <h1 className="text-3xl">{link ? "This link has ended" : "No link here"}</h1>
-        <p className="mt-3 text-lg">Ask your coach for a new private link, and open it on this phone.</p>
-      </Frame>
-    );
-  if (!bundle)
-    return (
-      <Frame>
-        {lockedHere().map((l) => (
-          <p key={l} role="alert" className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
-            <strong className="text-brick">⬣ Stop. </strong>
-            {l}
-          </p>
-        ))}
-        <p role="status" className="text-lg">
-          {waiting.length > 0 && <strong>{waiting.length} not sent yet. </strong>}
-          {trouble || "Fetching your session …"}
-        </p>
-        {trouble && (
-          <Button kind="main" className="mt-4" onClick={() => void sync()}>
-            Try again
-          </Button>
-        )}
-      </Frame>
-    );
+function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; entered: () => void }) {
+  const k = useKept();
+  const [asking, setAsking] = useState(false);
   const today = todayIn(bundle.timezone);
-  const expired = now > Date.parse(bundle.validUntil);
-  const session = bundle.sessions.find((s) => s.on === today);
-  const locked = [...bundle.locks.map((l) => `${l.question} (${l.place}) ${l.do}`), ...lockedHere()];
-  const refused = waiting.filter((w) => w.refused);
-  const unsent = waiting.length - refused.length;
+  const odd = () => setAsking(true);
   return (
     <Frame>
       <div className="flex items-center justify-between">
@@ -111,34 +116,66 @@ export function Phone() {
       </div>
       <h1 className="text-4xl">{day(today)}</h1>
       <div className="ticks mt-2 mb-4" aria-hidden />
-      <div aria-live="polite">
-        {unsent > 0 && (
-          <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
-            <strong>{unsent} not sent yet.</strong> {trouble || "Sending …"}
-          </p>
-        )}
-        {unsent === 0 && trouble && <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">{trouble}</p>}
-        {refused.map((r) => (
-          <div key={r.id} className="mb-3 border-l-4 border-brick bg-panel px-3 py-2">
-            <strong>{r.label} was not accepted:</strong> {r.refused}
-            <Button
-              kind="quiet"
-              onClick={() => {
-                dropRefused();
-                setWaiting(outbox());
-              }}
-            >
-              I have read it
-            </Button>
-          </div>
-        ))}
-      </div>
-      {locked.map((l) => (
-        <p key={l} role="alert" className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
-          <strong className="text-brick">⬣ Stop. </strong>
-          {l}
+      {k.newer && (
+        <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+          <strong>There is a newer version of this page.</strong> Keep what you are entering, then load it.
+          <Button className="mt-2 w-full" onClick={() => location.reload()}>
+            Load it
+          </Button>
         </p>
-      ))}
+      )}
+      <Unsent trouble={trouble} />
+      <Locks words={[...bundle.locks.map((l) => `${l.question} (${l.place}) ${l.do}`), ...lockedHere(k)]} />
+      <Standing bundle={bundle} today={today} entered={entered} />
+      {bundle.formOpen && (
+        <a
+          href="/phone/intake"
+          className="mb-4 flex min-h-14 items-center justify-center rounded-sq border border-cinder bg-cinder px-4 text-lg font-semibold text-on-cinder"
+        >
+          Fill in the form before we meet
+        </a>
+      )}
+      <Morning bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
+      <Session
+        bundle={bundle}
+        today={today}
+        expired={now() > Date.parse(bundle.validUntil)}
+        old={k.newer}
+        onEntered={entered}
+        onOdd={odd}
+      />
+      <RunEntry bundle={bundle} today={today} onEntered={entered} />
+      <Button kind="stop" className="mt-6 w-full" onClick={odd}>
+        Anything new or odd?
+      </Button>
+      {asking && <Signs bundle={bundle} today={today} onClose={() => setAsking(false)} onEntered={entered} />}
+      <Days bundle={bundle} />
+    </Frame>
+  );
+}
+
+/** The server is of another release: its records are not drawn by this page. Nothing is typed here, so it is loaded anew. */
+function Newer({ waiting }: { waiting: number }) {
+  return (
+    <Frame>
+      <Locks words={lockedHere(useKept())} />
+      <h1 className="text-3xl">There is a newer version of this page</h1>
+      <p className="mt-3 text-lg">
+        {waiting > 0
+          ? `Your ${waiting} ${waiting === 1 ? "entry" : "entries"} not sent yet stay on this phone.`
+          : "Nothing of yours is lost."}
+      </p>
+      <Button kind="main" className="mt-4" onClick={() => location.reload()}>
+        Load it
+      </Button>
+    </Frame>
+  );
+}
+
+/** What keeps the runner from running, the way back to it, and small troubles that may be said to be over. */
+function Standing({ bundle, today, entered }: { bundle: Bundle; today: string; entered: () => void }) {
+  return (
+    <>
       {bundle.running && (
         <p className="mb-3 border-2 border-brick bg-brick-ground p-3 text-lg">
           <strong className="text-brick">⬣ No running until cleared: </strong>
@@ -160,152 +197,13 @@ export function Phone() {
           <Button
             key={l.id}
             className="mb-3 w-full"
-            onClick={() => {
-              put(`healed/${l.id}`, {}, "It is over");
-              entered();
-            }}
+            onClick={() => void put([{ kind: `healed/${l.id}`, body: {}, label: "It is over" }]).then(entered)}
           >
             It is over: {l.question.replace("?", "")}
           </Button>
         ))}
-      {bundle.formOpen && (
-        <a
-          href="/phone/intake"
-          className="mb-4 flex min-h-14 items-center justify-center rounded-sq border border-cinder bg-cinder px-4 text-lg font-semibold text-on-cinder"
-        >
-          Fill in the form before we meet
-        </a>
-      )}
-      <Morning bundle={bundle} today={today} onEntered={entered} onOdd={() => setAsking(true)} />
-      <h2 className="mt-6 mb-2 text-2xl">Session</h2>
-      {expired ? (
-        <p className="border border-dashed border-line p-4 text-lg">
-          What this phone holds is older than a day. Connect once to see today's session; mornings and runs can be
-          entered meanwhile.
-        </p>
-      ) : !session ? (
-        <p className="border border-dashed border-line p-4 text-lg">Connect once to fetch today's session.</p>
-      ) : lockedHere().length > 0 ? (
-        <p className="border border-dashed border-line p-4 text-lg">No training until your coach has been in touch.</p>
-      ) : session.items.length === 0 && session.kept.length === 0 ? (
-        <p className="border border-dashed border-line p-4 text-lg">
-          Nothing planned today.{bundle.next ? ` Next session: ${day(bundle.next)}.` : ""}
-        </p>
-      ) : (
-        <>
-          {session.race && <p className="mb-3 border-l-4 border-cinder bg-panel px-3 py-2 text-lg">{session.race}</p>}
-          <div className="mb-3 flex items-center justify-between gap-3">
-            <p className="text-lg">
-              {session.items.length > 0 ? (
-                <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
-              ) : (
-                "Nothing of it may be done today."
-              )}
-              {few && " as planned; the short version is on"}
-            </p>
-            {session.items.length > 0 && (
-              <Button aria-pressed={few} className={few ? "border-2 border-ink" : ""} onClick={() => setFew(!few)}>
-                Only 5 minutes
-              </Button>
-            )}
-          </div>
-          <ul className="space-y-3">
-            {session.items
-              .filter((i) => !few || i.slot === "habit" || i.sides.some((s) => s.short))
-              .map((i) => (
-                <Exercise
-                  key={i.exercise.id + session.on + String(few)}
-                  item={i}
-                  short={few}
-                  today={today}
-                  onEntered={entered}
-                  onOdd={() => setAsking(true)}
-                />
-              ))}
-          </ul>
-          {session.kept.length > 0 && (
-            <section aria-label="Not today" className="mt-4 border border-dashed border-line p-3 text-quiet">
-              <h3 className="text-lg">Not today</h3>
-              <ul>
-                {session.kept.map((k) => (
-                  <li key={k.name + k.side} className="border-t border-line py-2 first:border-0">
-                    <strong>
-                      {k.name}
-                      {k.side !== "both" && `, ${k.side}`}
-                    </strong>
-                    <br />
-                    {k.why.slice(0, 2).join("; ")}
-                    {k.opens && `. Opens with: ${k.opens}`}
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
-        </>
-      )}
-      <RunEntry bundle={bundle} today={today} onEntered={entered} />
-      <Button kind="stop" className="mt-6 w-full" onClick={() => setAsking(true)}>
-        Anything new or odd?
-      </Button>
-      {asking && <Signs bundle={bundle} today={today} onClose={() => setAsking(false)} onEntered={entered} />}
-      <h2 className="mt-8 mb-2 text-xl">The next days</h2>
-      <ul>
-        {bundle.week.map((d) => (
-          <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">
-            <span className="fig">{day(d.on)}</span>
-            <span>{[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}</span>
-          </li>
-        ))}
-      </ul>
-      <Button className="mt-3 w-full" onClick={() => void calendar()}>
-        Put it into my calendar
-      </Button>
-      {bundle.advice.length > 0 && (
-        <>
-          <h2 className="mt-8 mb-2 text-xl">To mind</h2>
-          <ul className="list-disc pl-5">
-            {bundle.advice.map((a) => (
-              <li key={a}>{a}</li>
-            ))}
-          </ul>
-        </>
-      )}
-      <p className="mt-8 text-sm text-quiet">
-        Stop for sharp or rising pain. Chest pain, collapse or breathlessness: call for help. This is coaching, not
-        medical care; licensed practice and local rules come first.
-        {bundle.cautions.length > 0 && ` ${bundle.cautions.join(" ")}`}
-      </p>
-    </Frame>
+    </>
   );
-}
-
-/** Fetches the plan as a calendar file and hands it to the phone. */
-async function calendar() {
-  const a = await call("/api/phone/calendar.ics");
-  if (!a.ok) return;
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await a.blob());
-  link.download = "foot-strength.ics";
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
-/** Has the worker keep this page and every file it has loaded. */
-async function keepOffline() {
-  if (!("serviceWorker" in navigator)) return;
-  try {
-    await navigator.serviceWorker.register("/sw.js");
-    const worker = (await navigator.serviceWorker.ready).active;
-    await document.fonts.ready;
-    const keep = performance
-      .getEntriesByType("resource")
-      .map((r) => new URL(r.name))
-      .filter((u) => u.origin === location.origin && !u.pathname.startsWith("/api/") && u.pathname !== "/sw.js")
-      .map((u) => u.pathname);
-    worker?.postMessage({ keep: [...new Set(keep)] });
-  } catch {
-    // Without a worker the page works with signal only; nothing is lost.
-  }
 }
 
 function Frame({ children }: { children: React.ReactNode }) {

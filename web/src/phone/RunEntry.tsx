@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { Button, Field } from "../ui/basics";
-import { put, type Bundle } from "./outbox";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { put, type Bundle } from "./kept";
 import { Scale } from "./Scale";
 
 /** After a run: minutes, distance if known, effort. */
@@ -10,19 +11,19 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
   const [km, setKm] = useState("");
   const [rpe, setRpe] = useState<number | null>(null);
   const [wrong, setWrong] = useState("");
-  function keep() {
+  async function keep() {
     const m = Number(minutes.replace(",", "."));
     const k = km.trim() ? Number(km.replace(",", ".")) : 0;
     if (!(m >= 1 && m <= 1440)) return setWrong("Minutes: enter 1 to 1440.");
     if (!(k >= 0 && k <= 250)) return setWrong("Distance: enter 0 to 250 km.");
     setWrong("");
-    put("runs", { on: today, minutes: m, km: k, rpe: rpe ?? 0 }, "Run");
+    await put([{ kind: "runs", body: { on: today, minutes: m, km: k, rpe: rpe ?? 0 }, label: "Run" }]);
     setOpen(false);
     onEntered();
   }
   const [said, setSaid] = useState("");
-  const say = (word: "usual" | "none", words: string) => {
-    put("runs", { on: today, word }, words);
+  const say = async (word: "usual" | "none", words: string) => {
+    await put([{ kind: "runs", body: { on: today, word }, label: words }]);
     setSaid(words);
     onEntered();
   };
@@ -36,8 +37,8 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
           <p className="mt-2 font-semibold text-tide">✓ {said}</p>
         ) : (
           <div className="mt-2 grid grid-cols-2 gap-2">
-            <Button onClick={() => say("usual", "Ran as usual this week")}>Ran as usual this week</Button>
-            <Button onClick={() => say("none", "Did not run this week")}>Did not run</Button>
+            <Button onClick={() => void say("usual", "Ran as usual this week")}>Ran as usual this week</Button>
+            <Button onClick={() => void say("none", "Did not run this week")}>Did not run</Button>
           </div>
         )}
       </>
@@ -55,7 +56,7 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
           {wrong}
         </p>
       )}
-      <Button kind="main" className="mt-3 w-full" onClick={keep}>
+      <Button kind="main" className="mt-3 w-full" onClick={() => void keep()}>
         Keep the run
       </Button>
     </section>

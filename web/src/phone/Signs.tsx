@@ -1,8 +1,12 @@
 import { useState } from "react";
 import { Dialog } from "radix-ui";
 import type { Schemas } from "../api/client";
-import { Button, Choice, Pick as PickOne, Which } from "../ui/basics";
-import { lockHere, put, type Bundle } from "./outbox";
+import { Button } from "../ui/Button";
+import { Which } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { Pick as PickOne } from "../ui/Pick";
+import type { Bundle } from "./kept";
+import { putSign } from "./outbox";
 
 /** The warning signs. A yes locks this phone at once and is sent as soon as there is signal. */
 export function Signs({
@@ -20,14 +24,12 @@ export function Signs({
   const [region, setRegion] = useState("heel_sole");
   const [side, setSide] = useState("");
   const [which, setWhich] = useState<string[]>([]);
-  function record() {
+  async function record() {
     if (!yes) return;
-    put(
-      "signs",
+    await putSign(
       { sign: yes.id, region: yes.region || (which.length ? "" : region), side: side || "both", on: today, which },
-      "Warning sign",
+      yes.class === "small" || yes.class === "pattern" ? "" : `${yes.question} ${yes.do}`,
     );
-    if (yes.class !== "small" && yes.class !== "pattern") lockHere(`${yes.question} ${yes.do}`);
     onEntered();
     onClose();
   }
@@ -67,7 +69,7 @@ export function Signs({
                   kind="stop"
                   className="mt-4 w-full"
                   disabled={!side && yes.region !== "whole_person"}
-                  onClick={record}
+                  onClick={() => void record()}
                 >
                   {yes.class === "small" ? "Yes: tell my coach" : "Yes: stop and tell my coach"}
                 </Button>

@@ -1,115 +1,100 @@
-import { newId, problemOf, type Schemas } from "../api/client";
+import { problemOf, Problem } from "../api/problem";
+import { amend, drop, keep, kept, mine, note, put, reload, setNote, type Bundle, type Entry } from "./kept";
 
-export type Bundle = Schemas["Phone"];
-export interface Entry {
-  id: string;
-  kind: "logs" | "mornings" | "runs" | "signs" | "intake" | `healed/${string}`;
-  body: unknown;
-  label: string;
-  /** Whose report it is; a report is sent for nobody else. */
-  runner?: string;
-  refused?: string;
-  fields?: Record<string, string>;
+/** Asks the server with the link that is in use, or with another one. */
+export const call = (path: string, init: RequestInit = {}, link = kept().link) =>
+  fetch(path, { ...init, headers: { Authorization: "Bearer " + link, "Content-Type": "application/json" } });
+
+const problem = async (a: Response) => problemOf(a.status, await a.json().catch(() => null));
+
+/** A stop the runner just reported locks this phone in the same write as the report, signal or not. */
+export const putSign = (body: unknown, locks: string) =>
+  put(
+    [{ kind: "signs", body, label: "Warning sign" }],
+    locks ? { locked: [...(note<string[]>(kept(), "locked") ?? []), locks] } : {},
+  );
+
+let turn: Promise<unknown> = Promise.resolve();
+
+/** Runs one after another what sends or fetches, in all tabs: an answer on its way never overwrites a newer one. */
+function alone<T>(f: () => Promise<T>): Promise<T> {
+  if (navigator.locks) return navigator.locks.request("notchback-phone", f) as Promise<T>;
+  const mine = turn.then(f, f); // without a secure address there are no locks between tabs; each write is safe to repeat
+  turn = mine.catch(() => undefined);
+  return mine;
 }
 
-const read = <T>(key: string, empty: T): T => {
-  try {
-    return JSON.parse(localStorage.getItem(key) ?? "") as T;
-  } catch {
-    return empty;
+/** Sends what waits, then fetches what is so now. It throws what the runner should read. */
+export const sync = () =>
+  alone(async () => {
+    await reload();
+    if (!kept().runner) await refresh(); // whose reports they are
+    const trouble = await flush();
+    await refresh();
+    if (trouble) throw trouble;
+  });
+
+/** What waits, in the order it is sent: warning signs before anything else, the link's runner before others. Others'
+ * reports go under the link they were entered under, so that none crosses to another runner. */
+export function waiting(): { entry: Entry; link: string }[] {
+  const k = kept();
+  const all = k.entries
+    .filter((e) => !e.refused)
+    .map((entry) => ({ entry, own: entry.runner === k.runner, link: entry.runner === k.runner ? k.link : entry.link }))
+    .filter((x) => x.entry.runner !== "" && x.link !== "");
+  const rank = (x: (typeof all)[number]) => (x.own ? 0 : 2) + (x.entry.kind === "signs" ? 0 : 1);
+  return all.sort((a, b) => rank(a) - rank(b) || a.entry.n - b.entry.n);
+}
+
+/** An entry leaves the outbox only when the server has confirmed it; a refused one stays with the reason. One that the
+ * server cannot take now holds nothing else back. It returns what the runner should read of it. */
+async function flush(): Promise<Problem | null> {
+  let trouble: Problem | null = null;
+  let failed = 0;
+  for (const { entry: e, link } of waiting()) {
+    const own = e.runner === kept().runner;
+    const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) }, link);
+    if (a.ok) {
+      await drop(e.id);
+      failed = 0;
+      continue;
+    }
+    const why = await problem(a);
+    if (a.status === 401) {
+      if (own) throw why; // the link has ended: nothing goes under it
+    } else if (a.status >= 400 && a.status < 500 && a.status !== 408 && a.status !== 429) {
+      await amend({ ...e, refused: why.message, fields: why.fields });
+    } else {
+      trouble = why;
+      if (a.status === 429 || ++failed === 3) break; // it is the server, not the entry
+    }
   }
-};
-const write = (key: string, v: unknown) => localStorage.setItem(key, JSON.stringify(v));
-
-/** The link's token stands behind the # and is kept for the next opening. */
-export function token(): string {
-  const fresh = location.hash.slice(1);
-  const kept = localStorage.getItem("link") ?? "";
-  if (fresh && fresh !== kept) {
-    // A new link may be the same runner's or another's. What was reported stays until it is known whose it is.
-    const whose = read<Partial<Bundle> | null>("bundle", null)?.runner ?? (kept ? "before" : "");
-    if (whose)
-      write(
-        "outbox",
-        outbox().map((e) => ({ runner: whose, ...e })),
-      );
-    for (const k of ["link", "bundle", "intake draft", "intake form"]) localStorage.removeItem(k);
-    localStorage.setItem("link", fresh);
-    return fresh;
-  }
-  return kept;
-}
-
-/** The kept records; none when a page of another release wrote them: their shape may differ. */
-export function keptBundle(): Bundle | null {
-  const b = read<Bundle | null>("bundle", null);
-  return b?.release === __RELEASE__ ? b : null;
-}
-export const outbox = () => read<Entry[]>("outbox", []);
-export const lockedHere = () => read<string[]>("locked", []);
-
-/** A stop the runner just reported locks this phone at once, signal or not. */
-export function lockHere(words: string) {
-  write("locked", [...lockedHere(), words]);
-}
-
-/** Puts an entry into the outbox before anything is sent, so that a dead battery loses nothing. */
-export function put(kind: Entry["kind"], body: unknown, label: string) {
-  const runner = read<Partial<Bundle> | null>("bundle", null)?.runner;
-  write("outbox", [...outbox(), { id: newId(), kind, body, label, runner }]);
-}
-
-export const call = (path: string, init: RequestInit = {}) =>
-  fetch(path, { ...init, headers: { Authorization: "Bearer " + token(), "Content-Type": "application/json" } });
-
-/** Sends what waits: warning signs before anything else, then in order. An entry leaves the outbox only when
- * the server has confirmed it; a refused one stays with the reason, and never holds back the others. */
-export async function flush(): Promise<void> {
-  const me = read<Partial<Bundle> | null>("bundle", null)?.runner;
-  const waiting = outbox().filter((x) => !x.refused && (!x.runner || x.runner === me));
-  for (const e of [...waiting.filter((x) => x.kind === "signs"), ...waiting.filter((x) => x.kind !== "signs")]) {
-    const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) });
-    if (a.ok)
-      write(
-        "outbox",
-        outbox().filter((x) => x.id !== e.id),
-      );
-    else if (a.status >= 400 && a.status < 500 && a.status !== 401 && a.status !== 429) {
-      const why = problemOf(a.status, await a.json().catch(() => null));
-      write(
-        "outbox",
-        outbox().map((x) => (x.id === e.id ? { ...x, refused: why.message, fields: why.fields } : x)),
-      );
-    } else throw problemOf(a.status, await a.json().catch(() => null));
-  }
+  return trouble;
 }
 
 /** Puts refused entries away once they were read. A refused warning sign stays: it keeps this phone locked. */
-export function dropRefused() {
-  write(
-    "outbox",
-    outbox().filter((x) => !x.refused || x.kind === "signs"),
-  );
+export async function dropRefused() {
+  for (const e of mine(kept())) if (e.refused && e.kind !== "signs") await drop(e.id);
 }
 
 const earlier = "it was entered under an earlier link of another runner, or of nobody this phone knows; tell the coach";
 
 /** Fetches the page's records and keeps them. */
-export async function refresh(): Promise<Bundle> {
+async function refresh(): Promise<void> {
+  const asked = Date.now();
   const a = await call("/api/phone");
-  if (!a.ok) throw problemOf(a.status, await a.json().catch(() => null));
+  if (!a.ok) throw await problem(a);
   const b = (await a.json()) as Bundle;
-  write("bundle", b);
-  // The server knows every sign once the outbox is empty; its word replaces this phone's.
-  if (!outbox().some((e) => e.kind === "signs")) localStorage.removeItem("locked");
-  const others = outbox().filter((e) => e.runner && e.runner !== b.runner && !e.refused);
-  if (others.length)
-    write(
-      "outbox",
-      outbox().map((e) => (others.some((o) => o.id === e.id) ? { ...e, refused: earlier } : e)),
-    );
-  return b;
+  // The server knows every sign once none waits; its word replaces this phone's.
+  await keep(b, !kept().entries.some((e) => e.kind === "signs" && (e.runner === b.runner || !e.runner)));
+  for (const e of kept().entries) if (!e.runner && !e.refused) await amend({ ...e, refused: earlier });
+  const ahead = (Date.now() + asked) / 2 - Date.parse(b.at);
+  const wrong = Math.abs(ahead) > 5 * 60_000 ? Math.round(ahead) : 0;
+  if ((note<number>(kept(), "clock ahead") ?? 0) !== wrong) await setNote("clock ahead", wrong || undefined);
 }
 
+/** The time by the server's clock, as far as it is known: a phone's own may be set wrong. Milliseconds. */
+export const now = () => Date.now() - (note<number>(kept(), "clock ahead") ?? 0);
+
 /** Today's date in the runner's zone. */
-export const todayIn = (zone: string) => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date());
+export const todayIn = (zone: string) => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(now()));

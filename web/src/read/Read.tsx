@@ -5,7 +5,11 @@ import { api, ask, type Schemas } from "../api/client";
 import { Chain } from "../gait/Chain";
 import { WhichHeel } from "../runner/Permissions";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Empty, Failure, Heading, Loading, Verdict } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { Heading } from "../ui/Heading";
+import { Empty, Failure, Loading } from "../ui/Notice";
+import { Verdict } from "../ui/Verdict";
 import { Bars, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 

@@ -2,7 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useMe } from "../Desk";
 import { api, ask } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Failure, Heading, Loading } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
 
 /** One page for a clinician, in plain words; it prints on one sheet. */
 export function Referral() {

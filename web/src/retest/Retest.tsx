@@ -3,7 +3,12 @@ import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Empty, Failure, Heading, Loading, Pick, Verdict } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { Heading } from "../ui/Heading";
+import { Empty, Failure, Loading } from "../ui/Notice";
+import { Pick } from "../ui/Pick";
+import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 

@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
-import { Chip, Heading } from "../ui/basics";
+import { Chip } from "../ui/Chip";
+import { Heading } from "../ui/Heading";
 import { shoeFigures } from "./draft";
 import type { Clash, Whose } from "./merge";
 

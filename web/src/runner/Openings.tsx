@@ -1,5 +1,8 @@
 import type { Schemas } from "../api/client";
-import { Button, Check, Choice, Field } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
 
 type Opening = Schemas["ReferOpening"];
 

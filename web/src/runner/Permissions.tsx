@@ -1,7 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Choice, day, Failure, useDeed } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Failure } from "../ui/Notice";
 import { WordFields, type Word } from "./Openings";
 
 type Permissions = Schemas["Permissions"];

@@ -1,7 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Failure, Heading, useDeed } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Heading } from "../ui/Heading";
+import { Failure } from "../ui/Notice";
 
 /** Makes the runner's private link, shown once as text and as a QR code. */
 export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {

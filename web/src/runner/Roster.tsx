@@ -1,8 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, newId } from "../api/client";
-import { Button, Check, day, Empty, Failure, Field, Heading, Loading, useDeed } from "../ui/basics";
+import { api, ask } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Field } from "../ui/Field";
+import { Heading } from "../ui/Heading";
+import { Empty, Failure, Loading } from "../ui/Notice";
 
 export function Roster() {
   const [q, setQ] = useState("");

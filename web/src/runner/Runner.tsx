@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
 import { useEffect, type KeyboardEvent } from "react";
-import { api, ask, Problem } from "../api/client";
-import { Failure } from "../ui/basics";
+import { api, ask } from "../api/client";
+import { Problem } from "../api/problem";
+import { Failure } from "../ui/Notice";
 
 export const steps = [
   ["intake", "Intake"],

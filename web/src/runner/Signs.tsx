@@ -1,8 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Choice, day, Failure, Pick, useDeed, Which } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { Which } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Failure } from "../ui/Notice";
+import { Pick } from "../ui/Pick";
 import { WordFields, type Word } from "./Openings";
 
 type View = Schemas["RunnerView"];

@@ -1,4 +1,5 @@
-import { Problem, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
+import { Problem } from "../api/problem";
 
 export type Profile = Schemas["Profile"];
 export const weekdays = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];

@@ -1,4 +1,8 @@
-import { Button, Check, Choice, Field, Toggle } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Toggle } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
 import { weekdays, type Draft } from "./draft";
 import { fig, goals, type Part } from "./sections";
 

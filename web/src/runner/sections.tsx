@@ -1,5 +1,10 @@
 import type { Schemas } from "../api/client";
-import { Button, Check, Chip, Choice, Field, Pick, Toggle } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Chip, Toggle } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { Pick } from "../ui/Pick";
 import { FootMap } from "../ui/FootMap";
 import { emptyShoe, emptySymptom, shoeFigures, type CautionNote, type Draft } from "./draft";
 

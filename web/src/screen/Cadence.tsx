@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import { number, Wrong, type Entry } from "./entry";
 import { tone } from "./metronome";
 

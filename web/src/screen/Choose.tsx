@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { FootMap } from "../ui/FootMap";
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import { Faults, Wrong, type Entry } from "./entry";
 
 /** One of a few answers, or a score with its anchors: a tap keeps it. Faults are marked first. */

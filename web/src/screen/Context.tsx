@@ -1,5 +1,8 @@
 import type { Schemas } from "../api/client";
-import { Check, Choice, Field, Pick } from "../ui/basics";
+import { Check } from "../ui/Check";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { Pick } from "../ui/Pick";
 
 export type How = Schemas["ScreenContext"];
 export const usualHow: How = { pace: "easy", shod: "shoes", tired: false, surface: "treadmill" };

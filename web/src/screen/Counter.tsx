@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import { Why } from "../ui/reason";
 import { Faults, number, Wrong, type Entry } from "./entry";
 import { metronome } from "./metronome";

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import type { Schemas } from "../api/client";
 import { useReference } from "../Desk";
-import { Button } from "../ui/basics";
+import { Button } from "../ui/Button";
 import { Dial } from "../ui/drawings";
 import { Faults, number, Wrong, type Entry } from "./entry";
 

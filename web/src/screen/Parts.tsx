@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { Button, Pick } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Pick } from "../ui/Pick";
 import { Faults, number, Wrong, type Entry } from "./entry";
 
 const short = (p: { min: number; max: number; unit: string }) => !p.unit && p.max - p.min <= 4;

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { Verdict } from "../ui/basics";
+import { Verdict } from "../ui/Verdict";
 import { Bars, Dial, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Since, type View } from "./entry";

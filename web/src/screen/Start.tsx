@@ -1,6 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { Button, day, Toggle } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Toggle } from "../ui/Chip";
+import { day } from "../ui/day";
 import { WhichHeel } from "../runner/Permissions";
 import type { View } from "./entry";
 

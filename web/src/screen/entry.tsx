@@ -1,7 +1,11 @@
 import { useState, type ReactNode } from "react";
 import { useMe } from "../Desk";
 import type { Schemas } from "../api/client";
-import { Button, Chip, Choice, day, Verdict } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { Chip } from "../ui/Chip";
+import { Choice } from "../ui/Choice";
+import { day } from "../ui/day";
+import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 

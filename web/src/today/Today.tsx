@@ -1,8 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useRef, useState, type KeyboardEvent } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
-import { Button, Empty, Failure, Heading, Loading, useDeed, Verdict } from "../ui/basics";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
+import { Button } from "../ui/Button";
+import { useDeed } from "../ui/deed";
+import { Heading } from "../ui/Heading";
+import { Empty, Failure, Loading } from "../ui/Notice";
+import { Verdict } from "../ui/Verdict";
 import { Why } from "../ui/reason";
 
 type Item = Schemas["QueueItem"];

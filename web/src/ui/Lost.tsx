@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { Empty } from "./basics";
+import { Empty } from "./Notice";
 
 export function Lost() {
   return (

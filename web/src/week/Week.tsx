@@ -1,9 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
-import { api, ask, newId, type Schemas } from "../api/client";
+import { api, ask, type Schemas } from "../api/client";
+import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
-import { Button, day, Empty, Failure, Heading, Loading, useDeed } from "../ui/basics";
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import { useDeed } from "../ui/deed";
+import { Heading } from "../ui/Heading";
+import { Empty, Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import { Pattern, slots, weekdays, type Entry, type Hand, type Slot } from "./Pattern";
 

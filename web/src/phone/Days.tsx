@@ -1,0 +1,50 @@
+import { Button } from "../ui/Button";
+import { day } from "../ui/day";
+import type { Bundle } from "./kept";
+import { call } from "./outbox";
+
+/** The next seven days, the calendar file, and what to mind. */
+export function Days({ bundle }: { bundle: Bundle }) {
+  return (
+    <>
+      <h2 className="mt-8 mb-2 text-xl">The next days</h2>
+      <ul>
+        {bundle.week.map((d) => (
+          <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">
+            <span className="fig">{day(d.on)}</span>
+            <span>{[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}</span>
+          </li>
+        ))}
+      </ul>
+      <Button className="mt-3 w-full" onClick={() => void calendar()}>
+        Put it into my calendar
+      </Button>
+      {bundle.advice.length > 0 && (
+        <>
+          <h2 className="mt-8 mb-2 text-xl">To mind</h2>
+          <ul className="list-disc pl-5">
+            {bundle.advice.map((a) => (
+              <li key={a}>{a}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      <p className="mt-8 text-sm text-quiet">
+        Stop for sharp or rising pain. Chest pain, collapse or breathlessness: call for help. This is coaching, not
+        medical care; licensed practice and local rules come first.
+        {bundle.cautions.length > 0 && ` ${bundle.cautions.join(" ")}`}
+      </p>
+    </>
+  );
+}
+
+/** Fetches the plan as a calendar file and hands it to the phone. */
+async function calendar() {
+  const a = await call("/api/phone/calendar.ics");
+  if (!a.ok) return;
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(await a.blob());
+  link.download = "foot-strength.ics";
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}

@@ -1,0 +1,101 @@
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import { vi } from "vitest";
+import type { Bundle } from "./kept";
+
+/** A server that holds what phones sent, by runner. Links name their runner up to the first dash. */
+export class Server {
+  down = false;
+  release = __RELEASE__;
+  clock = () => Date.now();
+  refuse = new Set<string>(); // kinds
+  broken = new Set<string>(); // ids that it cannot take now
+  ended = new Set<string>(); // links
+  got: { id: string; runner: string; kind: string; body: unknown }[] = [];
+  asked: string[] = [];
+  hold: Promise<void> | null = null; // the next page waits for it on its way
+
+  fetch = async (path: string, init: RequestInit = {}): Promise<Response> => {
+    if (this.down) throw new TypeError("no signal");
+    const link = new Headers(init.headers).get("Authorization")?.slice("Bearer ".length) ?? "";
+    const runner = link.split("-")[0] ?? "";
+    this.asked.push(`${init.method ?? "GET"} ${path}`);
+    const say = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
+    if (!runner || this.ended.has(link)) return say(401, { detail: "This link has ended." });
+    if (init.method !== "PUT") {
+      const b = this.bundle(runner);
+      const held = this.hold;
+      this.hold = null;
+      await held;
+      return say(200, b);
+    }
+    const [, , , ...rest] = path.split("/");
+    const id = rest.pop() ?? "";
+    const kind = rest.join("/");
+    if (this.broken.has(id)) return say(500, { detail: "It broke." });
+    if (this.refuse.has(kind)) return say(422, { detail: "no " + kind });
+    if (!this.got.some((g) => g.id === id)) this.got.push({ id, runner, kind, body: JSON.parse(String(init.body)) });
+    return say(200, {});
+  };
+
+  bundle(runner: string): Bundle {
+    const locks = this.got.filter((g) => g.runner === runner && g.kind === "signs").map((g) => g.id);
+    return {
+      runner,
+      release: this.release,
+      timezone: "UTC",
+      at: new Date(this.clock()).toISOString(),
+      today: new Date(this.clock()).toISOString().slice(0, 10),
+      locks,
+    } as unknown as Bundle;
+  }
+}
+
+/** A phone: what its browser keeps, and any number of tabs of the page. */
+export class Browser {
+  private local = new Map<string, string>();
+  private tabs: { close: () => void }[] = [];
+  constructor(public server: Server) {
+    vi.stubGlobal("indexedDB", new IDBFactory());
+    const local = this.local;
+    vi.stubGlobal("localStorage", {
+      getItem: (k: string) => local.get(k) ?? null,
+      setItem: (k: string, v: string) => void (local.set(k, v), Object.assign(globalThis.localStorage, { [k]: v })),
+      removeItem: (k: string) => {
+        local.delete(k);
+        delete (globalThis.localStorage as unknown as Record<string, unknown>)[k];
+      },
+    });
+    vi.stubGlobal("navigator", { storage: { persisted: async () => true } });
+    vi.stubGlobal("fetch", server.fetch);
+  }
+
+  /** Opens the page with a link in its address, or with none. */
+  async tab(link = "") {
+    vi.stubGlobal("location", { hash: link ? "#" + link : "" });
+    vi.resetModules();
+    const kept = await import("./kept");
+    const box = await import("./outbox");
+    await kept.open();
+    this.tabs.push(kept);
+    return { ...kept, ...box };
+  }
+
+  /** Closes every tab; what is kept stays. */
+  quit() {
+    for (const t of this.tabs) t.close();
+    this.tabs = [];
+  }
+}
+export type Tab = Awaited<ReturnType<Browser["tab"]>>;
+
+/** Numbers between 0 and 1, the same for a seed every time. */
+export function draws(seed: number) {
+  let a = seed;
+  return () => {
+    a = (a + 0x6d2b79f5) | 0;
+    let t = Math.imul(a ^ (a >>> 15), 1 | a);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
