@@ -19,6 +19,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 )
 
@@ -159,6 +160,8 @@ func (m mutant) try(ctx context.Context, dir string, limit time.Duration) (outco
 		defer cancel()
 		c := exec.CommandContext(inTime, "go", args...)
 		c.Env = append(os.Environ(), "GOMAXPROCS=1")
+		c.SysProcAttr = &syscall.SysProcAttr{Setpgid: true} // a test that never ends goes with the command that ran it
+		c.Cancel = func() error { return syscall.Kill(-c.Process.Pid, syscall.SIGKILL) }
 		out, err := c.CombinedOutput()
 		return out, err == nil
 	}

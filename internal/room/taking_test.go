@@ -51,31 +51,23 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 				require.NoError(t, err)
 				narrow++
 			}
-			m := screen.Measures[r.IntN(len(screen.Measures))]
-			side := m.Sides()[r.IntN(len(m.Sides()))]
-			x := screen.Trial{ID: store.NewID(), Measure: m.ID, Side: side, Value: float64(r.IntN(3)), Parts: []float64{}}
-			if len(m.Stops) > 0 {
-				x.Stop = m.Stops[0].ID
-			}
-			if m.InContext {
-				x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
-			}
+				x := anyTrial(r)
 			barred := false
 			for _, s := range look(t, fresh, runner).Screening().Shut {
-				barred = barred || s.Measure == m.ID && s.Side == side
+				barred = barred || s.Measure == x.Measure && s.Side == x.Side
 			}
 			got, err := d.AddTrial(ctx, d.Actor, runner, open, x)
 			if barred {
-				assert.Error(t, err, "%s %s is shut", m.ID, side)
+				assert.Error(t, err, "%s %s is shut", x.Measure, x.Side)
 				shut++
 			}
 			if err == nil {
-				require.Equal(t, asJSON(t, withoutBy(look(t, fresh, runner).Screening().Taking)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, m.ID)
+				require.Equal(t, asJSON(t, withoutBy(look(t, fresh, runner).Screening().Taking)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, x.Measure)
 			}
 			if err == nil && r.IntN(4) == 0 {
 				got, err := d.RemoveTrial(ctx, d.Actor, runner, open, x.ID, true)
 				require.NoError(t, err)
-				require.Equal(t, asJSON(t, look(t, fresh, runner).Screening().Taking), asJSON(t, got), "seed %d, %s taken out", seed, m.ID)
+				require.Equal(t, asJSON(t, look(t, fresh, runner).Screening().Taking), asJSON(t, got), "seed %d, %s taken out", seed, x.Measure)
 			}
 			if r.IntN(4) == 0 {
 				meanwhile(t, r, d, runner)
@@ -84,6 +76,20 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 	}
 	assert.Positive(t, narrow)
 	assert.Positive(t, shut, "something was shut")
+}
+
+// anyTrial draws a trial of any measure and side.
+func anyTrial(r *rand.Rand) screen.Trial {
+	m := screen.Measures[r.IntN(len(screen.Measures))]
+	x := screen.Trial{ID: store.NewID(), Measure: m.ID, Side: m.Sides()[r.IntN(len(m.Sides()))], Value: float64(r.IntN(3)),
+		Parts: []float64{}}
+	if len(m.Stops) > 0 {
+		x.Stop = m.Stops[0].ID
+	}
+	if m.InContext {
+		x.Context = &screen.Context{Pace: "easy", Shod: "shoes"}
+	}
+	return x
 }
 
 // withoutBy leaves out who entered a trial: the answer of the entry does not look the name up.

@@ -253,7 +253,7 @@ func propose(in *Input) (Proposal, *facts) {
 	win := spoke[0]
 	out.Verdict, out.Steps = win.Verdict, win.Steps
 	out.To = win.to
-	if out.Verdict == Back && out.To.Parked {
+	if out.To.Parked {
 		out.Verdict = Park
 	}
 	if out.Verdict == Up && out.To.Dose == in.Current.Dose && out.To.Exercise == in.Current.Exercise {

@@ -115,3 +115,16 @@ func TestChoosingOnABadMorning(t *testing.T) {
 	_, err = choose(in, Hold)
 	assert.NoError(t, err)
 }
+
+// The coach is asked about all but what waits for a mark, and a hold that needs nobody.
+func TestWhatAsksTheCoach(t *testing.T) {
+	for _, v := range []Verdict{Up, Hold, Back, Park, Return, Pending} {
+		for _, clean := range []bool{true, false} {
+			asks := v != Pending
+			if v == Hold && clean {
+				asks = false
+			}
+			assert.Equal(t, asks, Proposal{Verdict: v, Clean: clean}.Asks(), "%s, clean %v", v, clean)
+		}
+	}
+}

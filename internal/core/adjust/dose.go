@@ -143,8 +143,6 @@ func (f *facts) within(x catalog.Exercise, d body.Dose) (next body.Dose, ok bool
 func (f *facts) carries(x catalog.Exercise, d, n body.Dose) bool {
 	mass := x.Share * f.in.Profile.MassKg
 	switch {
-	case n.Spm > 0:
-		return true
 	case n.WallCm != d.WallCm || n.StackMm != d.StackMm || n.Hands != d.Hands:
 		return n.Work(x.Share, f.in.Profile.MassKg) <= (1+f.h.Get("dose.step")/100)*d.Work(x.Share, f.in.Profile.MassKg)+1e-9
 	case n.Kind == body.RMLoad:
@@ -272,7 +270,7 @@ func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {
 	best, found := body.Dose{}, false
 	for _, n := range f.of(x) {
 		if w := n.Work(x.Share, f.in.Profile.MassKg); n.Kind == d.Kind && !d.Grade().Below(n.Grade()) && w <= ceiling+1e-9 &&
-			(!found || w >= best.Work(x.Share, f.in.Profile.MassKg)) {
+			w >= best.Work(x.Share, f.in.Profile.MassKg) {
 			best, found = n, true
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
@@ -377,4 +378,25 @@ func TestLessOfARepetitionsMaximum(t *testing.T) {
 	d, ok = f.less(x, body.Dose{Kind: body.RMLoad, Sets: 4, Reps: 6})
 	assert.True(t, ok)
 	assert.Equal(t, body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 6}, d, "a set less")
+}
+
+// A made dose of another kind than the ladder's is no beginning of it, and an exercise for which nothing is owned has no
+// next dose.
+func TestTheNextOfAnotherKind(t *testing.T) {
+	in := quiet()
+	in.Profile.Equipment = body.Equipment{}
+	f := facing(in)
+	loaded, _ := f.rail.Exercise("up2_down1")
+	require.Empty(t, f.of(loaded))
+	_, ok := f.within(loaded, dose(1, 8))
+	assert.False(t, ok)
+	hold, _ := catalog.Shipped.Find("balance")
+	x := hold.Exercises[0]
+	next := x.Ladder[0]
+	require.True(t, next.Timed())
+	raises, _ := f.rail.Exercise("one_floor")
+	assert.Equal(t, dose(4, 10), f.grow(raises, dose(3, 10), dose(4, 15)), "one more set is a third more work")
+	assert.Equal(t, dose(2, 15), f.grow(raises, dose(1, 20), dose(2, 20)), "one more set is twice the work")
+	made := dose(1, 2)
+	assert.Equal(t, next, f.grow(x, made, next))
 }

@@ -277,6 +277,11 @@ func TestReasonsNameWhatDecided(t *testing.T) {
 	assert.Equal(t, "two complete, clean sessions with quiet mornings: up", p.Fired[0].Reason.Says)
 	sore := settledAt4(quiet())
 	assert.Contains(t, proposed(sore).Fired[0].Reason.Says, "some pain, but settled")
+	for i := range sore.Logs {
+		sore.Logs[i].Pain = 2
+	}
+	assert.True(t, facing(sore).settled())
+	assert.Contains(t, proposed(sore).Fired[0].Reason.Says, "two complete, clean sessions", "2 is no pain to settle")
 	saw := []string{}
 	for _, s := range p.Fired[0].Reason.Saw {
 		saw = append(saw, s.Name+": "+s.Value)

@@ -107,3 +107,19 @@ func TestTheWordsOfAnEffort(t *testing.T) {
 	assert.Equal(t, "0", effort(0))
 	assert.Equal(t, "not entered", effort(-1))
 }
+
+// What is new of either leg is new of work for both.
+func TestNewsOfEitherLeg(t *testing.T) {
+	for _, own := range []bool{false, true} {
+		for _, others := range []bool{false, true} {
+			in := quiet()
+			in.Current.Exercise, in.Current.Dose = "two_floor", dose(3, 10)
+			in = whole(in)
+			row := in.Current
+			row.Side = body.Right
+			in.own = &Proposal{From: in.Current, To: in.Current, Side: body.Left, Verdict: Hold, News: own, Clean: true, Fired: []Fired{{Verdict: Hold}}}
+			in.Other = &Row{From: row, To: row, Verdict: Hold, News: others, Clean: true, Fired: []Fired{{Verdict: Hold}}}
+			assert.Equal(t, own || others, in.together().News, "%v, %v", own, others)
+		}
+	}
+}

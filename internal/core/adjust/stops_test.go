@@ -117,6 +117,9 @@ func TestAMistakenSignBringsBackOnlyWhatItParked(t *testing.T) {
 			Clearances: []refer.Clearance{{Kind: "reviewed", Who: "x", On: today.Add(-1)}}}}
 		_, back := returns(facing(in))
 		assert.Equal(t, rule == "adjust.warning-sign", back, rule)
+		in.Moves = append(in.Moves, Move{On: today.Add(-2), Verdict: Hold, Side: body.Left, Rule: "adjust.morning"})
+		_, back = returns(facing(in))
+		assert.Equal(t, rule == "adjust.warning-sign", back, "%s: what was held since says nothing of why it was parked", rule)
 		in.Limits.Facts.Stops[0].Sign, in.Limits.Facts.Stops[0].On = "bone", today.Add(-30)
 		_, back = returns(facing(in))
 		assert.Equal(t, rule == "adjust.warning-sign", back, "%s: a mistake is not grave, however long it stood", rule)

@@ -173,3 +173,51 @@ func TestADoseByHandHasItsSets(t *testing.T) {
 		}
 	}
 }
+
+// Work for both legs begins with its own first dose, as far as the weaker leg got in the test of one; so does what asks
+// less than the test. Only what asks as much of the leg is a share of it.
+func TestWhatAsksLessThanTheTest(t *testing.T) {
+	v := look(input(nil))
+	raises, _ := screen.FindMeasure(body.CalfRaisesStraight)
+	require.Equal(t, body.OneSide, raises.Demand().Trains)
+	level := raises.Demand().Level
+	for _, c := range []struct {
+		trains body.Legs
+		level  int
+		want   int
+	}{{body.BothLegs, level, 10}, {body.BothLegs, level + 1, 10}, {body.OneSide, level - 1, 10}, {body.OneSide, level, 6}} {
+		x := catalog.Exercise{ID: "x", Name: "x", RepS: raises.Beat, Ladder: []body.Dose{{Kind: body.Repetitions, Sets: 1, Reps: 10}}}
+		x.Trains, x.Level = c.trains, c.level
+		var why body.Reason
+		d, ok := v.share(&why, x, raises, 10, body.Left, 0)
+		assert.True(t, ok)
+		assert.Equal(t, c.want, d.Reps, "%s, level %d: %s", c.trains, c.level, why.Formula)
+	}
+}
+
+// A big toe that bends as far as its reference begins with control, not with range.
+func TestTheToeAtItsReference(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("big_toe")
+	require.Equal(t, "toe", rail.Place.By)
+	for value, says := range map[float64]string{0.999: "range before control", 1: "range is there", 1.001: "range is there"} {
+		at := tabled{rail: rail, side: body.Left, value: value}
+		x := rail.Exercises[0]
+		_, _, _ = look(input(nil)).firstDose(&at, catalog.Start{Exercise: x.ID}, x, x.Ladder[0])
+		assert.Contains(t, at.why.Says, says, "%g", value)
+	}
+}
+
+// Calf work below level 3 has no hard sets: the ceiling leaves it alone, however full it is.
+func TestTheCeilingCountsHardSetsAlone(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	for id, out := range map[string]bool{"two_floor": false, "one_floor": true} {
+		w := calfWork{sets: 100}
+		p := RailPlan{Rail: rail.ID, PerWeek: 2, Prescriptions: []catalog.Prescription{{Rail: rail.ID, Exercise: id,
+			Dose: body.Dose{Kind: body.Repetitions, Sets: 2, Reps: 8}}}}
+		x, _ := rail.Exercise(id)
+		require.Equal(t, out, x.Level >= 3, id)
+		no, _ := w.add(look(input(nil)), &p, rail)
+		assert.Equal(t, out, no != "", "%s: %s", id, no)
+		assert.Equal(t, 2, p.PerWeek)
+	}
+}

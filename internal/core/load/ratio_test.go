@@ -50,6 +50,12 @@ func TestTheWeekAgainstFourWeeks(t *testing.T) {
 	assert.Equal(t, High, s)
 	assert.Equal(t, "54.7 / 35.7 = 1.53, high from 1.50", r.Formula)
 
+	// Without any running there is no ratio.
+	for _, gauge := range []string{"ratio", "weighted"} {
+		_, _, ok := ratio(gauge, every(35, 0, 0, 0), today, 0, house.Rules{})
+		assert.False(t, ok, gauge)
+	}
+
 	// Under 28 days there is not enough history: the longest run and the weekly change speak.
 	for _, gauge := range []string{"ratio", "weighted"} {
 		_, r = told(gauge, every(27, 7, 20, 20))

@@ -191,8 +191,8 @@ func TestTheDatedDays(t *testing.T) {
 	assert.Equal(t, []int{0, 1, 2, 3, 4, 5, 6, 7}, on(Returning{Phase: Walking, Next: day.Add(3)}))
 	assert.Equal(t, []int{3, 5, 7}, on(Returning{Phase: Stepped, Next: day.Add(3)}))
 	assert.Equal(t, []int{0, 2, 4, 6}, on(Returning{Phase: Stepped, Next: day.Add(-2)}))
-	assert.Empty(t, on(Returning{Phase: Easy, Next: day}))
-	assert.Empty(t, on(Returning{Phase: Halved, Next: day}))
+	assert.Empty(t, Returning{Phase: Easy, Next: day}.Days(day, 8))
+	assert.Empty(t, Returning{Phase: Halved, Next: day}.Days(day, 8))
 }
 
 // Two runs of a day are one session of the way back; words, and runs before it or after today, are none.

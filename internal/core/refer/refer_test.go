@@ -358,3 +358,14 @@ func checkedClearances(t *testing.T, today body.Date, num func(int) *int) {
 		assert.NotNil(t, s.Which, "%s: the page reads a list", s.ID)
 	}
 }
+
+// A limit speaks for its own caution, from the day it was answered, in words of this form.
+func TestWhatALimitCovers(t *testing.T) {
+	l := Limit{For: "bone", On: "2026-03-02"}
+	assert.True(t, l.Covers("bone", "2026-03-02"))
+	assert.True(t, l.Covers("bone", "2026-03-01"))
+	assert.False(t, l.Covers("bone", "2026-03-03"), "answered later")
+	assert.False(t, l.Covers("energy", "2026-03-01"), "another caution")
+	l.Earlier = true
+	assert.False(t, l.Covers("bone", "2026-03-01"), "words of an earlier release")
+}
