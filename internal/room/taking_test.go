@@ -51,7 +51,7 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 				require.NoError(t, err)
 				narrow++
 			}
-				x := anyTrial(r)
+			x := anyTrial(r)
 			barred := false
 			for _, s := range look(t, fresh, runner).Screening().Shut {
 				barred = barred || s.Measure == x.Measure && s.Side == x.Side
