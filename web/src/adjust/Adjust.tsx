@@ -65,13 +65,13 @@ export function Adjust() {
           <Rail rail={r} />
           <p className="mb-3 text-sm text-quiet">
             {r.notches
-              .filter((n, i) => i === 0 || r.notches[i - 1].exercise !== n.exercise)
+              .filter((n, i) => i === 0 || r.notches[i - 1]?.exercise !== n.exercise)
               .map((n, i) => `${i + 1} ${n.name}${n.barred ? ` (${n.barred})` : ""}`)
               .join(" · ")}
           </p>
           <div className="grid gap-4 md:grid-cols-2">
-            {shownOnce(r).map((i) => (
-              <Side key={r.proposals[i].side} runner={id} proposals={together(r, i)} view={r.sides[i]} />
+            {shown(r).map(({ p, view, all }) => (
+              <Side key={p.side} runner={id} p={p} proposals={all} view={view} />
             ))}
           </div>
           <History rail={r} />
@@ -83,23 +83,31 @@ export function Adjust() {
 }
 
 /** What trains both legs at once on one dose stands once. */
-const joint = (r: Schemas["RailView"]) =>
-  r.proposals.length === 2 &&
-  r.both.includes(r.proposals[0].from.exercise) &&
-  r.proposals[0].from.exercise === r.proposals[1].from.exercise;
-const shownOnce = (r: Schemas["RailView"]) => (joint(r) ? [0] : r.proposals.map((_, i) => i));
-const together = (r: Schemas["RailView"], i: number) => (joint(r) ? r.proposals : [r.proposals[i]]);
+function shown(r: Schemas["RailView"]) {
+  const sides = r.proposals.flatMap((p, i) => {
+    const view = r.sides[i];
+    return view ? [{ p, view, all: [p] }] : [];
+  });
+  const [one, other] = sides;
+  const joint = one && other && one.p.from.exercise === other.p.from.exercise && r.both.includes(one.p.from.exercise);
+  return joint ? [{ ...one, all: r.proposals }] : sides;
+}
+
+/** Why it is proposed: the rule that decided. */
+const decided = (p: Schemas["AdjustProposal"]) =>
+  p.fired[0]?.reason ?? { rule: "", says: p.verdict, saw: [], house: [], provenance: "" };
 
 function Side({
   runner,
+  p,
   proposals,
   view,
 }: {
   runner: string;
+  p: Schemas["AdjustProposal"];
   proposals: Schemas["AdjustProposal"][];
   view: Schemas["SideView"];
 }) {
-  const p = proposals[0];
   const [other, setOther] = useState(false);
   const [verdict, setVerdict] = useState("hold");
   const [word, setWord] = useState("");
@@ -126,7 +134,7 @@ function Side({
         <h3 className="text-lg capitalize">
           {p.side === "both" ? "whole runner" : proposals.length > 1 ? "both legs at once" : p.side}
         </h3>
-        <Why reason={p.fired[0].reason} title={`${p.side}: ${verdicts[p.verdict]?.word ?? p.verdict}`}>
+        <Why reason={decided(p)} title={`${p.side}: ${verdicts[p.verdict]?.word ?? p.verdict}`}>
           <Verdict v={p.verdict} big />
         </Why>
       </div>
@@ -178,7 +186,7 @@ function Side({
             value={verdict}
             options={(p.from.parked ? ["return", "park"] : ["up", "hold", "back", "park"]).map((x) => ({
               id: x,
-              name: verdicts[x].word,
+              name: verdicts[x]?.word ?? x,
             }))}
             onChange={setVerdict}
           />

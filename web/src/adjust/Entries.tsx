@@ -90,6 +90,7 @@ function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
       aria-label="Enter a morning"
       onSubmit={(e) => {
         e.preventDefault();
+        if (!place) return;
         void deed.run(async () => {
           await ask(
             api.PUT("/api/runners/{runner}/mornings/{id}", {

@@ -27,7 +27,10 @@ export function RailCard({
   others: Rail[];
 }) {
   const [open, setOpen] = useState(false);
-  const sides = r.prescriptions.map((p, i) => ({ p, placed: r.placed[i], dose: r.doses[i] }));
+  const sides = r.prescriptions.flatMap((p, i) => {
+    const placed = r.placed[i];
+    return placed ? [{ p, placed, dose: r.doses[i] ?? "" }] : [];
+  });
   // One dose of both sides stands once, with the reason that says more: the weaker side's word.
   const shown = r.once ? [sides.reduce((a, b) => (b.placed.saw.length > a.placed.saw.length ? b : a))] : sides;
   const leave = () => set({ without: [...choices.without, r.rail], also: choices.also.filter((x) => x !== r.rail) });
@@ -124,7 +127,7 @@ function Hands({
     const rest = choices.notches.filter((n) => !(n.rail === r.rail && n.side === side));
     if (index === "") return set({ notches: rest });
     const n = notches[Number(index)];
-    set({ notches: [...rest, { rail: r.rail, side, exercise: n.exercise, dose: n.dose }] });
+    if (n) set({ notches: [...rest, { rail: r.rail, side, exercise: n.exercise, dose: n.dose }] });
   };
   const indexOf = (side: Side) => {
     const n = mine.find((x) => x.side === side);
@@ -133,7 +136,7 @@ function Hands({
       : -1;
     return i < 0 ? "" : String(i);
   };
-  const exercises = notches.filter((n, i) => i === 0 || notches[i - 1].exercise !== n.exercise);
+  const exercises = notches.filter((n, i) => i === 0 || notches[i - 1]?.exercise !== n.exercise);
   const free = others.filter((o) => !choices.also.includes(o.rail));
   return (
     <div className="mt-3 space-y-4 border-t border-line pt-3">

@@ -16,7 +16,7 @@ import { StartHere } from "./StartHere";
 import { Stage, usePlayer, whole, zoomed, type Dot } from "./Stage";
 import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
-import type { Clip, Film, Point, Reading, Still } from "./film";
+import type { Clip, Film, Point, Still } from "./film";
 import { follow, placeOf, type Label, type Track } from "./follow";
 import { around, keptMarks, newStill, same, useMarks, type Kind, type Side } from "./marks";
 import { snapshots } from "./snapshots";
@@ -328,7 +328,7 @@ export function Bench({
             </p>
           )
         )}
-        <Figures reading={r as Reading | undefined} simulated={film.simulated} />
+        <Figures reading={r} simulated={film.simulated} />
       </Beside>
       <div className="-mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
         <h1 className="min-w-0 flex-1 truncate text-2xl">{film.name}</h1>

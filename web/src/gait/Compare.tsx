@@ -98,7 +98,7 @@ export function Compare({
             <div key={i}>
               <p className="truncate font-semibold">{h.title}</p>
               {h.film ? (
-                <Aligned key={h.title} film={h.film} clip={h.clip} side={sides[i]} ms={ms} />
+                <Aligned key={h.title} film={h.film} clip={h.clip} side={sides[i === 0 ? 0 : 1]} ms={ms} />
               ) : (
                 <div className="grid min-h-40 place-items-center border border-dashed border-line p-3 text-quiet">
                   {h.stills.length ? (
@@ -111,7 +111,7 @@ export function Compare({
               <Pick
                 label={i === 0 ? "Foot of the first" : "Foot of the second"}
                 className="mt-1"
-                value={sides[i]}
+                value={sides[i === 0 ? 0 : 1]}
                 options={[
                   { id: "left", name: "left touchdown" },
                   { id: "right", name: "right touchdown" },

@@ -68,7 +68,7 @@ function Row({ id, of, facts }: { id: string; of: Figure[]; facts?: Simulated["k
   const both = mine.find((f) => f.side === "both");
   return (
     <div className="border-t border-line py-1.5">
-      <p className="text-sm leading-tight">{mine[0].name}</p>
+      <p className="text-sm leading-tight">{mine[0]?.name}</p>
       {both ? (
         <div data-figure={`${id} both`}>
           <Value f={both} />

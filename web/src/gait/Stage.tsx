@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { arrows } from "../ui/arrows";
 import { Player, type Film, type Point } from "./film";
 
 export interface View {
@@ -135,12 +136,12 @@ export function Stage({
     return () => el.removeEventListener("wheel", wheel);
   });
   const nudge = (e: KeyboardEvent, dot: Dot) => {
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    const by = arrows[e.key];
     if (!by || !dot.move) return;
     e.preventDefault();
     e.stopPropagation();
     const k = e.shiftKey ? 0.25 : 1;
-    dot.move({ x: dot.at.x + k * by[0], y: dot.at.y + k * by[1] });
+    dot.move({ x: dot.at.x + k * by.x, y: dot.at.y + k * by.y });
   };
   const unit = view.w / 100; // a hundredth of what is seen, so that marks keep their size
   const wide = Math.min(film.width, 1280);

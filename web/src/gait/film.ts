@@ -71,22 +71,22 @@ async function index(source: Blob, url: string, name: string, simulated?: Simula
   at.sort((a, b) => a - b);
   const { first, ...size } = await picture(url, name);
   // The player's clock may begin elsewhere than the file's index: the first picture sets it.
-  const shift = first - at[0];
+  const shift = first - (at[0] ?? 0);
   return { name, url, size: source.size, ...size, repeated: 0, ...slots(at.map((t) => t + shift)), simulated };
 }
 
 /** Puts frames into equal slots of the usual gap: a slot without a frame is a missing one, two in one
  * slot are a doubled one. */
 export function slots(at: number[]): Pick<Film, "playFps" | "frames" | "starts" | "missing" | "doubled"> {
-  const gaps = at.slice(1).map((t, i) => t - at[i]);
+  const gaps = at.slice(1).map((t, i) => t - (at[i] ?? t));
   const usual = gaps.filter((g) => g > 1e-6).sort((a, b) => a - b);
   const gap = usual[usual.length >> 1] ?? 0;
-  if (!gap || usual[usual.length - 1] > 50 * gap)
+  if (!gap || (usual.at(-1) ?? 0) > 50 * gap)
     return { playFps: 0, frames: at.length, starts: at, missing: [], doubled: 0 };
   const starts: number[] = [];
   let doubled = 0;
   for (const t of at) {
-    const slot = Math.round((t - at[0]) / gap);
+    const slot = Math.round((t - (at[0] ?? t)) / gap);
     if (starts[slot] !== undefined) doubled++;
     else starts[slot] = t;
   }
@@ -120,9 +120,9 @@ async function distinct(film: Film, progress: (words: string) => void): Promise<
  * because a file packed anew repeats a picture nearly, not exactly. */
 async function repeats(film: Film, frames: number[], progress: (done: number) => void = () => {}): Promise<number[]> {
   const seen = await snapshots(film, frames, { wide: 160, pixels: true, progress });
-  const apart = frames.slice(1).map((f, i) => difference(seen.get(frames[i])!, seen.get(f)!));
+  const apart = frames.slice(1).map((f, i) => difference(seen.get(frames[i] ?? f) ?? "", seen.get(f) ?? ""));
   const usual = [...apart].sort((a, b) => a - b)[Math.floor(apart.length * 0.75)] ?? 0;
-  return usual > 0 ? frames.slice(1).filter((_, i) => apart[i] < 0.2 * usual) : [];
+  return usual > 0 ? frames.slice(1).filter((_, i) => (apart[i] ?? usual) < 0.2 * usual) : [];
 }
 
 function difference(a: string, b: string): number {
@@ -201,12 +201,12 @@ export class Player {
     const v = this.video;
     const turn = ++this.turn;
     const back = () => {
-      v.currentTime = this.film.starts[from] + 1e-4;
+      v.currentTime = (this.film.starts[from] ?? 0) + 1e-4;
       void v.play();
     };
     const beat = (_: number, seen: { mediaTime: number }) => {
       if (turn !== this.turn) return;
-      this.shown = Math.max(0, Math.round((seen.mediaTime - this.film.starts[0]) * (this.film.playFps || 30)));
+      this.shown = Math.max(0, Math.round((seen.mediaTime - (this.film.starts[0] ?? 0)) * (this.film.playFps || 30)));
       this.draw(v, this.shown);
       if (this.shown >= to) back();
       v.requestVideoFrameCallback(beat);
@@ -214,7 +214,7 @@ export class Player {
     v.onended = back;
     v.playbackRate = Math.max(0.0625, Math.min(16, rate));
     v.requestVideoFrameCallback(beat);
-    if (this.shown >= to || this.shown < from) v.currentTime = this.film.starts[from] + 1e-4;
+    if (this.shown >= to || this.shown < from) v.currentTime = (this.film.starts[from] ?? 0) + 1e-4;
     void v.play();
   }
 
@@ -264,9 +264,9 @@ export class Player {
    * seek alone may still show the old one. */
   private seek(frame: number): Promise<void> {
     const { starts, playFps } = this.film;
-    const start = starts[frame];
+    const start = starts[frame] ?? 0;
     let after = frame + 1;
-    while (after < starts.length && Number.isNaN(starts[after])) after++;
+    while (after < starts.length && Number.isNaN(starts[after] ?? 0)) after++;
     const end = starts[after] ?? start + 1 / (playFps || 30);
     const middle = start + Math.min(end - start, 1 / (playFps || 30)) / 2;
     const near = (end - start) / 2 + 1e-4;

@@ -19,6 +19,7 @@ export interface Track {
 type Colour = [number, number, number];
 
 interface Live {
+  label: Label;
   track: Track;
   colour: Colour;
   at: Point;
@@ -48,7 +49,8 @@ export function find(
   const y1 = Math.min(height - 1, Math.ceil(near.y + reach));
   const off = (x: number, y: number) => {
     const i = 4 * (y * width + x);
-    return Math.hypot(data[i] - colour[0], data[i + 1] - colour[1], data[i + 2] - colour[2]);
+    const at = (k: number) => (data[i + k] ?? 0) - (colour[k] ?? 0);
+    return Math.hypot(at(0), at(1), at(2));
   };
   for (let y = y0; y <= y1; y++)
     for (let x = x0; x <= x1; x++) {
@@ -89,7 +91,7 @@ function colourAt(pixels: ImageData, at: Point): Colour {
   for (let dy = -1; dy <= 1; dy++)
     for (let dx = -1; dx <= 1; dx++) {
       const i = 4 * (Math.round(at.y - 0.5 + dy) * pixels.width + Math.round(at.x - 0.5 + dx));
-      for (let k = 0; k < 3; k++) c[k] += pixels.data[i + k];
+      for (let k = 0; k < 3; k++) c[k] = (c[k] ?? 0) + (pixels.data[i + k] ?? 0);
       n++;
     }
   return [c[0] / n, c[1] / n, c[2] / n];
@@ -124,13 +126,13 @@ export async function follow(
   const reach = Math.max(12, Math.min(90, ((film.width / 640) * 1700) / (film.playFps || 30)));
   let done = 0;
   try {
-    const start = labels[0].frame;
+    const start = labels[0]?.frame ?? 0;
     const first = await show(start);
-    const colours = labels.map((l) => colourAt(first, l.at));
     for (const direction of [1, -1]) {
-      const live: Live[] = labels.map((l, i) => ({
+      const live: Live[] = labels.map((l) => ({
+        label: l,
         track: { side: l.side, spot: l.spot, frames: [], x: [], y: [] },
-        colour: colours[i],
+        colour: colourAt(first, l.at),
         at: l.at,
         speed: { x: 0, y: 0 },
         lost: 0,
@@ -142,7 +144,7 @@ export async function follow(
         if (signal.aborted) throw new DOMException("given up", "AbortError");
         const pixels = await show(frame);
         const by = Math.abs(frame - before);
-        live.forEach((t, i) => {
+        for (const t of live) {
           const guess = { x: t.at.x + t.speed.x * by, y: t.at.y + t.speed.y * by };
           const got = find(
             pixels,
@@ -155,20 +157,20 @@ export async function follow(
             t.lost += by;
             t.at = guess;
             if (t.lost > 3) t.speed = { x: t.speed.x * 0.7, y: t.speed.y * 0.7 };
-            return;
+            continue;
           }
           const seen = got.at;
           t.usual = 0.85 * t.usual + 0.15 * got.off;
           if (by > 0) {
             const since = by + t.lost;
-            const from = found.get(labels[i])!.get(before) ?? null;
+            const from = found.get(t.label)?.get(before);
             if (from) t.speed = { x: (seen.x - from.x) / since, y: (seen.y - from.y) / since };
             else if (t.lost > 0) t.speed = { x: 0, y: 0 };
           }
           t.at = seen;
           t.lost = 0;
-          found.get(labels[i])!.set(frame, seen);
-        });
+          found.get(t.label)?.set(frame, seen);
+        }
         before = frame;
         progress(++done, frames.length);
       }
@@ -177,7 +179,7 @@ export async function follow(
     player.close();
   }
   return labels.map((l) => {
-    const at = [...found.get(l)!].sort((a, b) => a[0] - b[0]);
+    const at = [...(found.get(l) ?? [])].sort((a, b) => a[0] - b[0]);
     const round = (v: number) => Math.round(v * 10) / 10;
     return {
       side: l.side,
@@ -193,5 +195,6 @@ export async function follow(
 export function placeOf(tracks: Track[], side: string, spot: string, frame: number): Point | null {
   const t = tracks.find((x) => x.side === side && x.spot === spot);
   const i = t?.frames.indexOf(frame) ?? -1;
-  return t && i >= 0 ? { x: t.x[i], y: t.y[i] } : null;
+  const [x, y] = [t?.x[i], t?.y[i]];
+  return x !== undefined && y !== undefined ? { x, y } : null;
 }

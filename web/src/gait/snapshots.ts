@@ -33,9 +33,9 @@ export async function snapshots(
       if (pixels) {
         const { data } = pen.getImageData(0, 0, canvas.width, canvas.height);
         let s = "";
-        for (let i = 1; i < data.length; i += 16) s += String.fromCharCode(data[i]);
+        for (let i = 1; i < data.length; i += 16) s += String.fromCharCode(data[i] ?? 0);
         out.set(n, s);
-      } else out.set(n, await jpeg(canvas));
+      } else out.set(n, jpeg(canvas));
     }
   } finally {
     player.close();
@@ -44,7 +44,7 @@ export async function snapshots(
 }
 
 /** The picture in base64, made smaller until it may be kept. */
-async function jpeg(canvas: HTMLCanvasElement): Promise<string> {
+function jpeg(canvas: HTMLCanvasElement): string {
   for (const quality of [0.85, 0.7, 0.5, 0.3]) {
     const url = canvas.toDataURL("image/jpeg", quality);
     const text = url.slice(url.indexOf(",") + 1);

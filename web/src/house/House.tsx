@@ -196,7 +196,7 @@ function Approaches({ reference }: { reference: Reference }) {
           <div key={a.id}>
             <Choice
               label={a.question}
-              value={reference.chosen[a.id] ?? a.options[0].id}
+              value={reference.chosen[a.id] ?? a.options[0]?.id ?? ""}
               options={a.options.map((o, i) => ({ id: o.id, name: o.name + (i === 0 ? " (default)" : "") }))}
               onChange={(choice) =>
                 deed.run(async () => {
@@ -205,7 +205,7 @@ function Approaches({ reference }: { reference: Reference }) {
                   await ask(
                     api.PUT("/api/approaches/{question}", {
                       ...path,
-                      body: { choice: choice === a.options[0].id ? "" : choice },
+                      body: { choice: choice === a.options[0]?.id ? "" : choice },
                     }),
                   );
                   setEffect({ id: a.id, of });

@@ -132,7 +132,7 @@ export function Editor({
       />
       <Marks
         label="May stand"
-        all={lib.names.slots.map((t) => [t, slotWords[t]])}
+        all={lib.names.slots.map((t) => [t, slotWords[t] ?? t])}
         on={r.when}
         error={f.when}
         set={(x, on) => set({ when: toggle(r.when, x as never, on) })}
@@ -242,9 +242,8 @@ export function Editor({
 }
 
 const swapped = (list: Exercise[], i: number) => {
-  const next = [...list];
-  [next[i - 1], next[i]] = [next[i], next[i - 1]];
-  return next;
+  const [before, at] = [list[i - 1], list[i]];
+  return before && at ? [...list.slice(0, i - 1), at, before, ...list.slice(i + 1)] : list;
 };
 
 function Amount({

@@ -65,7 +65,7 @@ export function Library() {
       text.includes(words.trim().toLowerCase()) &&
       (!trains || r.trains.includes(trains)) &&
       (!sore || r.eases.includes(sore)) &&
-      (!minutes || x.minutes[0] <= Number(minutes)) &&
+      (!minutes || (x.minutes[0] ?? 0) <= Number(minutes)) &&
       (!kit || r.exercises.some((e) => (none ? e.needs.every((n) => household.has(n)) : e.needs.includes(kit))))
     );
   };

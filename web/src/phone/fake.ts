@@ -34,7 +34,8 @@ export class Server {
     const kind = rest.join("/");
     if (this.broken.has(id)) return say(500, { detail: "It broke." });
     if (this.refuse.has(kind)) return say(422, { detail: "no " + kind });
-    if (!this.got.some((g) => g.id === id)) this.got.push({ id, runner, kind, body: JSON.parse(String(init.body)) });
+    if (!this.got.some((g) => g.id === id))
+      this.got.push({ id, runner, kind, body: JSON.parse(typeof init.body === "string" ? init.body : "null") });
     return say(200, {});
   };
 
@@ -66,7 +67,7 @@ export class Browser {
         delete (globalThis.localStorage as unknown as Record<string, unknown>)[k];
       },
     });
-    vi.stubGlobal("navigator", { storage: { persisted: async () => true } });
+    vi.stubGlobal("navigator", { storage: { persisted: () => Promise.resolve(true) } });
     vi.stubGlobal("fetch", server.fetch);
   }
 

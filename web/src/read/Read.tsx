@@ -118,7 +118,7 @@ export function Read() {
             <p className="mt-1 max-w-3xl">{l.gait}</p>
             <p className="text-quiet">
               {l.answer}
-              {(r.answers[l.id] ?? []).length > 0 && ` Rails: ${r.answers[l.id].join(", ")}.`}
+              {!!r.answers[l.id]?.length && ` Rails: ${r.answers[l.id]?.join(", ")}.`}
             </p>
             {l.retest.length > 0 && <p className="text-quiet">Measure again: {l.retest.map(measure).join(", ")}.</p>}
             <Evidence fs={l.evidence} />
@@ -210,14 +210,16 @@ function Evidence({ fs }: { fs: Finding[] }) {
     <div className="mt-2 space-y-2">
       {ids.map((id) => {
         const of = fs.filter((f) => f.id + "|" + f.context === id);
-        const side = of[0].id.endsWith(".side");
-        const drawn = !side && !of[0].word && of[0].side !== "both" && of[0].unit !== "of 10";
+        const [first] = of;
+        if (!first) return null;
+        const side = first.id.endsWith(".side");
+        const drawn = !side && !first.word && first.side !== "both" && first.unit !== "of 10";
         return (
           <div key={id} className={drawn ? "grid items-center gap-x-6 md:grid-cols-[17rem_minmax(0,1fr)]" : ""}>
             <div className={drawn ? "" : "flex flex-wrap items-baseline gap-x-6"}>
               <p className="text-sm text-quiet">
-                {of[0].name}
-                {of[0].context && ` · ${of[0].context}`}
+                {first.name}
+                {first.context && ` · ${first.context}`}
               </p>
               {of.map((f) => (
                 <p key={f.side}>
@@ -235,7 +237,7 @@ function Evidence({ fs }: { fs: Finding[] }) {
               <Bars
                 left={of.find((f) => f.side === "left")}
                 right={of.find((f) => f.side === "right")}
-                name={of[0].name}
+                name={first.name}
               />
             )}
           </div>

@@ -82,7 +82,7 @@ export function Retest() {
                 >
                   <p className="leading-tight">
                     <span className="font-medium">{name}</span>
-                    <span className="block text-sm text-quiet">since {day(of[0].since)}</span>
+                    <span className="block text-sm text-quiet">since {day(of[0]?.since ?? "")}</span>
                   </p>
                   {of.map((c) => (
                     <p key={c.finding.side}>

@@ -51,7 +51,7 @@ const names: Record<string, string> = {
 function nameOf(key: string) {
   const last = key.split(".").at(-1) ?? key;
   const words = names[last] ?? last.replaceAll("_", " ");
-  return words[0].toUpperCase() + words.slice(1);
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** An entry of any kind in a few words. */

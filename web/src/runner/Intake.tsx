@@ -206,7 +206,7 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         <Heading level={2}>Approaches for this runner</Heading>
         <div className="grid gap-4 md:grid-cols-2">
           {reference.approaches.map((a) => {
-            const practice = reference.chosen[a.id] ?? a.options[0].id;
+            const practice = reference.chosen[a.id] ?? a.options[0]?.id ?? "";
             return (
               <Choice
                 key={a.id}

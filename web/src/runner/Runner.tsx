@@ -53,6 +53,7 @@ export function Runner() {
   };
   return (
     <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)] print:block">
+      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a digit jumps from any of its links */}
       <nav
         aria-label="Steps of the job"
         onKeyDown={keys}

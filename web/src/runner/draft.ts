@@ -185,7 +185,7 @@ export function profileOf(d: Draft): Profile {
       .filter(Boolean)
       .map((x) => figure("profile.equipment." + k, x));
   return {
-    birthDate: d.figures.birthDate,
+    birthDate: d.figures.birthDate ?? "",
     sex: d.sex as Profile["sex"],
     ...(Object.fromEntries(numbers.map((k) => [k, n(k)])) as Record<(typeof numbers)[number], number>),
     goal: d.goal as Profile["goal"],

@@ -44,7 +44,7 @@ function flat(s: Sheet): Map<string, unknown> {
 
 function put(s: Sheet, key: string, value: unknown): Sheet {
   if (key === "name" || key === "zone") return { ...s, [key]: value as string };
-  const [part, k] = key.split(".");
+  const [part = "", k] = key.split(".");
   if (k === undefined) return { ...s, draft: { ...s.draft, [part]: value } };
   const entries = { ...(s.draft[part as keyof Draft] as Record<string, unknown>) };
   if (value === undefined) delete entries[k];

@@ -96,6 +96,10 @@ export function Days({ d, set, fields }: Part) {
   const run = (i: number, part: Partial<Draft["runs"][0]>) =>
     set({ runs: d.runs.map((x, j) => (j === i ? { ...x, ...part } : x)) });
   const box = "fig min-h-11 w-full min-w-0 rounded-sq border border-line bg-panel px-2";
+  const days = weekdays.flatMap((w, i) => {
+    const r = d.runs[i];
+    return r ? [{ w, i, r }] : [];
+  });
   return (
     <>
       <div className="mt-4 grid grid-cols-[2.6rem_1fr_1fr_1fr_1fr] items-center gap-1 md:grid-flow-col md:grid-cols-[auto_repeat(7,1fr)] md:grid-rows-5">
@@ -104,20 +108,20 @@ export function Days({ d, set, fields }: Part) {
         <span className="text-sm font-medium">Kind</span>
         <span className="text-sm font-medium">Time</span>
         <span className="text-sm font-medium">Strength, min</span>
-        {weekdays.map((w, i) => (
+        {days.map(({ w, i, r }) => (
           <div key={w} className="contents">
             <span className="text-sm text-quiet md:pl-1">{w}</span>
             <input
               aria-label={`Fixed run on ${w}, minutes`}
               inputMode="numeric"
-              value={d.runs[i].minutes}
+              value={r.minutes}
               onChange={(e) => run(i, { minutes: e.target.value })}
               className={box}
             />
             <select
               aria-label={`Kind of run on ${w}`}
-              value={d.runs[i].quality}
-              disabled={!d.runs[i].minutes}
+              value={r.quality}
+              disabled={!r.minutes}
               onChange={(e) => run(i, { quality: e.target.value })}
               className="min-h-11 w-full rounded-sq border border-line bg-panel text-sm disabled:opacity-40"
             >
@@ -127,8 +131,8 @@ export function Days({ d, set, fields }: Part) {
             </select>
             <select
               aria-label={`Time of the run on ${w}`}
-              value={d.runs[i].time}
-              disabled={!d.runs[i].minutes}
+              value={r.time}
+              disabled={!r.minutes}
               onChange={(e) => run(i, { time: e.target.value })}
               className="min-h-11 w-full rounded-sq border border-line bg-panel text-sm disabled:opacity-40"
             >

@@ -210,7 +210,9 @@ function Structural({ d, set, fields }: Part) {
           </Button>
         </div>
       ))}
-      <Button onClick={() => set({ structural: [...d.structural, { measure: given[0].id, side: "left", word: "" }] })}>
+      <Button
+        onClick={() => set({ structural: [...d.structural, { measure: given[0]?.id ?? "", side: "left", word: "" }] })}
+      >
         Record something that will not change
       </Button>
     </div>
@@ -248,7 +250,7 @@ export function Symptoms({
       {d.symptoms.map((s, i) => (
         <fieldset key={s.region + s.side} className="mt-3 border-l-4 border-cinder bg-panel px-4 py-3">
           <legend className="float-left w-full text-lg font-semibold">
-            {s.side === "both" ? "Both sides, " : `${s.side[0].toUpperCase()}${s.side.slice(1)} `}
+            {s.side === "both" ? "Both sides, " : `${s.side.charAt(0).toUpperCase()}${s.side.slice(1)} `}
             {name(s.region)}
           </legend>
           <div className="clear-both">

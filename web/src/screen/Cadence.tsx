@@ -89,6 +89,7 @@ export function Cadence({ measure, mine, save }: Entry) {
       {mode.is === "count" && (
         <button
           type="button"
+          // eslint-disable-next-line jsx-a11y/no-autofocus -- it takes the place of the button just pressed
           autoFocus
           data-instrument="running"
           className={`${big} mt-2 w-full border-tide bg-tide text-panel`}
@@ -105,6 +106,7 @@ export function Cadence({ measure, mine, save }: Entry) {
         <div className="mt-2 flex gap-2">
           <button
             type="button"
+            // eslint-disable-next-line jsx-a11y/no-autofocus -- it takes the place of the button just pressed
             autoFocus
             data-instrument="running"
             className={`${big} border-tide bg-tide text-panel`}

@@ -27,7 +27,7 @@ export function Parts({ measure, side, save }: Entry) {
               <span className="text-[0.95rem]">{p.name}</span>
               <Pick
                 label={`${measure.name}, ${side}, ${p.name}`}
-                value={texts[i]}
+                value={texts[i] ?? ""}
                 options={Array.from({ length: p.max - p.min + 1 }, (_, k) => p.min + k).map((n) => ({
                   id: String(n),
                   name: n > 0 ? `+${n}` : String(n).replace("-", "−"),
@@ -41,7 +41,7 @@ export function Parts({ measure, side, save }: Entry) {
               <span className="w-36">{p.name}</span>
               <input
                 aria-label={`${measure.name}, ${side}, ${p.name}`}
-                value={texts[i]}
+                value={texts[i] ?? ""}
                 inputMode="decimal"
                 onChange={(e) => set(i, e.target.value)}
                 onKeyDown={(e) => e.key === "Enter" && (e.preventDefault(), void keep())}

@@ -27,7 +27,8 @@ export function Results({ measures, name, view }: { measures: string[]; name: st
 }
 
 function Result({ fs, view, name }: { fs: Finding[]; view: View; name: string }) {
-  const f0 = fs[0];
+  const [f0] = fs;
+  if (!f0) return null;
   const side = f0.id.endsWith(".side");
   const left = fs.find((f) => f.side === "left");
   const right = fs.find((f) => f.side === "right");

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { newId } from "../api/id";
+import { Problem } from "../api/problem";
 import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
 import { Button } from "../ui/Button";
@@ -129,6 +130,8 @@ export function Screen() {
   const asked = (m: string) => current.measures.includes(m);
   const stations = ref.data.stations.filter((s) => s.measures.some(asked));
   const station = stations[Math.min(at, stations.length - 1)];
+  if (!station) return <Failure error={new Problem(0, "This screen asks for no test that is known here.")} />;
+  const next = stations[stations.indexOf(station) + 1];
   const measure = (m: string) => ref.data.measures.find((x) => x.id === m)!;
   const path = { runner: id, screen: current.id };
   const session = current.kind === "session";
@@ -194,7 +197,7 @@ export function Screen() {
     if (ok && !empty)
       await go({ to: session ? "/runners/$runner/retest" : "/runners/$runner/read", params: { runner: id } });
   };
-  const last = station.id === stations[stations.length - 1].id;
+  const last = !next;
   const entered = (m: string) => current.trials.some((t) => t.measure === m);
   const due = station.measures.filter((m) => more || asked(m) || entered(m)); // a clip may give more than is asked
   const rest = station.measures.filter((m) => !asked(m) && !entered(m)).length;
@@ -291,14 +294,14 @@ export function Screen() {
         </Button>
       )}
       <div className="sticky bottom-0 mt-6 flex flex-wrap gap-3 border-t-2 border-ink bg-ground py-3">
-        {station.id !== stations[0].id && (
+        {stations.indexOf(station) > 0 && (
           <Button data-before onClick={() => turn(stations.indexOf(station) - 1)}>
             Station before
           </Button>
         )}
-        {!last && (
+        {next && (
           <Button kind="main" data-next onClick={() => turn(stations.indexOf(station) + 1)}>
-            Next station: {stations[stations.indexOf(station) + 1].name}
+            Next station: {next.name}
           </Button>
         )}
         <Button

@@ -109,7 +109,7 @@ export function Start({
         disabled={busy || !view.signsAsked || (kind === "core" && chosen.length === 0)}
         onClick={() => start(kind as Schemas["Start"]["kind"], kind === "core" ? chosen : [])}
       >
-        Start the {kinds[kind].name.toLowerCase()}
+        Start the {(kinds[kind]?.name ?? kind).toLowerCase()}
       </Button>
       {!view.signsAsked && (
         <p className="mt-2 text-ochre">First the warning signs, above: they are asked before every screen.</p>

@@ -17,8 +17,8 @@ export function Figure({
         s.r ? (
           <circle
             key={i}
-            cx={s.points[0].x}
-            cy={s.points[0].y}
+            cx={s.points[0]?.x}
+            cy={s.points[0]?.y}
             r={s.r}
             fill="none"
             stroke={s.kit ? "var(--quiet)" : "var(--ink)"}

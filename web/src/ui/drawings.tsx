@@ -110,7 +110,7 @@ export function Rail({ rail }: { rail: RailView }) {
   const n = Math.max(rail.notches.length, 2);
   const w = 800;
   const x = (i: number) => 24 + (i * (w - 48)) / (n - 1);
-  const starts = rail.notches.map((k, i) => i === 0 || rail.notches[i - 1].exercise !== k.exercise);
+  const starts = rail.notches.map((k, i) => i === 0 || rail.notches[i - 1]?.exercise !== k.exercise);
   const labels = rail.notches.map((k, i) => ({ k, i })).filter(({ i }) => starts[i]);
   return (
     <svg

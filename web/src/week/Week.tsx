@@ -4,6 +4,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
+import { arrows } from "../ui/arrows";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
@@ -67,7 +68,7 @@ export function Week() {
           </p>
           {v.wayBack.days.length > 0 && (
             <>
-              <p className="mt-1 text-xl font-semibold tabular-nums">{v.wayBack.days[0].what}</p>
+              <p className="mt-1 text-xl font-semibold tabular-nums">{v.wayBack.days[0]?.what}</p>
               <p className="tabular-nums">{v.wayBack.days.map((d) => day(d.on)).join(" · ")}</p>
               <p className="mt-1 text-quiet">The fixed runs below wait until the way back is done.</p>
             </>
@@ -186,13 +187,13 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
       setTarget({ day: from, slot: entry.slot });
       return setSaid(`${name(entry.rail)} is picked up. Arrows choose a place, Enter puts it down, Escape leaves it.`);
     }
-    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    const step = arrows[e.key];
     if (!step || !mine || !target) return;
     e.preventDefault();
-    const rows = slots.map(([s]) => s).filter((s) => s !== "habit");
+    const rows: Slot[] = slots.map(([s]) => s).filter((s) => s !== "habit");
     const next = {
-      day: Math.min(6, Math.max(0, target.day + step[0])),
-      slot: rows[Math.min(rows.length - 1, Math.max(0, (rows as Slot[]).indexOf(target.slot) + step[1]))],
+      day: Math.min(6, Math.max(0, target.day + step.x)),
+      slot: rows[Math.min(rows.length - 1, Math.max(0, rows.indexOf(target.slot) + step.y))] ?? target.slot,
     };
     setTarget(next);
     const why = refused(next.day, next.slot);
