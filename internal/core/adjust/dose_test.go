@@ -397,6 +397,14 @@ func TestTheNextOfAnotherKind(t *testing.T) {
 	raises, _ := f.rail.Exercise("one_floor")
 	assert.Equal(t, dose(4, 10), f.grow(raises, dose(3, 10), dose(4, 15)), "one more set is a third more work")
 	assert.Equal(t, dose(2, 15), f.grow(raises, dose(1, 20), dose(2, 20)), "one more set is twice the work")
+	// What a published programme, a maximum, blocks or minutes go to next is theirs to say, however much more it is.
+	published := raises
+	published.StageDays = []int{14}
+	assert.Equal(t, dose(4, 15), f.grow(published, dose(3, 10), dose(4, 15)))
+	for _, k := range []body.DoseKind{body.RMLoad, body.Blocks, body.Minutes} {
+		at, next := body.Dose{Kind: k, Sets: 1, Reps: 20, Seconds: 60}, body.Dose{Kind: k, Sets: 4, Reps: 20, Seconds: 60}
+		assert.Equal(t, next, f.grow(raises, at, next), k)
+	}
 	made := dose(1, 2)
 	assert.Equal(t, next, f.grow(x, made, next))
 }

@@ -238,3 +238,34 @@ func TestAFindingOpensItsOwnPatternAlone(t *testing.T) {
 		assert.Equal(t, p.ID == own && p.Side == body.Left, len(p.Opened) == 1, "%s, %s", p.ID, p.Side)
 	}
 }
+
+// What stands in the way is said in a line, and nothing where nothing does, whatever is said beside it.
+func TestWhatAnAnswerSays(t *testing.T) {
+	held := []permit.Reason{{Reason: body.Reason{Says: "held"}, Sort: permit.Holds}}
+	for _, c := range []struct {
+		kind    permit.Kind
+		reasons []permit.Reason
+		says    string
+	}{{permit.Allowed, nil, ""}, {permit.Allowed, held, ""}, {permit.UpTo, held, ""}, {permit.NotNow, held, "held"}, {permit.Never, held, "held"},
+		{permit.NotNow, nil, ""}} {
+		assert.Equal(t, c.says, permit.Answer{Kind: c.kind, Reasons: c.reasons}.Says(), "%s", c.kind)
+	}
+}
+
+// A reason after a stop names who cleared it, and the limits in their words.
+func TestAClearanceIsQuoted(t *testing.T) {
+	level := 2
+	for limits, want := range map[string]string{"": "Physiotherapist", "no hills until May": "Physiotherapist: no hills until May"} {
+		f := factsOf(refer.Sign{}, "", "", "", plain.States[2])
+		f.Stops = []refer.Stop{{ID: "s", Sign: "swelling", Region: body.Calf, Side: body.Left, On: today.Add(-9), Recorded: today.Add(-9),
+			Clearances: []refer.Clearance{{Kind: "clinician", Who: "Physiotherapist", On: today.Add(-3), Limits: limits,
+				Opens: &refer.Opening{Level: &level}}}}}
+		saw := ""
+		for _, c := range f.Cuts() {
+			if c.ID == "cleared.swelling" {
+				saw = c.Reason.Saw[len(c.Reason.Saw)-1].Value
+			}
+		}
+		assert.Equal(t, want, saw)
+	}
+}
