@@ -48,6 +48,7 @@ type world struct {
 	b    *rod.Browser
 	addr string
 	srv  *http.Server
+	at   net.Listener
 
 	before func(http.Handler) http.Handler // stands before the server; nil: nothing
 }
@@ -88,10 +89,14 @@ func (w *world) up() {
 		handler = w.before(handler)
 	}
 	w.srv = &http.Server{Handler: handler, ReadHeaderTimeout: time.Second}
+	w.at = l
 	go func() { _ = w.srv.Serve(l) }()
 }
 
-func (w *world) down() { _ = w.srv.Close() }
+func (w *world) down() {
+	_ = w.srv.Close()
+	_ = w.at.Close() // also where it has not begun to serve
+}
 
 func (w *world) open(path string, width, height int) *rod.Page {
 	p := browser.Open(w.b, "about:blank", width, height)

@@ -2,7 +2,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -114,14 +113,13 @@ function Side({
   const deed = useDeed();
   const queries = useQueryClient();
   const decide = (v: string, w: string) =>
-    deed.run(async () => {
-      for (const x of proposals)
+    deed.run(async (id) => {
+      for (const x of proposals) {
+        const body = { rail: x.rail, side: x.side, prescription: x.from.id, verdict: v as "up", word: w, seen: x.seen };
         await ask(
-          api.PUT("/api/runners/{runner}/decisions/{id}", {
-            params: { path: { runner, id: newId() } },
-            body: { rail: x.rail, side: x.side, prescription: x.from.id, verdict: v as "up", word: w, seen: x.seen },
-          }),
+          api.PUT("/api/runners/{runner}/decisions/{id}", { params: { path: { runner, id: id(body) } }, body }),
         );
+      }
       setOther(false);
       setWord("");
       await queries.invalidateQueries();

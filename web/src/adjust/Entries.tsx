@@ -1,7 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { figure } from "../runner/draft";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -91,17 +90,15 @@ function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!place) return;
-        void deed.run(async () => {
+        void deed.run(async (id) => {
+          const body = {
+            on,
+            region: place.region,
+            side: place.side,
+            pain: pain.trim() === "" ? NaN : figure("pain", pain, true),
+          };
           await ask(
-            api.PUT("/api/runners/{runner}/mornings/{id}", {
-              params: { path: { runner, id: newId() } },
-              body: {
-                on,
-                region: place.region,
-                side: place.side,
-                pain: pain.trim() === "" ? NaN : figure("pain", pain, true),
-              },
-            }),
+            api.PUT("/api/runners/{runner}/mornings/{id}", { params: { path: { runner, id: id(body) } }, body }),
           );
           setPain("");
           await queries.invalidateQueries();
@@ -145,13 +142,9 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
       aria-label="Enter a run"
       onSubmit={(e) => {
         e.preventDefault();
-        void deed.run(async () => {
-          await ask(
-            api.PUT("/api/runners/{runner}/runs/{id}", {
-              params: { path: { runner, id: newId() } },
-              body: { on, minutes: Number(minutes), km: Number(km) },
-            }),
-          );
+        void deed.run(async (id) => {
+          const body = { on, minutes: Number(minutes), km: Number(km) };
+          await ask(api.PUT("/api/runners/{runner}/runs/{id}", { params: { path: { runner, id: id(body) } }, body }));
           setMinutes("");
           setKm("");
           await queries.invalidateQueries();
@@ -205,25 +198,21 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
       <Button
         disabled={rpe.trim() === "" || deed.busy}
         onClick={() =>
-          deed.run(async () => {
-            await ask(
-              api.PUT("/api/runners/{runner}/logs/{id}", {
-                params: { path: { runner, id: newId() } },
-                body: {
-                  prescription: log.prescription.id,
-                  on: log.on,
-                  done: log.done,
-                  rpe: figure("rpe", rpe, true),
-                  pain: log.pain,
-                  crampAt: log.crampAt,
-                  faults: log.faults,
-                  note: log.note,
-                  times: log.times,
-                  short: false,
-                  supersedes: log.id,
-                },
-              }),
-            );
+          deed.run(async (id) => {
+            const body = {
+              prescription: log.prescription.id,
+              on: log.on,
+              done: log.done,
+              rpe: figure("rpe", rpe, true),
+              pain: log.pain,
+              crampAt: log.crampAt,
+              faults: log.faults,
+              note: log.note,
+              times: log.times,
+              short: false,
+              supersedes: log.id,
+            };
+            await ask(api.PUT("/api/runners/{runner}/logs/{id}", { params: { path: { runner, id: id(body) } }, body }));
             await queries.invalidateQueries();
           })
         }

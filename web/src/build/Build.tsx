@@ -2,7 +2,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { Chip } from "../ui/Chip";
@@ -52,10 +51,10 @@ export function Build() {
   const choices = mine ?? d.choices;
   const set = (part: Partial<Choices>) => setMine({ ...choices, ...part });
   const build = async () => {
-    const ok = await deed.run(async () => {
+    const ok = await deed.run(async (write) => {
       await ask(
         api.PUT("/api/runners/{runner}/programmes/{programme}", {
-          params: { path: { runner: id, programme: newId() } },
+          params: { path: { runner: id, programme: write(choices) } },
           body: { choices },
         }),
       );

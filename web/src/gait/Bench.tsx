@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useEffect, useLayoutEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Problem } from "../api/problem";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
@@ -270,7 +269,7 @@ export function Bench({
   });
 
   const keep = () =>
-    deed.run(async () => {
+    deed.run(async (write) => {
       const wanted = clip.stills.filter((s) => s.keep);
       const pictures = await snapshots(
         film,
@@ -283,7 +282,7 @@ export function Bench({
             body: { picture: pictures.get(s.frame)! },
           }),
         );
-      const id = newId();
+      const id = write({ clip, keeping });
       const now = await ask(
         api.PUT("/api/runners/{runner}/screens/{screen}/clips/{clip}", {
           params: { path: { runner, screen: room.current, clip: id } },

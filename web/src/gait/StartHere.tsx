@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Failure } from "../ui/Notice";
@@ -23,10 +22,10 @@ export function StartHere({ room, runner, ask: askSigns }: { room: Schemas["Gait
         kind="main"
         disabled={deed.busy}
         onClick={() =>
-          deed.run(async () => {
+          deed.run(async (id) => {
             await ask(
               api.PUT("/api/runners/{runner}/screens/{screen}", {
-                params: { path: { runner, screen: newId() } },
+                params: { path: { runner, screen: id("screen") } },
                 body: { kind: "gait", stations: [] },
               }),
             );

@@ -1,7 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { day } from "../ui/day";
@@ -161,7 +160,6 @@ function Line({
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<"clinician" | "coach">("clinician");
   const [word, setWord] = useState<Word>({ who: "", on: today, words: "", opens: {} });
-  const [limit] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
   return (
@@ -198,11 +196,12 @@ function Line({
               kind="main"
               disabled={deed.busy}
               onClick={() =>
-                deed.run(async () => {
+                deed.run(async (write) => {
+                  const body = { for: id, side: side as "both", kind, ...word };
                   await ask(
                     api.PUT("/api/runners/{runner}/limits/{limit}", {
-                      params: { path: { runner, limit } },
-                      body: { for: id, side: side as "both", kind, ...word },
+                      params: { path: { runner, limit: write(body) } },
+                      body,
                     }),
                   );
                   setOpen(false);

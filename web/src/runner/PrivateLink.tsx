@@ -1,7 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
@@ -46,10 +45,12 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
         className="mt-3"
         disabled={deed.busy}
         onClick={() =>
-          deed.run(async () => {
+          deed.run(async (id) => {
             setLink(
               await ask(
-                api.PUT("/api/runners/{runner}/links/{link}", { params: { path: { runner: view.id, link: newId() } } }),
+                api.PUT("/api/runners/{runner}/links/{link}", {
+                  params: { path: { runner: view.id, link: id("link") } },
+                }),
               ),
             );
             await queries.invalidateQueries({ queryKey: ["runner"] });

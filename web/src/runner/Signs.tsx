@@ -2,7 +2,6 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Button } from "../ui/Button";
 import { Which } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
@@ -37,7 +36,6 @@ export function Signs({
 }) {
   const open = view.stops.filter((s) => s.open);
   const [asking, setAsking] = useState(askNow || view.checks.length === 0);
-  const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
   const [yes, setYes] = useState<Sign | null>(null);
@@ -45,10 +43,10 @@ export function Signs({
   const [no, setNo] = useState<string[]>([]);
   const left = view.asked.filter((s) => !no.includes(s.id) && !open.some((o) => o.sign === s.id)).length;
   const keep = () =>
-    deed.run(async () => {
+    deed.run(async (id) => {
       await ask(
         api.PUT("/api/runners/{runner}/checks/{check}", {
-          params: { path: { runner: view.id, check: id } },
+          params: { path: { runner: view.id, check: id({ no, source }) } },
           body: { denied: no, source },
         }),
       );
@@ -167,7 +165,6 @@ function Where({
   const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel_sole"));
   const [which, setWhich] = useState<string[]>([]);
   const [side, setSide] = useState(sign.region === "whole_person" ? "both" : "");
-  const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
   const box = useRef<HTMLDivElement>(null);
@@ -175,12 +172,10 @@ function Where({
     void box.current?.scrollIntoView({ block: "nearest" });
   }, []);
   const record = () =>
-    deed.run(async () => {
+    deed.run(async (id) => {
+      const body = { sign: sign.id, region, side: side as "left", which, source };
       await ask(
-        api.PUT("/api/runners/{runner}/stops/{stop}", {
-          params: { path: { runner: view.id, stop: id } },
-          body: { sign: sign.id, region, side: side as "left", which, source },
-        }),
+        api.PUT("/api/runners/{runner}/stops/{stop}", { params: { path: { runner: view.id, stop: id(body) } }, body }),
       );
       await queries.invalidateQueries();
       done();
@@ -240,7 +235,6 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
   const [clearing, setClearing] = useState(false);
   const [kind, setKind] = useState("clinician");
   const [word, setWord] = useState<Word>({ who: "", on: view.today, words: "", opens: {} });
-  const [id] = useState(newId);
   const deed = useDeed();
   const queries = useQueryClient();
   const place =
@@ -284,10 +278,10 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
               kind="main"
               disabled={deed.busy}
               onClick={() =>
-                deed.run(async () => {
+                deed.run(async (id) => {
                   await ask(
                     api.PUT("/api/runners/{runner}/stops/{stop}/clearances/{clearance}", {
-                      params: { path: { runner: view.id, stop: stop.id, clearance: id } },
+                      params: { path: { runner: view.id, stop: stop.id, clearance: id({ kind, word }) } },
                       body: {
                         kind: kind as "clinician",
                         who: word.who,

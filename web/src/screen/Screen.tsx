@@ -3,7 +3,6 @@ import { useNavigate } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Problem } from "../api/problem";
 import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
@@ -112,12 +111,12 @@ export function Screen() {
           measures={ref.data.measures}
           busy={deed.busy}
           start={(kind, stations) =>
-            deed.run(async () => {
+            deed.run(async (write) => {
               setAt(0);
               await keep(
                 await ask(
                   api.PUT("/api/runners/{runner}/screens/{screen}", {
-                    params: { path: { runner: id, screen: newId() } },
+                    params: { path: { runner: id, screen: write({ kind, stations }) } },
                     body: { kind, stations },
                   }),
                 ),
@@ -150,19 +149,20 @@ export function Screen() {
   };
   const save = (m: Measure, side: Side) => (t: Sent) =>
     inTurn(() =>
-      deed.run(async () => {
+      deed.run(async (write) => {
         setRemoved(null);
+        const body = {
+          measure: m.id,
+          side,
+          ...(m.inContext ? { context: how } : {}),
+          ...(session ? { moment } : {}),
+          ...t,
+        };
         await keep(
           await ask(
             api.PUT("/api/runners/{runner}/screens/{screen}/trials/{trial}", {
-              params: { path: { ...path, trial: newId() } },
-              body: {
-                measure: m.id,
-                side,
-                ...(m.inContext ? { context: how } : {}),
-                ...(session ? { moment } : {}),
-                ...t,
-              },
+              params: { path: { ...path, trial: write(body) } },
+              body,
             }),
           ),
         );

@@ -2,7 +2,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useRef, useState, type KeyboardEvent } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
@@ -36,11 +35,11 @@ export function Today() {
     go({ to: `/runners/$runner/${i.step}` as "/runners/$runner/adjust", params: { runner: i.runner } });
 
   async function accept(i: Item) {
-    const ok = await deed.run(async () => {
+    const ok = await deed.run(async (id) => {
       for (const p of i.accepts)
         await ask(
           api.PUT("/api/runners/{runner}/decisions/{id}", {
-            params: { path: { runner: i.runner, id: newId() } },
+            params: { path: { runner: i.runner, id: id(p) } },
             body: { ...p, word: "" },
           }),
         );

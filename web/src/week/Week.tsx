@@ -2,7 +2,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { newId } from "../api/id";
 import { useRunnerId } from "../runner/Runner";
 import { arrows } from "../ui/arrows";
 import { Button } from "../ui/Button";
@@ -145,8 +144,8 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const name = (rail: string) => view.shorts[rail] ?? rail;
 
   const change = (body: Schemas["WeekChange"]) =>
-    deed.run(async () => {
-      await ask(api.PUT("/api/runners/{runner}/weeks/{id}", { params: { path: { runner, id: newId() } }, body }));
+    deed.run(async (id) => {
+      await ask(api.PUT("/api/runners/{runner}/weeks/{id}", { params: { path: { runner, id: id(body) } }, body }));
       await queries.invalidateQueries();
     });
   const put = async (d: number, s: Slot, held = lifted) => {

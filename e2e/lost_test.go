@@ -1,0 +1,87 @@
+package e2e
+
+import (
+	"context"
+	"net/http"
+	"net/http/httptest"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/room"
+	"notchback/internal/testkit"
+)
+
+// losing has the server do every write and lose its answer on the way, while lose says so. A browser may try once more by
+// itself.
+func (w *world) losing(lose *atomic.Bool) {
+	w.down()
+	w.before = func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
+			if r.Method != http.MethodPut || !lose.Load() {
+				next.ServeHTTP(rw, r)
+				return
+			}
+			next.ServeHTTP(httptest.NewRecorder(), r)
+			if c, _, err := http.NewResponseController(rw).Hijack(); err == nil {
+				_ = c.Close()
+			}
+		})
+	}
+	w.up()
+}
+
+func (w *world) chart(runner string) room.Chart {
+	w.t.Helper()
+	o, err := w.desk.Chart(context.Background(), w.desk.Actor, runner)
+	require.NoError(w.t, err)
+	return o
+}
+
+// A write whose answer is lost is told as not done, and done again it is the same write; what is entered after it is
+// another one, even of the same words.
+func TestALostAnswerWritesOnce(t *testing.T) {
+	w := start(t)
+	var lose atomic.Bool
+	w.losing(&lose)
+	runner := w.programmed(testkit.Profile())
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/adjust")
+	reads(t, p, "Enter a run")
+	enter := func(minutes string) {
+		form := p.MustElement(`[aria-label="Enter a run"]`)
+		form.MustElementByJS(`() => [...this.querySelectorAll("label")].find((l) => l.textContent.startsWith("Minutes")).querySelector("input")`).
+			MustSelectAllText().MustInput(minutes)
+		tap(form.MustElementR("button", "^Keep"))
+	}
+	lose.Store(true)
+	enter("40")
+	reads(t, p, "The server cannot be reached")
+	require.Len(t, w.chart(runner).Runs, 1, "it was written all the same")
+	lose.Store(false)
+	tap(p.MustElement(`[aria-label="Enter a run"]`).MustElementR("button", "^Keep"))
+	until(t, p, "is done", `() => !document.body.innerText.includes("The server cannot be reached")`)
+	assert.Len(t, w.chart(runner).Runs, 1, "the same write")
+	enter("40")
+	require.Eventually(t, func() bool { return len(w.chart(runner).Runs) == 2 }, 20*time.Second, 50*time.Millisecond, "a second run of the same minutes")
+
+	// Asked twice on one page, the warning signs are two askings.
+	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/intake")
+	before := len(w.chart(runner).Checks)
+	for i := range 2 {
+		w.askSigns(p)
+		require.Eventually(t, func() bool { return len(w.chart(runner).Checks) == before+i+1 }, 20*time.Second, 50*time.Millisecond, "asking %d", i+1)
+	}
+}
+
+// askSigns asks the warning signs, and is told no to each.
+func (w *world) askSigns(p *rod.Page) {
+	press(p, "Ask the warning signs")
+	press(p, "No to the rest")
+	press(p, "Keep the answers")
+	reads(w.t, p, "Last asked")
+}
