@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, Outlet } from "@tanstack/react-router";
+import { Link, Outlet, useRouterState } from "@tanstack/react-router";
 import { api, ask } from "./api/client";
 import { Problem } from "./api/problem";
 import { Failure, Loading } from "./ui/Notice";
 import { ReasonPane, ReasonProvider } from "./ui/reason";
 import { ThemeSwitch } from "./ui/theme";
+import { useTitle } from "./ui/title";
 
 export const useReference = () =>
   useQuery({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 });
@@ -25,6 +26,7 @@ export function WordMark() {
 /** The coach's frame: bar on top, work in the middle, the reason pane always at the right. */
 export function Desk() {
   const me = useMe();
+  const path = useRouterState({ select: (s) => s.location.pathname });
   const links = [
     ["/", "Today"],
     ["/runners", "Runners"],
@@ -32,6 +34,8 @@ export function Desk() {
     ["/house", "House rules"],
     ["/practice", "Practice"],
   ] as const;
+  // Within a runner the step names the page.
+  useTitle(links.find(([to]) => to === path)?.[1] ?? "");
   if (me.error instanceof Problem && me.error.status === 401) return null;
   return (
     <ReasonProvider>

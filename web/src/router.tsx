@@ -9,7 +9,7 @@ import {
 import { Desk } from "./Desk";
 import { SignIn } from "./account/SignIn";
 import { Today } from "./today/Today";
-import { Lost } from "./ui/Lost";
+import { Broken, Lost } from "./ui/Lost";
 
 const root = createRootRoute({ component: Outlet, notFoundComponent: Lost });
 const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
@@ -78,7 +78,7 @@ const tree = root.addChildren([
   ]),
 ]);
 
-export const router = createRouter({ routeTree: tree, scrollRestoration: true });
+export const router = createRouter({ routeTree: tree, scrollRestoration: true, defaultErrorComponent: Broken });
 
 declare module "@tanstack/react-router" {
   interface Register {

@@ -4,12 +4,14 @@ import { useState, type FormEvent } from "react";
 import { api, ask } from "../api/client";
 import { WordMark } from "../Desk";
 import { ThemeSwitch } from "../ui/theme";
+import { useTitle } from "../ui/title";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Field } from "../ui/Field";
 import { Failure } from "../ui/Notice";
 
 export function SignIn() {
+  useTitle("Sign in");
   const [withCode, setWithCode] = useState(false);
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");

@@ -4,6 +4,7 @@ import { useEffect, type KeyboardEvent } from "react";
 import { api, ask } from "../api/client";
 import { Problem } from "../api/problem";
 import { Failure } from "../ui/Notice";
+import { useTitle } from "../ui/title";
 
 export const steps = [
   ["intake", "Intake"],
@@ -14,6 +15,12 @@ export const steps = [
   ["week", "Week"],
   ["adjust", "Adjust"],
   ["retest", "Retest"],
+] as const;
+
+/** Pages of a runner that are no step of the job. */
+const papers = [
+  ["hand-out", "Hand-out"],
+  ["referral", "Referral"],
 ] as const;
 
 export const useRunnerId = () => useParams({ strict: false }).runner as string;
@@ -34,6 +41,11 @@ export function Runner() {
   const path = useRouterState({ select: (s) => s.location.pathname });
   const fresh = runner.error instanceof Problem && runner.error.status === 404;
   const go = useNavigate();
+  const last = path.split("/").pop() ?? "";
+  useTitle(
+    [...steps, ...papers].find(([id]) => id === last)?.[1] ?? "",
+    runner.data?.name ?? (fresh ? "New runner" : ""),
+  );
   const jump = (n: number) =>
     steps[n] && go({ to: `/runners/$runner/${steps[n][0]}` as "/runners/$runner/intake", params: { runner: id } });
   useEffect(() => {
