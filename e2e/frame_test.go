@@ -14,24 +14,24 @@ func TestEveryPageHasItsTitle(t *testing.T) {
 	w := start(t)
 	runner := w.desk.Runner(t, testkit.Profile())
 	p := w.signedIn()
-	titled := func(want string) {
+	titled := func(page, title string) {
 		t.Helper()
-		until(t, p, "has the title "+want, `w => document.title === w`, want)
+		until(t, p, "is the page "+page, `w => document.querySelector("main h1")?.innerText.trim().startsWith(w)`, page)
+		until(t, p, "has the title "+title, `w => document.title === w`, title)
 	}
-	titled("Today · Notchback")
-	for name, title := range map[string]string{"^Runners$": "Runners", "^Library$": "Library", "^House rules$": "House rules", "^Practice$": "Practice"} {
-		choose(p, "nav a", name)
-		titled(title + " · Notchback")
+	titled("Today", "Today · Notchback")
+	for _, page := range [][2]string{{"Runners", "Runners"}, {"Library", "Library"}, {"House rules", "House rules"}, {"Practice", "Test Practice"}} {
+		choose(p, "nav a", "^"+page[0]+"$")
+		titled(page[1], page[0]+" · Notchback")
 	}
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/read")
 	reads(t, p, "Referral note", "Runner ")
 	name := p.MustElement("nav[aria-label='Steps of the job'] p").MustText()
-	titled("Read · " + name + " · Notchback")
+	titled("Read", "Read · "+name+" · Notchback")
 	choose(p, "nav a", "Week")
-	titled("Week · " + name + " · Notchback")
-	until(t, p, "is drawn", `() => document.querySelector("h1")?.innerText.trim().startsWith("Week")`)
+	titled("Week", "Week · "+name+" · Notchback")
 	p.MustNavigate("http://" + w.addr + "/nowhere")
-	titled("No such page · Notchback")
+	until(t, p, "is no page", `() => document.title === "No such page · Notchback"`)
 }
 
 // A page that breaks says what to do, and the pages beside it go on.
