@@ -20,7 +20,8 @@ func TestEveryPageHasItsTitle(t *testing.T) {
 		until(t, p, "has the title "+title, `w => document.title === w`, title)
 	}
 	titled("Today", "Today · Notchback")
-	for _, page := range [][2]string{{"Runners", "Runners"}, {"Library", "Library"}, {"House rules", "House rules"}, {"Practice", "Test Practice"}} {
+	for _, page := range [][2]string{{"Runners", "Runners"}, {"Library", "Library"}, {"House rules", "House rules"},
+		{"Practice", "Test Practice"}} {
 		choose(p, "nav a", "^"+page[0]+"$")
 		titled(page[1], page[0]+" · Notchback")
 	}
