@@ -390,3 +390,27 @@ func TestWhatABackHasAnswered(t *testing.T) {
 		}
 	}
 }
+
+// A place that the map no longer has says nothing, and breaks nothing.
+func TestAMorningAtAPlaceThatIsGone(t *testing.T) {
+	in := quiet()
+	in.Mornings = append(in.Mornings, build.Morning{On: today, Region: "gone", Side: body.Left, Pain: 9})
+	assert.Equal(t, proposed(quiet()).Verdict, proposed(in).Verdict)
+}
+
+// A step further from the wall, higher on the stack or freer of the hands is weighed by its work, whatever is lifted.
+func TestAFurtherStepIsWeighedByItsWork(t *testing.T) {
+	f := facing(quiet())
+	x := catalog.Exercise{ID: "x"}
+	for name, step := range map[string]func(at, next *body.Dose){
+		"wall":  func(at, next *body.Dose) { at.WallCm, next.WallCm = 4, 5 },
+		"stack": func(at, next *body.Dose) { at.StackMm, next.StackMm = 20, 24 },
+		"hands": func(at, next *body.Dose) { at.Hands, next.Hands = "two thirds", "one third" },
+	} {
+		for reps, may := range map[int]bool{4: true, 40: false} {
+			at, next := dose(2, 8), dose(2, reps)
+			step(&at, &next)
+			assert.Equal(t, may, f.carries(x, at, next), "%s, %d", name, reps)
+		}
+	}
+}

@@ -221,3 +221,12 @@ func TestTheCeilingCountsHardSetsAlone(t *testing.T) {
 		assert.Equal(t, 2, p.PerWeek)
 	}
 }
+
+// A calf rail of which nothing is prescribed takes nothing of the ceiling.
+func TestNothingPrescribedTakesNothing(t *testing.T) {
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	var w calfWork
+	no, _ := w.add(look(input(nil)), &RailPlan{Rail: rail.ID, PerWeek: 2}, rail)
+	assert.Empty(t, no)
+	assert.Empty(t, w.programmes)
+}

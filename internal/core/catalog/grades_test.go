@@ -115,6 +115,9 @@ func TestTheStackGrowsByWhatIsOwned(t *testing.T) {
 	assert.True(t, light)
 	l.Equipment.PlatesMm = []float64{3, 20, 2} // 2, 3, 5, 20, 22, 23, 25: a few millimetres apart
 	assert.Equal(t, []float64{2, 20, 25}, heights())
+	l.Values["toe.passive_height"] = 25
+	assert.Equal(t, []float64{2, 20, 25}, heights(), "as high as it was lifted")
+	l.Values["toe.passive_height"] = 27
 	l.Equipment.PlatesMm = []float64{28}
 	assert.Contains(t, l.tooHeavy(x), "higher than the 27 mm")
 	l.Equipment.PlatesMm = []float64{18}
