@@ -110,7 +110,7 @@ func TestAWordAboutTheWeek(t *testing.T) {
 	week := func(word Word, ago int) Run { return Run{On: today.Add(-ago), Word: word} }
 	assert.Equal(t, Usual, state([]Run{week(AsUsual, 0)}, 120))
 	_, why := Volume([]Run{week(AsUsual, 0)}, body.Profile{WeeklyMinutes: 120}, today, house.Rules{})
-	assert.Contains(t, fmt.Sprint(why), "120", "the usual week as it was told at intake")
+	assert.Equal(t, "120 min", why.Saw[0].Value, "the last seven days: the usual week as it was told at intake")
 	assert.Equal(t, Usual, state([]Run{week(AsUsual, 6)}, 120))
 	assert.Equal(t, Unknown, state([]Run{week(AsUsual, 7)}, 120), "it has run out")
 	assert.Equal(t, Usual, state([]Run{week(None, 3)}, 120))
