@@ -90,7 +90,12 @@ export async function open(): Promise<void> {
         d.createObjectStore("notes");
         d.createObjectStore("page");
       },
-      blocking: () => db?.close(), // a later release changes the shape; this page reads on from memory
+      // A later release changes the shape, or the browser took the store away: this page goes on from memory.
+      blocking: () => {
+        db?.close();
+        db = null;
+      },
+      terminated: () => (db = null),
     });
   } catch {
     db = null;
@@ -100,7 +105,7 @@ export async function open(): Promise<void> {
     db = null;
     show({ loose: true });
   }
-  if ("BroadcastChannel" in globalThis) {
+  if (globalThis.BroadcastChannel) {
     channel?.close();
     channel = new BroadcastChannel("notchback-phone");
     channel.onmessage = () => void reload();
@@ -229,9 +234,10 @@ export async function amend(e: Entry): Promise<void> {
     show({ entries: state.entries.map((x) => (x.id === e.id ? e : x)) });
 }
 
-/** Keeps what the server said of the link's runner; `clear` says that it knows every sign reported here. What was kept
- * before anybody knew whose link this is becomes theirs. Notes of sessions done are put away after some days. */
-export async function keep(b: Bundle, clear: boolean): Promise<void> {
+/** Keeps what the server said of the link's runner. What was kept before anybody knew whose link this is becomes theirs.
+ * Notes of sessions done are put away after some days. The server knows every sign once none waits here, in any tab: its
+ * word then replaces this phone's. */
+export async function keep(b: Bundle): Promise<void> {
   const from = daysBefore(b.today, 3);
   const deeds = [setKept(b, b.runner), setPage("runner", b.runner)];
   for (const e of state.entries)
@@ -242,14 +248,19 @@ export async function keep(b: Bundle, clear: boolean): Promise<void> {
     if (!runner || (words[0] === "done" && (words[1] ?? "") < from))
       deeds.push(set(runner, words.join(" "), undefined));
   }
+  const waits = (e: Entry) => e.kind === "signs" && (e.runner === b.runner || !e.runner);
+  const clear = !unwritten.some(waits);
   if (clear) {
-    deeds.push(set(b.runner, "locked", undefined));
     unnoted.delete(key(b.runner, "locked"));
+    deeds.push(async (t) => {
+      if (!(await t.objectStore("entries").getAll()).some(waits))
+        await t.objectStore("notes").delete([b.runner, "locked"]);
+    });
   }
   const same = b.release === __RELEASE__;
   if (await write(deeds)) return show({ newer: !same });
   const notes = new Map(state.notes);
-  if (clear) notes.delete(key(b.runner, "locked"));
+  if (!state.entries.some(waits)) notes.delete(key(b.runner, "locked"));
   const bundle = same ? b : b.runner === state.runner ? state.bundle : null;
   show({ runner: b.runner, bundle, newer: !same, notes });
 }

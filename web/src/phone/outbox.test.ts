@@ -88,6 +88,25 @@ test("an answer on its way when a sign is reported does not open the phone", asy
   expect(t.kept().bundle?.locks, "what is shown was made after it").toHaveLength(1);
 });
 
+test("a sign reported in another tab meanwhile keeps the phone locked, heard of or not", async () => {
+  vi.stubGlobal("BroadcastChannel", undefined);
+  const server = new Server();
+  const browser = phone(server);
+  const a = await browser.tab("lark-1");
+  await a.sync();
+  const b = await browser.tab();
+  let go = () => {};
+  server.hold = new Promise((done) => (go = done));
+  const early = a.sync();
+  await vi.waitFor(() => expect(server.asked).toHaveLength(2));
+  await b.putSign({}, "Stop");
+  go();
+  await early;
+  const c = await browser.tab();
+  expect(c.lockedHere(c.kept())).toEqual(["Stop"]);
+  expect(c.kept().entries).toHaveLength(1);
+});
+
 test("a full store keeps what is entered in the page, says so, and it is sent", async () => {
   const server = new Server();
   const t = await phone(server).tab("lark-1");

@@ -46,6 +46,8 @@ export function waiting(): { entry: Entry; link: string }[] {
   return all.sort((a, b) => rank(a) - rank(b) || a.entry.n - b.entry.n);
 }
 
+const over = new Set<string>(); // links that have ended, of others: they are not tried again and again
+
 /** An entry leaves the outbox only when the server has confirmed it; a refused one stays with the reason. One that the
  * server cannot take now holds nothing else back. It returns what the runner should read of it. */
 async function flush(): Promise<Problem | null> {
@@ -53,6 +55,7 @@ async function flush(): Promise<Problem | null> {
   let failed = 0;
   for (const { entry: e, link } of waiting()) {
     const own = e.runner === kept().runner;
+    if (!own && over.has(link)) continue;
     const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) }, link);
     if (a.ok) {
       await drop(e.id);
@@ -62,6 +65,7 @@ async function flush(): Promise<Problem | null> {
     const why = await problem(a);
     if (a.status === 401) {
       if (own) throw why; // the link has ended: nothing goes under it
+      over.add(link);
     } else if (a.status >= 400 && a.status < 500 && a.status !== 408 && a.status !== 429) {
       await amend({ ...e, refused: why.message, fields: why.fields });
     } else {
@@ -85,8 +89,7 @@ async function refresh(): Promise<void> {
   const a = await call("/api/phone");
   if (!a.ok) throw await problem(a);
   const b = (await a.json()) as Bundle;
-  // The server knows every sign once none waits; its word replaces this phone's.
-  await keep(b, !kept().entries.some((e) => e.kind === "signs" && (e.runner === b.runner || !e.runner)));
+  await keep(b);
   for (const e of kept().entries) if (!e.runner && !e.refused) await amend({ ...e, refused: earlier });
   const ahead = (Date.now() + asked) / 2 - Date.parse(b.at);
   const wrong = Math.abs(ahead) > 5 * 60_000 ? Math.round(ahead) : 0;
