@@ -67,14 +67,18 @@ func TestALostAnswerWritesOnce(t *testing.T) {
 	until(t, p, "is done", `() => !document.body.innerText.includes("The server cannot be reached")`)
 	assert.Len(t, w.chart(runner).Runs, 1, "the same write")
 	enter("40")
-	require.Eventually(t, func() bool { return len(w.chart(runner).Runs) == 2 }, 20*time.Second, 50*time.Millisecond, "a second run of the same minutes")
+	soon := func(is func() bool, says string) {
+		t.Helper()
+		require.Eventually(t, is, 20*time.Second, 50*time.Millisecond, says)
+	}
+	soon(func() bool { return len(w.chart(runner).Runs) == 2 }, "a second run of the same minutes")
 
 	// Asked twice on one page, the warning signs are two askings.
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/intake")
 	before := len(w.chart(runner).Checks)
 	for i := range 2 {
 		w.askSigns(p)
-		require.Eventually(t, func() bool { return len(w.chart(runner).Checks) == before+i+1 }, 20*time.Second, 50*time.Millisecond, "asking %d", i+1)
+		soon(func() bool { return len(w.chart(runner).Checks) == before+i+1 }, "asked once more")
 	}
 }
 

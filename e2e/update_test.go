@@ -76,6 +76,7 @@ func TestAnUpdateOfThePhoneLosesNothing(t *testing.T) {
 		}`)
 		return err == nil && v.Value.Bool()
 	}, 20*time.Second, 50*time.Millisecond, "it has its own worker alone")
+	reads(t, ph, "Fever, or feeling ill with it?")
 	w.down()
 	ph.MustReload()
 	reads(t, ph, "Fever, or feeling ill with it?", "No signal")

@@ -62,7 +62,8 @@ func TestPropertyATrialIsJudgedByTheWholeRecord(t *testing.T) {
 				shut++
 			}
 			if err == nil {
-				require.Equal(t, asJSON(t, withoutBy(look(t, fresh, runner).Screening().Taking)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, x.Measure)
+				whole := look(t, fresh, runner).Screening().Taking
+				require.Equal(t, asJSON(t, withoutBy(whole)), asJSON(t, withoutBy(got)), "seed %d, %s", seed, x.Measure)
 			}
 			if err == nil && r.IntN(4) == 0 {
 				got, err := d.RemoveTrial(ctx, d.Actor, runner, open, x.ID, true)

@@ -169,13 +169,14 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		answer, err := browser.Post(srv.URL+"/api/session", "application/json", bytes.NewReader(sign))
 		require.NoError(t, err)
 		require.Equal(t, 200, answer.StatusCode)
-		get := func(path string) {
+		get := func(path string) []byte {
 			a, err := browser.Get(srv.URL + path)
 			require.NoError(t, err)
 			text, _ := io.ReadAll(a.Body)
 			_ = a.Body.Close()
 			assert.Equal(t, 200, a.StatusCode, "%s: %.300s", path, text)
 			pages++
+			return text
 		}
 		for path, ways := range spec.Paths {
 			way, ok := ways["get"]
@@ -200,11 +201,28 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 					(strings.Contains(path, "hand-out") || strings.Contains(path, "calendar") || strings.Contains(path, "doses"))) {
 					continue
 				}
-				get(strings.ReplaceAll(path, "{runner}", k.Runner))
+				for _, at := range addresses(t, path, k.Runner, get) {
+					get(at)
+				}
 			}
 		}
 	}
 	assert.Greater(t, pages, 10*len(was.Runners), "every page of every runner")
+}
+
+// addresses are those a path has for a runner: a rail stands for all, each kept clip for itself.
+func addresses(t *testing.T, path, runner string, get func(string) []byte) []string {
+	at := strings.NewReplacer("{runner}", runner, "{rail}", "calf_straight").Replace(path)
+	if !strings.Contains(at, "{clip}") {
+		return []string{at}
+	}
+	var v room.Gait
+	require.NoError(t, json.Unmarshal(get("/api/runners/"+runner+"/gait"), &v))
+	out := []string{}
+	for _, c := range v.Clips {
+		out = append(out, strings.ReplaceAll(at, "{clip}", c.ID))
+	}
+	return out
 }
 
 // backedUp restores the backup that was taken before the records were migrated: nothing is missing in

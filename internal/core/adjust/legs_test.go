@@ -117,7 +117,8 @@ func TestNewsOfEitherLeg(t *testing.T) {
 			in = whole(in)
 			row := in.Current
 			row.Side = body.Right
-			in.own = &Proposal{From: in.Current, To: in.Current, Side: body.Left, Verdict: Hold, News: own, Clean: true, Fired: []Fired{{Verdict: Hold}}}
+			in.own = &Proposal{From: in.Current, To: in.Current, Side: body.Left, Verdict: Hold, News: own, Clean: true,
+				Fired: []Fired{{Verdict: Hold}}}
 			in.Other = &Row{From: row, To: row, Verdict: Hold, News: others, Clean: true, Fired: []Fired{{Verdict: Hold}}}
 			assert.Equal(t, own || others, in.together().News, "%v, %v", own, others)
 		}

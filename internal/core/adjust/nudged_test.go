@@ -176,9 +176,11 @@ func anyMove(r *rand.Rand, in *Input) Move {
 func anyStop(r *rand.Rand) refer.Stop {
 	sign := refer.Signs[r.IntN(len(refer.Signs))]
 	on := today.Add(-r.IntN(30))
-	s := refer.Stop{ID: fmt.Sprint(r.IntN(1e6)), Sign: sign.ID, Region: body.HeelSole, Side: body.Sides[r.IntN(2)], On: on, Recorded: on, Seq: 1}
+	s := refer.Stop{ID: fmt.Sprint(r.IntN(1e6)), Sign: sign.ID, Region: body.HeelSole, Side: body.Sides[r.IntN(2)], On: on, Recorded: on,
+		Seq: 1}
 	level := r.IntN(5)
-	if c := (refer.Clearance{Kind: "clinician", Who: "GP", On: min(today, on.Add(r.IntN(20))), Opens: &refer.Opening{Level: &level}}); r.IntN(3) > 0 {
+	c := refer.Clearance{Kind: "clinician", Who: "GP", On: min(today, on.Add(r.IntN(20))), Opens: &refer.Opening{Level: &level}}
+	if r.IntN(3) > 0 {
 		if r.IntN(3) == 0 {
 			c.Kind, c.Opens = "reviewed", nil
 		}

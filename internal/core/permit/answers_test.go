@@ -246,8 +246,8 @@ func TestWhatAnAnswerSays(t *testing.T) {
 		kind    permit.Kind
 		reasons []permit.Reason
 		says    string
-	}{{permit.Allowed, nil, ""}, {permit.Allowed, held, ""}, {permit.UpTo, held, ""}, {permit.NotNow, held, "held"}, {permit.Never, held, "held"},
-		{permit.NotNow, nil, ""}} {
+	}{{permit.Allowed, nil, ""}, {permit.Allowed, held, ""}, {permit.UpTo, held, ""}, {permit.NotNow, held, "held"},
+		{permit.Never, held, "held"}, {permit.NotNow, nil, ""}} {
 		assert.Equal(t, c.says, permit.Answer{Kind: c.kind, Reasons: c.reasons}.Says(), "%s", c.kind)
 	}
 }
