@@ -64,7 +64,9 @@ func TestALostAnswerWritesOnce(t *testing.T) {
 	require.Len(t, w.chart(runner).Runs, 1, "it was written all the same")
 	lose.Store(false)
 	tap(p.MustElement(`[aria-label="Enter a run"]`).MustElementR("button", "^Keep"))
-	until(t, p, "is done", `() => !document.body.innerText.includes("The server cannot be reached")`)
+	until(t, p, "is done, and empty for the next", `() => !document.body.innerText.includes("The server cannot be reached") &&
+		[...document.querySelectorAll('[aria-label="Enter a run"] label')].find((l) => l.textContent.startsWith("Minutes"))
+			.querySelector("input").value === "" && !document.querySelector('[aria-label="Enter a run"] button').disabled`)
 	assert.Len(t, w.chart(runner).Runs, 1, "the same write")
 	enter("40")
 	soon := func(is func() bool, says string) {
