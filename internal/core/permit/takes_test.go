@@ -106,3 +106,11 @@ func TestNothingBareIsTheHurtLegs(t *testing.T) {
 	assert.True(t, bare(body.Right, 0))
 	assert.False(t, bare(body.Right, 1))
 }
+
+// A touch that was told on no known day says nothing of the feeling.
+func TestATouchOfNoDay(t *testing.T) {
+	for on, felt := range map[body.Date]bool{"": false, "2025-01-01": false, "2026-03-01": true} {
+		f := Facts{Today: "2026-03-10", Profile: body.Profile{BirthDate: "1985-03-02", Touch: body.Touch{Left: true, Right: true, On: on}}}
+		assert.Equal(t, felt, f.feels(body.Both), on)
+	}
+}
