@@ -122,6 +122,16 @@ func (w *world) signedIn() *rod.Page {
 	return p
 }
 
+// linked makes a private link of a runner and returns its token.
+func (w *world) linked(runner string) string {
+	w.t.Helper()
+	token, ctx := store.NewToken(), context.Background()
+	require.NoError(w.t, w.desk.Store.In(ctx, w.desk.Actor.Practice, func(tx *store.Tx) error {
+		return tx.AddLink(ctx, runner, store.NewID(), store.Hash(token), time.Now().Add(time.Hour))
+	}))
+	return token
+}
+
 // shift moves the desk's clock and a page's.
 func (w *world) shift(p *rod.Page, by time.Duration) {
 	w.desk.Shift(by)

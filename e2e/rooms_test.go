@@ -172,10 +172,7 @@ func TestTheThemeIsKept(t *testing.T) {
 func TestThePhonesOtherEntries(t *testing.T) {
 	w := start(t)
 	runner := w.programmed(testkit.Profile())
-	token := store.NewToken()
-	require.NoError(t, w.desk.Store.In(context.Background(), w.desk.Actor.Practice, func(tx *store.Tx) error {
-		return tx.AddLink(context.Background(), runner, store.NewID(), store.Hash(token), time.Now().Add(time.Hour))
-	}))
+	token := w.linked(runner)
 	ph := w.open("/phone#"+token, 390, 844)
 	reads(t, ph, "First steps")
 	press(ph, "Some pain")

@@ -23,10 +23,7 @@ var earlierWorker []byte
 func TestAnUpdateOfThePhoneLosesNothing(t *testing.T) {
 	w := start(t)
 	runner := w.programmed(testkit.Profile())
-	token := store.NewToken()
-	require.NoError(t, w.desk.Store.In(context.Background(), w.desk.Actor.Practice, func(tx *store.Tx) error {
-		return tx.AddLink(context.Background(), runner, store.NewID(), store.Hash(token), time.Now().Add(time.Hour))
-	}))
+	token := w.linked(runner)
 	w.down()
 	w.before = func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {

@@ -1,10 +1,9 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Fragment, useEffect, useLayoutEffect, useState } from "react";
+import { useEffect, useLayoutEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Problem } from "../api/problem";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
-import { Field } from "../ui/Field";
 import { Failure } from "../ui/Notice";
 import { Beside } from "../ui/reason";
 import { Assist, labelOrder } from "./Assist";
@@ -12,6 +11,8 @@ import { Feet, Proposed, Transport } from "./Controls";
 import { Figures } from "./Figures";
 import { Notes, Setup } from "./Setup";
 import { StartHere } from "./StartHere";
+import { Keys } from "./Keys";
+import { Lines, lineNames, type Line } from "./Lines";
 import { Stage, usePlayer, whole, zoomed, type Dot } from "./Stage";
 import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
@@ -26,22 +27,10 @@ type Room = Schemas["Gait"];
 type Tool =
   | { is: "none" }
   | { is: "spot"; still: string; spot: string }
-  | { is: "line"; of: "scale" | "level" | "midline"; a: Point | null }
+  | { is: "line"; of: Line; a: Point | null }
   | { is: "label"; side: Side; spot: string };
 
 const none: Suggestion[] = [];
-const keyWords = [
-  ["← →", "one frame; with shift, ten"],
-  ["↑ ↓", "the mark or proposal before, after"],
-  ["a s", "left touchdown, left toe-off"],
-  ["k l", "right touchdown, right toe-off"],
-  ["Enter", "confirm the proposal at this frame"],
-  ["u", "undo"],
-  ["p", "play, stop"],
-  ["+ − f", "zoom in, out, the whole picture"],
-  ["c", "set the asked point in the middle; then Tab to it and move it with the arrows"],
-];
-const lineNames = { scale: "Known length", level: "Level line", midline: "Middle of the belt" };
 
 /** One clip on the bench: step, mark, set points, read the numbers, keep them. */
 export function Bench({
@@ -461,36 +450,12 @@ export function Bench({
         proposed={proposed.length}
         takeProposed={takeProposed}
       />
-      <section aria-label="Lines" className="mt-3 flex flex-wrap items-end gap-2">
-        {(["scale", "level", ...(clip.view === "rear" ? (["midline"] as const) : [])] as const).map((k) => (
-          <Button
-            key={k}
-            aria-pressed={tool.is === "line" && tool.of === k}
-            onClick={() =>
-              setTool(tool.is === "line" && tool.of === k ? { is: "none" } : { is: "line", of: k, a: null })
-            }
-          >
-            {clip[k] ? "✓ " : ""}
-            {lineNames[k]}
-          </Button>
-        ))}
-        {clip.scale && (
-          <Field
-            label="It is"
-            unit="mm"
-            className="w-36"
-            inputMode="decimal"
-            defaultValue={clip.scale.mm}
-            onChange={(e) => {
-              const mm = Number(e.target.value.replace(",", "."));
-              if (mm > 0) send({ do: "set", part: { scale: { ...clip.scale!, mm } } });
-            }}
-          />
-        )}
-        <span className="text-sm text-quiet">
-          A known length gives centimetres; the level line takes a tilted camera out.
-        </span>
-      </section>
+      <Lines
+        clip={clip}
+        drawing={tool.is === "line" ? tool.of : ""}
+        draw={(of) => setTool(of ? { is: "line", of, a: null } : { is: "none" })}
+        set={(part) => send({ do: "set", part })}
+      />
       <Assist
         clip={clip}
         labels={labels}
@@ -501,17 +466,7 @@ export function Bench({
         pick={(side, spot) => setTool({ is: "label", side, spot })}
         run={run}
       />
-      <details className="mt-4 text-sm">
-        <summary className="min-h-9 cursor-pointer py-1">Keys</summary>
-        <dl className="grid grid-cols-[max-content_1fr] gap-x-4 gap-y-0.5">
-          {keyWords.map(([keys, what]) => (
-            <Fragment key={keys}>
-              <dt className="fig">{keys}</dt>
-              <dd>{what}</dd>
-            </Fragment>
-          ))}
-        </dl>
-      </details>
+      <Keys />
     </>
   );
 }

@@ -55,8 +55,8 @@ let channel: BroadcastChannel | null = null;
 const listeners = new Set<() => void>();
 
 export const kept = () => state;
-export const useKept = () => useSyncExternalStore(subscribe, kept);
-function subscribe(f: () => void) {
+export const useKept = () => useSyncExternalStore(listen, kept);
+function listen(f: () => void) {
   listeners.add(f);
   return () => void listeners.delete(f);
 }
