@@ -39,10 +39,10 @@ func owner(ctx context.Context) (room.Actor, string) {
 
 func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
-	register(s, http.MethodGet, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, _ *struct{}) (room.Phone, error) {
-		a, runner := owner(ctx)
+	unchanged(s, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, a room.Actor, runner string) (room.Phone, error) {
 		return room.PhoneRoom(s.desk.Now()).Look(ctx, s.desk, a, runner)
 	})
+	unchanged(s, "/api/phone/offline", "phone-offline", "What the page goes by until there is signal again", m, s.desk.Offline)
 	register(s, http.MethodPut, "/api/phone/logs/{id}", "phone-log", "A session as it was done", m, func(ctx context.Context, in *struct {
 		RecordPath
 		Body logBody
@@ -74,6 +74,32 @@ func (s *server) phone() {
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
 	})
 	s.phoneForms(m)
+}
+
+// unchanged registers a page of a phone that is asked for again and again: it is sent only where the record is another.
+func unchanged[O any](s *server, path, id, summary string, m huma.Middlewares, show func(context.Context, room.Actor, string) (O, error)) {
+	type answer struct {
+		ETag string `header:"ETag"`
+		Body O
+	}
+	huma.Register(s.huma, huma.Operation{OperationID: id, Method: http.MethodGet, Path: path, Summary: summary, Middlewares: m},
+		func(ctx context.Context, in *struct {
+			Known string `header:"If-None-Match" maxLength:"200" doc:"state of the page that is held"`
+		}) (*answer, error) {
+			a, runner := owner(ctx)
+			state, err := s.desk.State(ctx, a, runner)
+			if err != nil {
+				return nil, s.failed(ctx, err)
+			}
+			if tag := `"` + state + `"`; in.Known == tag {
+				return nil, huma.ErrorWithHeaders(huma.Status304NotModified(), http.Header{"ETag": {tag}})
+			}
+			body, err := show(ctx, a, runner)
+			if err != nil {
+				return nil, s.failed(ctx, err)
+			}
+			return &answer{`"` + state + `"`, body}, nil
+		})
 }
 
 // phoneForms are what a runner fills in beside the days of training.

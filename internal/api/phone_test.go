@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/api"
+	"notchback/internal/core/build"
+	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
 )
@@ -200,4 +202,46 @@ func TestWhatAPhoneOfThisReleaseHolds(t *testing.T) {
 		doses = append(doses, l.Prescription.Dose.String())
 	}
 	assert.Equal(t, []string{"2 × 4", "1 × 4"}, doses)
+}
+
+// A page is sent again only when the record is another; what the phone goes by without signal belongs to the page.
+func TestAPhoneIsSentWhatIsNewAlone(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, _, phone := ready(t, d, c)
+	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
+	var page room.Phone
+	phone.must("GET", "/api/phone", nil, &page)
+	phone.head.Set("If-None-Match", `"`+page.State+`"`)
+	for _, path := range []string{"/api/phone", "/api/phone/offline"} {
+		status, body := phone.do("GET", path, nil)
+		assert.Equal(t, 304, status, path)
+		assert.Empty(t, body)
+	}
+	phone.must("PUT", "/api/phone/mornings/"+store.NewID(),
+		map[string]any{"on": page.Today, "region": "heel_sole", "side": "left", "pain": 1}, nil)
+	var after room.Phone
+	phone.must("GET", "/api/phone", nil, &after)
+	assert.NotEqual(t, page.State, after.State)
+	assert.True(t, after.MorningIn)
+	var offline room.Offline
+	phone.must("GET", "/api/phone/offline", nil, &offline)
+	assert.Equal(t, after.State, offline.State)
+	assert.Equal(t, runner, offline.Runner)
+	sides := 0
+	for _, s := range after.Sessions[:2] {
+		for _, it := range s.Items {
+			for _, side := range it.Sides {
+				sides++
+				of, known := offline.Days[s.On][side.Prescriptions[0]]
+				assert.True(t, known, "%s, %s", it.Exercise.ID, side.Side)
+				for _, v := range of.Instead {
+					for _, does := range v.Does {
+						assert.Contains(t, offline.Kinds, does.Kind)
+					}
+				}
+			}
+		}
+	}
+	assert.Positive(t, sides)
 }

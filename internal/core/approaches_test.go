@@ -74,7 +74,7 @@ func (r room) moves(rail, exercise string, dose int, change func(*adjust.Log)) s
 	x, _ := c.Exercise(exercise)
 	p := catalog.Prescription{ID: "p", Rail: rail, Side: body.Left, Exercise: exercise, Dose: x.Ladder[dose], From: approachDay.Add(-10)}
 	in := adjust.Input{Rail: c, Current: p, Profile: r.in.Profile, Today: approachDay, House: r.in.House,
-		Runs: []load.Run{{On: approachDay, Word: load.AsUsual}}, Limits: build.Limits(r.in, body.Left, build.Load, r.in.Facts())}
+		Runs: []load.Run{{On: approachDay, Word: load.AsUsual}}, Limits: build.Limits(r.in, build.Load, r.in.Facts())(body.Left)}
 	for d := -14; d <= 0; d++ {
 		in.Mornings = append(in.Mornings, build.Morning{On: approachDay.Add(d), Region: body.WholePerson, Side: body.Both, Quiet: true,
 			Seq: int64(100 + 10*d)})

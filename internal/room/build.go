@@ -110,7 +110,10 @@ func CompareRoom(a, b build.Choices) Room[[]build.Difference] {
 // limits bound one side in the phase in force. They are gathered once for a chart.
 func (o Chart) limits(side body.Side) catalog.Limits {
 	if _, ok := o.memo.limits[side]; !ok {
-		o.memo.limits[side] = build.Limits(o.inForce(), side, o.phase(), o.Facts())
+		if o.memo.bounds == nil {
+			o.memo.bounds = build.Limits(o.inForce(), o.phase(), o.Facts())
+		}
+		o.memo.limits[side] = o.memo.bounds(side)
 	}
 	return o.memo.limits[side]
 }

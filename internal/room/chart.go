@@ -1,8 +1,10 @@
 package room
 
 import (
+	"fmt"
 	"slices"
 
+	"notchback/internal/core"
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
@@ -23,7 +25,13 @@ type Chart struct {
 	Catalogue catalog.Catalogue
 	Dropped   []string // approaches chosen before that are not offered any more
 
-	memo *memo
+	rules string // names the rules and rails in force
+	memo  *memo
+}
+
+// state names the record as it stands: it changes with everything of the runner, the rules, the day or the code.
+func (o Chart) state() string {
+	return fmt.Sprintf("%d %s %s %s", o.Touched, o.rules, o.Today, core.EngineVersion)
 }
 
 // memo keeps what one reading of a chart computes once.
@@ -36,6 +44,7 @@ type memo struct {
 	findings  []screen.Finding
 	days      map[body.Date]training
 	limits    map[body.Side]catalog.Limits
+	bounds    func(body.Side) catalog.Limits
 	input     *build.Input // of the choices in force
 	facts     *permit.Facts
 	proposals []adjust.Proposal
@@ -104,7 +113,7 @@ func NewChart(c record.Record, r rules, today body.Date) Chart {
 			p.Name = name
 		}
 	}
-	return Chart{c, today, r.house, r.own, r.cat, dropped, newMemo()}
+	return Chart{c, today, r.house, r.own, r.cat, dropped, r.state, newMemo()}
 }
 
 // worth are the screens that were: one put away before anything was entered never was.

@@ -24,7 +24,8 @@ type Desk struct {
 	Background *Background
 	Patience   time.Duration // how long a page waits for what is being computed before it says so; 0: patience
 
-	failed sync.Map // runner → failure
+	failed sync.Map   // runner → failure
+	asking sync.Mutex // held while what a phone without signal goes by is worked out
 }
 
 // Actor is who acts, in which practice.
@@ -123,6 +124,12 @@ func (d *Desk) All(ctx context.Context, a Actor, archived bool) (out []Chart, er
 		return err
 	})
 	return out, err
+}
+
+// State names a runner's record as it stands: it changes with everything of the runner, the rules, the day or the code.
+func (d *Desk) State(ctx context.Context, a Actor, runner string) (string, error) {
+	o, err := d.person(ctx, a, runner)
+	return o.state(), err
 }
 
 // person reads who the runner is.

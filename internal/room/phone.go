@@ -16,28 +16,31 @@ import (
 
 // Phone is what a runner's page shows; it is all the page needs for a day without signal.
 type Phone struct {
-	Name       string             `json:"name"`
-	Today      body.Date          `json:"today"`
-	Runner     string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
-	Release    string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
-	Timezone   string             `json:"timezone"`
-	At         time.Time          `json:"at" doc:"when it was made: a phone's own clock may be set wrong"`
-	ValidUntil time.Time          `json:"validUntil" doc:"strength work kept on the phone is not shown later than this"`
-	Sessions   []PhoneSession     `json:"sessions" doc:"today and tomorrow, so that a morning without signal has its session"`
-	Next       body.Date          `json:"next" doc:"next training day, empty if none is planned"`
-	Watched    []Watched          `json:"watched" doc:"places asked about each morning"`
-	MorningIn  bool               `json:"morningIn" doc:"this morning is reported"`
-	RunToday   *body.FixedRun     `json:"runToday,omitempty"`
-	Locks      []Lock             `json:"locks" doc:"open warning signs"`
-	Running    string             `json:"running" doc:"why there is no running now; empty when there is"`
-	WayBack    *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
-	QuietFor   bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
-	Signs      []refer.Sign       `json:"signs"`
-	Regions    []body.NamedRegion `json:"regions" doc:"places on the map"`
-	Cautions   []string           `json:"cautions"`
-	Week       []PhoneDay         `json:"week" doc:"the next seven days"`
-	Advice     []string           `json:"advice" doc:"what the chosen approaches ask to mind"`
-	FormOpen   bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
+	Name        string             `json:"name"`
+	Today       body.Date          `json:"today"`
+	Runner      string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
+	State       string             `json:"state" doc:"of the record; changed when this is another"`
+	Release     string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
+	Timezone    string             `json:"timezone"`
+	At          time.Time          `json:"at" doc:"when it was made: a phone's own clock may be set wrong"`
+	AskAfterH   int                `json:"askAfterH" doc:"hours without contact: harder work stands behind marks and signs"`
+	AloneAfterH int                `json:"aloneAfterH" doc:"hours without contact: only what may be done alone is shown"`
+	AsksAbove   int                `json:"asksAbove" doc:"a pain above it, 0–10, asks the warning signs"`
+	Sessions    []PhoneSession     `json:"sessions" doc:"today and six days more: there may be no signal"`
+	Next        body.Date          `json:"next" doc:"next training day, empty if none is planned"`
+	Watched     []Watched          `json:"watched" doc:"places asked about each morning"`
+	MorningIn   bool               `json:"morningIn" doc:"this morning is reported"`
+	RunToday    *body.FixedRun     `json:"runToday,omitempty"`
+	Locks       []Lock             `json:"locks" doc:"open warning signs"`
+	Running     string             `json:"running" doc:"why there is no running now; empty when there is"`
+	WayBack     *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
+	QuietFor    bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
+	Signs       []refer.Sign       `json:"signs"`
+	Regions     []body.NamedRegion `json:"regions" doc:"places on the map"`
+	Cautions    []string           `json:"cautions"`
+	Week        []PhoneDay         `json:"week" doc:"the next seven days"`
+	Advice      []string           `json:"advice" doc:"what the chosen approaches ask to mind"`
+	FormOpen    bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
 }
 
 // PhoneSession is one day's session.
@@ -75,6 +78,9 @@ type PhoneItem struct {
 	Cautions []string         `json:"cautions"`
 	Mind     []string         `json:"mind" doc:"what this runner minds while doing it"`
 	Release  bool             `json:"release" doc:"discomfort is asked on its own scale, not as pain"`
+	Ends     int              `json:"ends" doc:"a pain above it, 0–10, ends the exercise for the day"`
+	Asks     int              `json:"asks" doc:"a pain above it asks the warning signs"`
+	Alone    bool             `json:"alone" doc:"may go on however long there is no contact"`
 	Drawing  []catalog.Shape  `json:"drawing"`
 	Seconds  int              `json:"seconds"`
 	Sides    []PhoneSide      `json:"sides" doc:"the weaker first"`
@@ -161,8 +167,8 @@ func PhoneRoom(now time.Time) Room[Phone] {
 
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Chart) Phone(now time.Time) Phone {
-	p := Phone{Name: o.Name, Runner: o.ID, Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone,
-		At: now.UTC(), ValidUntil: now.Add(time.Duration(o.House.Get("phone.cache.hours") * float64(time.Hour))).UTC(),
+	p := Phone{Name: o.Name, Runner: o.ID, State: o.state(), Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone,
+		At: now.UTC(), AskAfterH: o.House.Int("phone.cache.hours"), AloneAfterH: o.House.Int("phone.alone.hours"), AsksAbove: refer.AsksAbove,
 		Sessions: []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
 		Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames,
 		Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{},
@@ -189,7 +195,7 @@ func (o Chart) Phone(now time.Time) Phone {
 	if o.Programme != nil {
 		p.Advice = o.Programme.Plan.Advice
 	}
-	for i := range 2 {
+	for i := range 7 {
 		p.Sessions = append(p.Sessions, o.phoneSession(o.Today.Add(i)))
 	}
 	for i := range 7 {
@@ -231,26 +237,39 @@ func (o Chart) phoneSession(on body.Date) PhoneSession {
 		out.Kept = append(out.Kept, x)
 	}
 	for _, it := range day.items {
-		drawing, _ := it.exercise.Drawing()
-		p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions,
-			Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing, Drawing: drawing, Seconds: it.seconds(),
-			Sides: []PhoneSide{}, Done: true}
-		if it.then != nil {
-			p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
-		}
-		for _, s := range it.sides {
-			side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}, Exact: s.dose}
-			if s.short != nil {
-				short := phoneDose(*s.short)
-				side.Short, side.ExactShort = &short, s.short
+		p := o.phoneItem(it)
+		p.Done = true
+		for _, s := range p.Sides {
+			for _, id := range s.Prescriptions {
+				p.Done = p.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == id && l.On == on })
 			}
-			for _, pr := range s.prescriptions {
-				side.Prescriptions = append(side.Prescriptions, pr.ID)
-				p.Done = p.Done && slices.ContainsFunc(o.Logs, func(l adjust.Log) bool { return l.Prescription.ID == pr.ID && l.On == on })
-			}
-			p.Sides = append(p.Sides, side)
 		}
 		out.Items = append(out.Items, p)
 	}
 	return out
+}
+
+// phoneItem is one exercise as the page shows it.
+func (o Chart) phoneItem(it item) PhoneItem {
+	drawing, _ := it.exercise.Drawing()
+	ends := adjust.Ends(it.exercise, o.Profile, o.House)
+	p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions,
+		Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing,
+		Ends: ends, Asks: max(ends, refer.AsksAbove), Alone: it.slot != catalog.InRun && it.exercise.Alone(),
+		Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}}
+	if it.then != nil {
+		p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
+	}
+	for _, s := range it.sides {
+		side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}, Exact: s.dose}
+		if s.short != nil {
+			short := phoneDose(*s.short)
+			side.Short, side.ExactShort = &short, s.short
+		}
+		for _, pr := range s.prescriptions {
+			side.Prescriptions = append(side.Prescriptions, pr.ID)
+		}
+		p.Sides = append(p.Sides, side)
+	}
+	return p
 }

@@ -74,12 +74,26 @@ func gather(in *Input) *facts {
 	f.volume, f.volumeWhy = in.shared.volume, in.shared.volumeWhy
 	f.fatigue = f.h.Choice(in.Profile.Approaches, "effort") == "fatigue" || f.exercise.Published() ||
 		f.exercise.Ladder != nil && f.exercise.Ladder[0].Kind == body.Effort
-	f.go_, f.back_ = f.h.Int("adjust.pain.go"), f.h.Int("adjust.pain.back")
-	if f.h.Choice(in.Profile.Approaches, "pain") == "none" {
-		f.go_, f.back_ = 0, 2
-	}
+	f.go_, f.back_ = painLimits(in.Profile, in.House)
 	f.next = f.up(in.Current)
 	return f
+}
+
+// painLimits are the pain during work (0–10) up to which it moves up, and above which it goes back.
+func painLimits(p body.Profile, h house.Rules) (most, back int) {
+	if h.Choice(p.Approaches, "pain") == "none" {
+		return 0, 2
+	}
+	return h.Int("adjust.pain.go"), h.Int("adjust.pain.back")
+}
+
+// Ends is the pain (0–10) above which an exercise ends for the day; of release work its discomfort, on its own scale.
+func Ends(x catalog.Exercise, p body.Profile, h house.Rules) int {
+	if x.Class == catalog.Releasing {
+		return h.Int("adjust.release.back") - 1
+	}
+	_, back := painLimits(p, h)
+	return back
 }
 
 // seen are the newest reports that a decision on each side has seen; below every report without one.

@@ -450,7 +450,7 @@ func Wanted(rail catalog.Rail, keep bool, x catalog.Exercise, in Input) int {
 func reachesFree(rail catalog.Rail, in Input) bool {
 	facts := in.Facts()
 	for _, side := range body.Sides {
-		l := Limits(in, side, Bounce, facts)
+		l := Limits(in, Bounce, facts)(side)
 		if slices.ContainsFunc(rail.Exercises, func(x catalog.Exercise) bool {
 			ok, _ := l.Allowed(rail, x)
 			return ok && x.Impact == body.FreeHops

@@ -30,9 +30,9 @@ func look(in Input) view {
 		limits: map[body.Side]catalog.Limits{}}
 	v.limiters = screen.Limiters(v.findings, in.Profile, in.House)
 	v.cadence = cadencePlan(in)
-	facts := in.Facts()
+	of := in.limits(v.cat, v.cadence, in.Facts())
 	for _, side := range []body.Side{body.Left, body.Right, body.Both} {
-		v.limits[side] = limitsOf(in, v.cat, v.cadence, side, facts)
+		v.limits[side] = of(side)
 	}
 	v.settlePhase()
 	for side, l := range v.limits {
@@ -46,18 +46,31 @@ func look(in Input) view {
 // begins with Load.
 func NoRM(phase Phase) bool { return slices.Contains([]Phase{Calm, Wake, Build}, phase) }
 
-// Limits gathers what bounds one side of a runner in a phase: kit, cautions, tests, mornings and what
+// Limits gathers what bounds each side of a runner in a phase: kit, cautions, tests, mornings and what
 // was reached. The whole runner (both) is bounded by either side.
 // facts are the input's own, gathered once.
-func Limits(in Input, side body.Side, phase Phase, facts permit.Facts) catalog.Limits {
-	l := limitsOf(in, in.Catalogue(), cadencePlan(in), side, facts)
-	l.NoRM = NoRM(phase)
-	return l
+func Limits(in Input, phase Phase, facts permit.Facts) func(body.Side) catalog.Limits {
+	of := in.limits(in.Catalogue(), cadencePlan(in), facts)
+	return func(side body.Side) catalog.Limits {
+		l := of(side)
+		l.NoRM = NoRM(phase)
+		return l
+	}
 }
 
-func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.Side, facts permit.Facts) catalog.Limits {
+// limits gathers what bounds every side alike, then one side at a time.
+func (in Input) limits(cat catalog.Catalogue, cadence *CadencePlan, facts permit.Facts) func(body.Side) catalog.Limits {
+	calm, calmToo := in.calmLegs(), in.calmRails(cat)
+	usual := UsualMornings(in.Profile, in.Mornings, in.Today)
+	return func(side body.Side) catalog.Limits {
+		l := in.limitsOf(cat, cadence, side, facts, usual)
+		l.Calm, l.CalmToo = calm, calmToo
+		return l
+	}
+}
+
+func (in Input) limitsOf(cat catalog.Catalogue, cadence *CadencePlan, side body.Side, facts permit.Facts, usual []Usual) catalog.Limits {
 	l := catalog.LimitsOf(in.Profile, facts, side, in.House)
-	l.Calm, l.CalmToo = in.calmLegs(), in.calmRails(cat)
 	for _, b := range cat.Broken {
 		l.SetAside = append(l.SetAside, b.Rail)
 	}
@@ -83,7 +96,7 @@ func limitsOf(in Input, cat catalog.Catalogue, cadence *CadencePlan, side body.S
 			l.Other[m.ID] = x
 		}
 	}
-	for _, u := range UsualMornings(in.Profile, in.Mornings, in.Today) {
+	for _, u := range usual {
 		if u.Side.Touches(side) {
 			l.Mornings[u.Region] = max(l.Mornings[u.Region], u.Level)
 		}
@@ -115,8 +128,9 @@ func (in Input) Facts() permit.Facts {
 	f := permit.Facts{Today: in.Today, Profile: in.Profile, House: in.House, Stops: in.Stops, Limits: in.Limits, Since: in.FeelingSince,
 		Stiff: map[body.Side]int{}, Marks: []permit.Mark{}, Sore: []permit.Mark{}, Pauses: []permit.Mark{}}
 	f = Tested(f, in.Trials, in.Flatter)
-	in.marks(&f)
-	f.Back = in.back()
+	usual := NewUsuals(in.Profile, in.Mornings, nil)
+	in.marks(&f, usual)
+	f.Back = in.back(usual)
 	f.Before = load.Before(in.Runs, in.Profile, in.before())
 	return f
 }
@@ -179,7 +193,7 @@ func (in Input) before() body.Date {
 
 // back finds where the runner stands on the way back to running. A day is quiet when no morning on it was
 // above usual; with no place to answer for, it is.
-func (in Input) back() *load.Returning {
+func (in Input) back(usual Usuals) *load.Returning {
 	barred := []load.Barred{}
 	for _, s := range in.Stops {
 		cleared, on := s.Closed()
@@ -189,7 +203,6 @@ func (in Input) back() *load.Returning {
 			barred = append(barred, load.Barred{From: s.On, Until: on})
 		}
 	}
-	usual := NewUsuals(in.Profile, in.Mornings, nil)
 	quiet := func(day body.Date) (is, known bool) {
 		is, known = true, len(in.Mornings) == 0 && len(in.Profile.Symptoms) == 0
 		for _, m := range in.Mornings {
@@ -211,8 +224,7 @@ func (in Input) back() *load.Returning {
 
 // marks reads the mornings and sessions: the newest number of each place, places that were above 2, and
 // reports so high that the coach speaks with the runner first.
-func (in Input) marks(f *permit.Facts) {
-	usual := NewUsuals(in.Profile, in.Mornings, nil)
+func (in Input) marks(f *permit.Facts, usual Usuals) {
 	back2, over := in.House.Int("adjust.pain.back2"), in.House.Get("adjust.morning.pause")
 	for _, m := range in.Mornings {
 		if m.On > in.Today || m.Quiet {

@@ -59,9 +59,10 @@ type Usual struct {
 func UsualMornings(p body.Profile, mornings []Morning, today body.Date) []Usual {
 	out := []Usual{}
 	// Newest first, a place and leg by itself: read once, however many places are watched.
-	newest := slices.Clone(mornings)
-	if !slices.IsSortedFunc(newest, func(a, b Morning) int { return cmp.Compare(a.On, b.On) }) {
-		slices.SortStableFunc(newest, func(a, b Morning) int { return cmp.Compare(a.On, b.On) })
+	newest := mornings
+	if order := func(a, b Morning) int { return cmp.Compare(a.On, b.On) }; !slices.IsSortedFunc(newest, order) {
+		newest = slices.Clone(newest)
+		slices.SortStableFunc(newest, order)
 	}
 	for _, w := range Watched(p) {
 		u := Usual{Region: w.Region, Side: w.Side, Level: float64(w.Baseline)}

@@ -140,7 +140,8 @@ var work = []Rule{
 	{"permit.touch.grace", "A dose in force with feeling unknown goes on for", 14, "days", 0, 14, body.Ours, ""},
 	{"queue.quiet", "Gone quiet after", 6, "days", 3, 21, body.Ours, ""},
 	{"link.days", "A runner's private link lasts", 90, "days", 7, 365, body.Ours, ""},
-	{"phone.cache.hours", "Strength work kept on an offline phone expires after", 24, "h", 6, 24, body.Ours, ""},
+	{"phone.cache.hours", "A phone without signal asks for marks and signs before harder work after", 24, "h", 6, 24, body.Ours, ""},
+	{"phone.alone.hours", "A phone without signal shows gentle work alone after", 72, "h", 24, 72, body.Ours, ""},
 }
 
 var index = func() map[string]Rule {

@@ -53,7 +53,8 @@ func TestProtectiveLimitsCannotBeLoosened(t *testing.T) {
 	higher := strings.Fields(`adjust.pain.go adjust.pain.back adjust.pain.back2 adjust.morning.back adjust.morning.pause
 		adjust.morning.never_up adjust.rpe.max adjust.back.work adjust.release.hold adjust.release.back adjust.stop.retest
 		permit.sore.back permit.sore.knee permit.shin.days permit.supine permit.balance.age permit.touch.days
-		permit.touch.told permit.touch.grace phone.cache.hours place.share dose.step dose.load.step build.calf.rails build.calf.sets
+		permit.touch.told permit.touch.grace phone.cache.hours
+		phone.alone.hours place.share dose.step dose.load.step build.calf.rails build.calf.sets
 		build.calf.sets.override
 		dose.wall.span load.back.days load.back.break load.back.break.short week.quality.minutes race.new`)
 	lower := strings.Fields(`adjust.complete.low adjust.again.days adjust.brake.days adjust.return.days adjust.return.mornings

@@ -19,6 +19,9 @@ const (
 	Small     Class = "small"     // heals by itself: what touches it waits until the runner says so
 )
 
+// AsksAbove is the pain (0–10) above which the warning signs are asked.
+const AsksAbove = 5
+
 // Classes lists them.
 var Classes = []Class{Emergency, SameDay, HardStop, Pattern, Small}
 

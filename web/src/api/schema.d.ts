@@ -363,6 +363,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/offline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the page goes by until there is signal again */
+        get: operations["phone-offline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/runs/{id}": {
         parameters: {
             query?: never;
@@ -2554,6 +2571,10 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        Instead: {
+            does: components["schemas"]["OfflineDose"][];
+            unless: components["schemas"]["Unless"][];
+        };
         Intake: {
             name: string;
             profile: components["schemas"]["Profile"];
@@ -2716,6 +2737,50 @@ export interface components {
         Nothing: {
             ok: boolean;
         };
+        Offline: {
+            /** @description today and tomorrow */
+            days: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["OfflineSide"];
+                };
+            };
+            /** @description exercises done instead, by id */
+            kinds: {
+                [key: string]: components["schemas"]["PhoneItem"];
+            };
+            runner: string;
+            /** @description of the page it belongs to */
+            state: string;
+        };
+        OfflineDose: {
+            dose: components["schemas"]["PhoneDose"];
+            /** @description the dose as it is sent back with a log */
+            exact: components["schemas"]["Dose"];
+            /** @description that of the short version */
+            exactShort?: components["schemas"]["Dose"];
+            /** @description exercise */
+            kind: string;
+            mind: string[];
+            /** @description what a log of it is written for */
+            prescriptions: string[];
+            /** Format: int64 */
+            seconds: number;
+            /** @description in the short version; absent: left out of it */
+            short?: components["schemas"]["PhoneDose"];
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            then?: components["schemas"]["PhoneThen"];
+        };
+        OfflineSide: {
+            /** @description once one of the rows was done and one of these was told too, it waits for contact */
+            against: components["schemas"]["Unless"][];
+            instead: components["schemas"]["Instead"][];
+            /** @description something speaks against it already: once one of the rows was done it waits for contact */
+            once: boolean;
+            /** @description the prescriptions that are judged together with it */
+            rows: string[];
+            unless: components["schemas"]["Unless"][];
+        };
         OneTimeCode: {
             /** @description shown once; good for a day */
             code: string;
@@ -2836,6 +2901,21 @@ export interface components {
             /** @description what the chosen approaches ask to mind */
             advice: string[];
             /**
+             * Format: int64
+             * @description hours without contact after which only what may be done alone is shown
+             */
+            aloneAfterH: number;
+            /**
+             * Format: int64
+             * @description hours without contact after which harder work stands behind this morning's marks and the signs
+             */
+            askAfterH: number;
+            /**
+             * Format: int64
+             * @description a pain above it, 0–10, asks the warning signs
+             */
+            asksAbove: number;
+            /**
              * Format: date-time
              * @description when it was made: a phone's own clock may be set wrong
              */
@@ -2861,16 +2941,13 @@ export interface components {
             runner: string;
             /** @description why there is no running now; empty when there is */
             running: string;
-            /** @description today and tomorrow, so that a morning without signal has its session */
+            /** @description today and the six days after it: there may be no signal for a while */
             sessions: components["schemas"]["PhoneSession"][];
             signs: components["schemas"]["ReferSign"][];
+            /** @description of the record; changed when this is another */
+            state: string;
             timezone: string;
             today: string;
-            /**
-             * Format: date-time
-             * @description strength work kept on the phone is not shown later than this
-             */
-            validUntil: string;
             /** @description places asked about each morning */
             watched: components["schemas"]["Watched"][];
             /** @description where they stand on the way back to running */
@@ -2921,10 +2998,22 @@ export interface components {
             today: string;
         };
         PhoneItem: {
+            /** @description may go on however long there is no contact */
+            alone: boolean;
+            /**
+             * Format: int64
+             * @description a pain above it asks the warning signs
+             */
+            asks: number;
             cautions: string[];
             /** @description logged that day */
             done: boolean;
             drawing: components["schemas"]["CatalogShape"][];
+            /**
+             * Format: int64
+             * @description a pain above it, 0–10, ends the exercise for the day
+             */
+            ends: number;
             exercise: components["schemas"]["CatalogExercise"];
             /** @description what this runner minds while doing it */
             mind: string[];
@@ -4151,6 +4240,23 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        Unless: {
+            /**
+             * Format: int64
+             * @description 0–10
+             */
+            atLeast: number;
+            /** @description of pain during its session, in place of a place */
+            prescription?: string;
+            /** @description of first steps */
+            region?: string;
+            /**
+             * @description of first steps; a report of both legs speaks of each
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            why: string;
+        };
         VolumeView: {
             reason: components["schemas"]["Reason"];
             /** @enum {string} */
@@ -4762,7 +4868,10 @@ export interface operations {
     phone: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description state of the page that is held */
+                "If-None-Match"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -4771,6 +4880,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4972,6 +5082,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-offline": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description state of the page that is held */
+                "If-None-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offline"];
                 };
             };
             /** @description Error */

@@ -1,15 +1,16 @@
 import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Chip } from "../ui/Chip";
+import { How } from "./How";
 import { put } from "./kept";
 import { Scale } from "./Scale";
 import {
+  asks,
   blank,
   doseOf,
   hurting,
   logsOf,
   missing,
-  painLimit,
   perDay,
   sets,
   sideName,
@@ -20,7 +21,7 @@ import {
 } from "./session";
 import { Timer } from "./Timer";
 
-/** What was done on each side, effort, pain, cramp and form. onKept says whether the warning signs are to be asked. */
+/** How it is done, then what was done on each side, effort, pain, cramp and form. onKept says whether the warning signs are to be asked. */
 export function Entry({
   item,
   short,
@@ -44,11 +45,12 @@ export function Entry({
     if (why || busy) return;
     setBusy(true);
     await put(logsOf(item, t, today, short), { [`done ${today} ${item.exercise.id}`]: "1" });
-    onKept(t.odd === true || hurting(item, t));
+    onKept(t.odd === true || asks(item, t));
   }
   const rounds = perDay(item);
   return (
     <>
+      <How item={item} />
       {rounds > 1 && (
         <p className="mt-3 flex flex-wrap items-center gap-2">
           Rounds today
@@ -73,8 +75,8 @@ export function Entry({
       })}
       {hurting(item, t) && (
         <p role="alert" className="mt-3 border-2 border-brick bg-brick-ground p-3">
-          <strong className="text-brick">⬣ Above {painLimit(item)}: end this exercise for today.</strong> Keep it; the
-          warning signs open next.
+          <strong className="text-brick">⬣ Above {item.ends}: end this exercise for today.</strong>{" "}
+          {asks(item, t) ? "Keep it; the warning signs open next." : "Keep it."}
         </p>
       )}
       <Scale label="Effort" value={t.rpe} onChange={(rpe) => set({ rpe })} low="rest" high="all out" />

@@ -1,6 +1,5 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../ui/Button";
-import { Figure } from "../ui/Figure";
 import { note, useKept } from "./kept";
 import { Entry } from "./later";
 import { doseOf, sideName, type Item } from "./session";
@@ -17,6 +16,7 @@ const slotWords: Record<Schemas["PhoneItem"]["slot"], string> = {
 /** One exercise: the dose large, then how it is done, and what was done. */
 export function Exercise({
   item,
+  less,
   short,
   old,
   today,
@@ -26,6 +26,7 @@ export function Exercise({
   onOdd,
 }: {
   item: Item;
+  less: "" | "less" | "gone"; // what is asked now, where this was begun with more
   short: boolean;
   old: boolean; // of a release before the server's: nothing more is begun on it
   today: string;
@@ -55,9 +56,14 @@ export function Exercise({
           Start
         </Button>
       )}
+      {less && (
+        <p role="alert" className="mt-2 border-l-4 border-brick pl-3 text-lg">
+          <strong>Stop here.</strong> After what you told,{" "}
+          {less === "gone" ? "this is not for today any more" : "less of this is for today"}. Keep what you did.
+        </p>
+      )}
       {open && !done && (
         <>
-          <How item={item} />
           <Entry
             item={item}
             short={short}
@@ -71,44 +77,5 @@ export function Exercise({
         </>
       )}
     </li>
-  );
-}
-
-/** How it is done, what this runner minds, and when to stop. */
-function How({ item }: { item: Item }) {
-  const x = item.exercise;
-  return (
-    <>
-      <Figure shapes={item.drawing} label={x.name} className="mt-3 w-40" />
-      <p className="mt-3">{x.setUp}</p>
-      <ul className="mt-2 list-disc pl-5">
-        {x.cues.map((c) => (
-          <li key={c}>{c}</li>
-        ))}
-      </ul>
-      {item.then && (
-        <p className="mt-2">
-          <strong>Then: {item.then.words}.</strong> {item.then.setUp}
-        </p>
-      )}
-      {x.tempo && (
-        <p className="mt-2 text-quiet">
-          Tempo: {x.tempo}. Rest {x.restS} s between sets.
-        </p>
-      )}
-      {item.mind.map((c) => (
-        <p key={c} className="mt-2 border-l-4 border-ochre pl-3">
-          {c}
-        </p>
-      ))}
-      {item.cautions.map((c) => (
-        <p key={c} className="mt-2 text-quiet">
-          {c}
-        </p>
-      ))}
-      <p className="mt-2 border-l-4 border-brick pl-3">
-        <strong>Stop at:</strong> {x.stopWhen.join(", ")}.
-      </p>
-    </>
   );
 }

@@ -38,7 +38,7 @@ export function Morning({
     await put(reports, { morning: today });
     setOpen(false);
     onEntered();
-    if (Object.values(all).some((n) => n > 5)) onOdd();
+    if (Object.values(all).some((n) => n > bundle.asksAbove)) onOdd();
   }
   return (
     <section aria-label="First steps this morning" className="border border-line bg-panel p-4">

@@ -3,18 +3,17 @@ import { Problem } from "../api/problem";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
-import { Days } from "./Days";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Boundary, Signs } from "./later";
+import { Boundary, Days, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
-import { now, sync, todayIn } from "./outbox";
+import { sync, todayIn } from "./outbox";
 import { RunEntry } from "./RunEntry";
 import { Session } from "./Session";
 import { keepOffline } from "./worker";
 
 /** The runner's page: what today, how many, when to stop. It works without signal and says what is not
- * sent yet. Strength work kept on the phone expires after a day. */
+ * sent yet. */
 export function Phone() {
   const k = useKept();
   const { trouble, ended, again } = useSync(k.link);
@@ -136,14 +135,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
         </a>
       )}
       <Morning bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
-      <Session
-        bundle={bundle}
-        today={today}
-        expired={now() > Date.parse(bundle.validUntil)}
-        old={k.newer}
-        onEntered={entered}
-        onOdd={odd}
-      />
+      <Session bundle={bundle} today={today} old={k.newer} onEntered={entered} onOdd={odd} />
       <RunEntry bundle={bundle} today={today} onEntered={entered} />
       <Button kind="stop" className="mt-6 w-full" onClick={odd}>
         Anything new or odd?

@@ -2,7 +2,10 @@ import { useState } from "react";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { Exercise } from "./Exercise";
-import { lockedHere, useKept, type Bundle } from "./kept";
+import { lockedHere, note, toldHere, useKept, type Bundle } from "./kept";
+import { withoutSignal, type Offline } from "./offline";
+import { hoursAlone } from "./outbox";
+import type { Item } from "./session";
 
 type Today = Bundle["sessions"][number];
 interface Then {
@@ -11,31 +14,45 @@ interface Then {
   onOdd: () => void;
 }
 
-/** Today's session, or why there is none. */
-export function Session({
-  bundle,
-  today,
-  expired,
-  ...then
-}: { bundle: Bundle; today: string; expired: boolean } & Then) {
-  const locked = lockedHere(useKept()).length > 0;
-  const session = bundle.sessions.find((s) => s.on === today);
+/** Today's session after what was told since it was fetched, or why there is none. */
+export function Session({ bundle, today, ...then }: { bundle: Bundle; today: string } & Then) {
+  const k = useKept();
+  const locked = lockedHere(k).length > 0;
+  const planned = bundle.sessions.find((s) => s.on === today);
+  const marked = note<string>(k, "morning") === today || (bundle.morningIn && bundle.today === today);
+  const session =
+    planned &&
+    withoutSignal(bundle, planned, {
+      all: toldHere(k),
+      table: note<Offline>(k, "offline"),
+      hours: hoursAlone(),
+      asked: marked && note<string>(k, "asked") === today,
+      done: (exercise) => note(k, `done ${today} ${exercise}`) !== undefined,
+    });
   return (
     <>
       <h2 className="mt-6 mb-2 text-2xl">Session</h2>
-      {expired ? (
-        <None>
-          What this phone holds is older than a day. Connect once to see today's session; mornings and runs can be
-          entered meanwhile.
-        </None>
-      ) : !session ? (
+      {!session ? (
         <None>Connect once to fetch today's session.</None>
       ) : locked ? (
         <None>No training until your coach has been in touch.</None>
       ) : session.items.length === 0 && session.kept.length === 0 ? (
         <None>Nothing planned today.{bundle.next ? ` Next session: ${day(bundle.next)}.` : ""}</None>
       ) : (
-        <Items session={session} today={today} {...then} />
+        <>
+          {session.ask && (
+            <div className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+              <p className="text-lg">
+                <strong>No contact for a day.</strong> The rest of the session opens with this morning's first steps
+                {marked && " (they are in)"} and the warning signs.
+              </p>
+              <Button className="mt-2 w-full" onClick={then.onOdd}>
+                Read the warning signs
+              </Button>
+            </div>
+          )}
+          <Items session={session} today={today} {...then} />
+        </>
       )}
     </>
   );
@@ -47,7 +64,12 @@ function None({ children }: { children: React.ReactNode }) {
 
 function Items({ session, today, old, onEntered, onOdd }: { session: Today; today: string } & Then) {
   const [few, setFew] = useState(false);
-  const [open, setOpen] = useState<string[]>([]); // exercises
+  const [open, setOpen] = useState<Item[]>([]); // as they were begun: what is typed stays, whatever is told meanwhile
+  const begun = (i: Item) => open.find((o) => o.exercise.id === i.exercise.id);
+  const gone = open.filter((o) => !session.items.some((i) => i.exercise.id === o.exercise.id));
+  const shown = session.items.filter(
+    (i) => !few || i.slot === "habit" || i.sides.some((s) => s.short) || begun(i) !== undefined,
+  );
   return (
     <>
       {session.race && <p className="mb-3 border-l-4 border-cinder bg-panel px-3 py-2 text-lg">{session.race}</p>}
@@ -67,21 +89,20 @@ function Items({ session, today, old, onEntered, onOdd }: { session: Today; toda
         )}
       </div>
       <ul className="space-y-3">
-        {session.items
-          .filter((i) => !few || i.slot === "habit" || i.sides.some((s) => s.short) || open.includes(i.exercise.id))
-          .map((i) => (
-            <Exercise
-              key={i.exercise.id + session.on}
-              item={i}
-              short={few}
-              old={old}
-              today={today}
-              open={open.includes(i.exercise.id)}
-              setOpen={(on) => setOpen(on ? [...open, i.exercise.id] : open.filter((id) => id !== i.exercise.id))}
-              onEntered={onEntered}
-              onOdd={onOdd}
-            />
-          ))}
+        {[...gone, ...shown].map((i) => (
+          <Exercise
+            key={i.exercise.id + session.on}
+            item={begun(i) ?? i}
+            less={begun(i) !== undefined && !sameDoses(i, begun(i)) ? "less" : gone.includes(i) ? "gone" : ""}
+            short={few}
+            old={old}
+            today={today}
+            open={begun(i) !== undefined}
+            setOpen={(on) => setOpen([...open.filter((o) => o.exercise.id !== i.exercise.id), ...(on ? [i] : [])])}
+            onEntered={onEntered}
+            onOdd={onOdd}
+          />
+        ))}
       </ul>
       {session.kept.length > 0 && (
         <section aria-label="Not today" className="mt-4 border border-dashed border-line p-3 text-quiet">
@@ -104,3 +125,7 @@ function Items({ session, today, old, onEntered, onOdd }: { session: Today; toda
     </>
   );
 }
+
+const sameDoses = (a: Item, b: Item | undefined) =>
+  JSON.stringify(a.sides.map((s) => [s.side, s.dose.text])) ===
+  JSON.stringify(b?.sides.map((s) => [s.side, s.dose.text]));

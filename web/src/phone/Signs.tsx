@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 import { Which } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
 import { Pick as PickOne } from "../ui/Pick";
-import type { Bundle } from "./kept";
+import { setNote, type Bundle } from "./kept";
 import { putSign } from "./outbox";
 
 /** The warning signs. A yes locks this phone at once and is sent as soon as there is signal. */
@@ -89,7 +89,7 @@ export function Signs({
                     </li>
                   ))}
                 </ul>
-                <Button kind="main" className="mt-4 w-full" onClick={onClose}>
+                <Button kind="main" className="mt-4 w-full" onClick={() => void setNote("asked", today).then(onClose)}>
                   None of these
                 </Button>
               </>

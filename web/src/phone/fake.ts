@@ -14,6 +14,7 @@ export class Server {
   got: { id: string; runner: string; kind: string; body: unknown }[] = [];
   asked: string[] = [];
   hold: Promise<void> | null = null; // the next page waits for it on its way
+  state = ""; // names the record, which then is not sent again while it is the same
 
   fetch = async (path: string, init: RequestInit = {}): Promise<Response> => {
     if (this.down) throw new TypeError("no signal");
@@ -22,6 +23,9 @@ export class Server {
     this.asked.push(`${init.method ?? "GET"} ${path}`);
     const say = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
     if (!runner || this.ended.has(link)) return say(401, { detail: "This link has ended." });
+    if (path === "/api/phone/offline") return say(200, { runner, state: this.stateOf(runner), days: {}, kinds: {} });
+    if (this.state && new Headers(init.headers).get("If-None-Match") === `"${this.stateOf(runner)}"`)
+      return new Response(null, { status: 304, headers: { Date: new Date(this.clock()).toUTCString() } });
     if (init.method !== "PUT") {
       const b = this.bundle(runner);
       const held = this.hold;
@@ -39,10 +43,13 @@ export class Server {
     return say(200, {});
   };
 
+  private stateOf = (runner: string) => this.state + this.got.filter((g) => g.runner === runner).length;
+
   bundle(runner: string): Bundle {
     const locks = this.got.filter((g) => g.runner === runner && g.kind === "signs").map((g) => g.id);
     return {
       runner,
+      ...(this.state ? { state: this.stateOf(runner) } : {}),
       release: this.release,
       timezone: "UTC",
       at: new Date(this.clock()).toISOString(),

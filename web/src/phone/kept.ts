@@ -2,6 +2,7 @@ import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from "
 import { useSyncExternalStore } from "react";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/id";
+import { said, type Said } from "./offline";
 
 /** What the runner's page shows, as the server made it. */
 export type Bundle = Schemas["Phone"];
@@ -75,6 +76,9 @@ export function lockedHere(k: Kept): string[] {
   if (k.runner) return note<string[]>(k, "locked") ?? [];
   return [...k.notes].filter(([name]) => name.endsWith(" locked")).flatMap(([, words]) => words as string[]);
 }
+
+/** What was told here that the session shown does not know of. */
+export const toldHere = (k: Kept): Said[] => [...(note<Said[]>(k, "sent") ?? []), ...said(mine(k))];
 
 /** The reports of the link's runner, those of a runner nobody knows among them. */
 export const mine = (k: Kept) => k.entries.filter((e) => !k.runner || !e.runner || e.runner === k.runner);
@@ -219,11 +223,24 @@ export async function setNote(name: string, v: unknown): Promise<void> {
   show({ notes: new Map([...notes, ...unnoted]) });
 }
 
-/** Forgets an entry that the server has confirmed, or that was read as refused. */
-export async function drop(id: string): Promise<void> {
+/** Forgets an entry that was read as refused. */
+export const drop = (id: string) => forget(id, []);
+
+/** Forgets an entry that the server has. What it told counts on until a session that knows of it is here. */
+export function confirm(e: Entry): Promise<void> {
+  const told = said([e]);
+  if (!told.length) return forget(e.id, []);
+  const sent = [...((state.notes.get(key(e.runner, "sent")) as Said[] | undefined) ?? []), ...told];
+  return forget(e.id, [[e.runner, "sent", sent]]);
+}
+
+async function forget(id: string, notes: [runner: string, name: string, v: unknown][]) {
   unwritten = unwritten.filter((e) => e.id !== id);
-  const done = await write([(t) => t.objectStore("entries").delete(id)]);
-  if (!done) show({ entries: state.entries.filter((e) => e.id !== id) });
+  const done = await write([(t) => t.objectStore("entries").delete(id), ...notes.map((n) => set(...n))]);
+  if (!done) {
+    for (const [runner, name, v] of notes) unnoted.set(key(runner, name), v);
+    show({ entries: state.entries.filter((e) => e.id !== id), notes: new Map([...state.notes, ...unnoted]) });
+  }
   if (!unwritten.length && db) show({ loose: false });
 }
 
@@ -239,12 +256,13 @@ export async function amend(e: Entry): Promise<void> {
  * word then replaces this phone's. */
 export async function keep(b: Bundle): Promise<void> {
   const from = daysBefore(b.today, 3);
-  const deeds = [setKept(b, b.runner), setPage("runner", b.runner)];
+  const deeds = [setKept(b, b.runner), setPage("runner", b.runner), set(b.runner, "sent", undefined)];
+  unnoted.delete(key(b.runner, "sent"));
   for (const e of state.entries)
     if (!e.runner && e.link === state.link) deeds.push(setEntry({ ...e, runner: b.runner }));
   for (const [k, v] of state.notes) {
     const [runner = "", ...words] = k.split(" ");
-    if (!runner) deeds.push(set(b.runner, words.join(" "), v));
+    if (!runner && words[0] !== "sent") deeds.push(set(b.runner, words.join(" "), v));
     if (!runner || (words[0] === "done" && (words[1] ?? "") < from))
       deeds.push(set(runner, words.join(" "), undefined));
   }
@@ -260,6 +278,7 @@ export async function keep(b: Bundle): Promise<void> {
   const same = b.release === __RELEASE__;
   if (await write(deeds)) return show({ newer: !same });
   const notes = new Map(state.notes);
+  notes.delete(key(b.runner, "sent"));
   if (!state.entries.some(waits)) notes.delete(key(b.runner, "locked"));
   const bundle = same ? b : b.runner === state.runner ? state.bundle : null;
   show({ runner: b.runner, bundle, newer: !same, notes });

@@ -1,6 +1,7 @@
 import { Component, lazy, Suspense, type ComponentProps, type ReactNode } from "react";
 
 const parts = {
+  Days: () => import("./Days"),
   Entry: () => import("./Entry"),
   Signs: () => import("./Signs"),
   Elsewhere: () => import("./Elsewhere"),
@@ -8,13 +9,20 @@ const parts = {
 };
 
 /** Fetches what the page does not need to be drawn; the worker keeps it with the rest. */
-export const loadAll = () => Promise.all([parts.Entry(), parts.Signs(), parts.Elsewhere(), parts.FillIn()]);
+export const loadAll = () =>
+  Promise.all([parts.Days(), parts.Entry(), parts.Signs(), parts.Elsewhere(), parts.FillIn()]);
 
+const LazyDays = lazy(() => parts.Days().then((m) => ({ default: m.Days })));
 const LazyEntry = lazy(() => parts.Entry().then((m) => ({ default: m.Entry })));
 const LazySigns = lazy(() => parts.Signs().then((m) => ({ default: m.Signs })));
 const LazyElsewhere = lazy(() => parts.Elsewhere().then((m) => ({ default: m.Elsewhere })));
 const LazyFillIn = lazy(() => parts.FillIn().then((m) => ({ default: m.FillIn })));
 
+export const Days = (p: ComponentProps<typeof LazyDays>) => (
+  <Later>
+    <LazyDays {...p} />
+  </Later>
+);
 export const Entry = (p: ComponentProps<typeof LazyEntry>) => (
   <Later>
     <LazyEntry {...p} />

@@ -273,3 +273,50 @@ test.each(Array.from({ length: 60 }, (_, seed) => seed))(
     expect(tabs[0]!.kept().entries).toEqual([]);
   },
 );
+
+test("a page that is the same is not sent again; what it goes by without signal comes once", async () => {
+  const server = new Server();
+  server.state = "a";
+  const t = await phone(server).tab("lark-1");
+  await t.sync();
+  await t.sync();
+  expect(server.asked.filter((x) => x.endsWith("/offline"))).toHaveLength(1);
+  expect(t.note<{ state: string }>(t.kept(), "offline")?.state).toBe("a0");
+  await t.put([log(1)]);
+  await t.sync();
+  expect(t.kept().bundle?.state).toBe("a1");
+  expect(t.note<{ state: string }>(t.kept(), "offline")?.state).toBe("a1");
+});
+
+test("contact is counted by the server's clock, also where nothing is new", async () => {
+  const server = new Server();
+  server.state = "a";
+  const t = await phone(server).tab("lark-1");
+  await t.sync();
+  const real = Date.now();
+  vi.spyOn(Date, "now").mockImplementation(() => real + 30 * 3_600_000);
+  expect(t.hoursAlone()).toBeCloseTo(30, 1);
+  server.clock = () => real + 30 * 3_600_000;
+  await t.sync();
+  expect(t.hoursAlone()).toBeLessThan(0.01);
+});
+
+test("what was told counts until a session that knows of it is here, sent or not", async () => {
+  const server = new Server();
+  const t = await phone(server).tab("lark-1");
+  await t.sync();
+  const mark = { region: "calf", side: "left", pain: 6 };
+  await t.put([{ kind: "mornings", body: mark, label: "First steps" }]);
+  expect(t.toldHere(t.kept())).toEqual([mark]);
+  const real = server.fetch;
+  vi.stubGlobal("fetch", (path: string, init?: RequestInit) => {
+    if (init?.method !== "PUT") return Promise.reject(new TypeError("no signal"));
+    return real(path, init);
+  });
+  await expect(t.sync()).rejects.toThrow("no signal");
+  expect(t.kept().entries, "the server has it").toEqual([]);
+  expect(t.toldHere(t.kept()), "the session shown does not know of it").toEqual([mark]);
+  vi.stubGlobal("fetch", real);
+  await t.sync();
+  expect(t.toldHere(t.kept())).toEqual([]);
+});

@@ -1,9 +1,13 @@
 import { problemOf, Problem } from "../api/problem";
-import { amend, drop, keep, kept, mine, note, put, reload, setNote, type Bundle, type Entry } from "./kept";
+import { amend, confirm, drop, keep, kept, mine, note, put, reload, setNote, type Bundle, type Entry } from "./kept";
+import type { Offline } from "./offline";
 
 /** Asks the server with the link that is in use, or with another one. */
 export const call = (path: string, init: RequestInit = {}, link = kept().link) =>
-  fetch(path, { ...init, headers: { Authorization: "Bearer " + link, "Content-Type": "application/json" } });
+  fetch(path, {
+    ...init,
+    headers: { ...init.headers, Authorization: "Bearer " + link, "Content-Type": "application/json" },
+  });
 
 const problem = async (a: Response) => problemOf(a.status, await a.json().catch(() => null));
 
@@ -25,14 +29,17 @@ function alone<T>(f: () => Promise<T>): Promise<T> {
 }
 
 /** Sends what waits, then fetches what is so now. It throws what the runner should read. */
-export const sync = () =>
-  alone(async () => {
+export async function sync() {
+  const trouble = await alone(async () => {
     await reload();
     if (!kept().runner) await refresh(); // whose reports they are
     const trouble = await flush();
     await refresh();
-    if (trouble) throw trouble;
+    return trouble;
   });
+  await provide();
+  if (trouble) throw trouble;
+}
 
 /** What waits, in the order it is sent: warning signs before anything else, the link's runner before others. Others'
  * reports go under the link they were entered under, so that none crosses to another runner. */
@@ -58,7 +65,7 @@ async function flush(): Promise<Problem | null> {
     if (!own && over.has(link)) continue;
     const a = await call(`/api/phone/${e.kind}/${e.id}`, { method: "PUT", body: JSON.stringify(e.body) }, link);
     if (a.ok) {
-      await drop(e.id);
+      await confirm(e);
       failed = 0;
       continue;
     }
@@ -86,14 +93,41 @@ const earlier = "it was entered under an earlier link of another runner, or of n
 /** Fetches the page's records and keeps them. */
 async function refresh(): Promise<void> {
   const asked = Date.now();
-  const a = await call("/api/phone");
+  const held = kept().bundle;
+  const a = await call("/api/phone", held?.state ? { headers: { "If-None-Match": `"${held.state}"` } } : {});
+  if (a.status === 304) return contact(Date.parse(a.headers.get("Date") ?? ""), asked);
   if (!a.ok) throw await problem(a);
   const b = (await a.json()) as Bundle;
   await keep(b);
   for (const e of kept().entries) if (!e.runner && !e.refused) await amend({ ...e, refused: earlier });
-  const ahead = (Date.now() + asked) / 2 - Date.parse(b.at);
+  await contact(Date.parse(b.at), asked);
+}
+
+/** Keeps when there was contact, and how wrong this phone's clock is. */
+async function contact(at: number, asked: number) {
+  if (!at) return;
+  const ahead = (Date.now() + asked) / 2 - at;
   const wrong = Math.abs(ahead) > 5 * 60_000 ? Math.round(ahead) : 0;
   if ((note<number>(kept(), "clock ahead") ?? 0) !== wrong) await setNote("clock ahead", wrong || undefined);
+  if (Math.abs((note<number>(kept(), "contact") ?? 0) - at) > 5 * 60_000) await setNote("contact", at);
+}
+
+/** Fetches what this phone goes by without signal, where it does not hold it for the session it shows. Without it what
+ * is told takes everything away that may not be done alone. */
+async function provide(): Promise<void> {
+  const { bundle, newer } = kept();
+  if (!bundle || newer || note<Offline>(kept(), "offline")?.state === bundle.state) return;
+  const a = await call("/api/phone/offline").catch(() => null);
+  if (!a?.ok) return;
+  const o = (await a.json()) as Offline;
+  if (o.runner === kept().runner) await setNote("offline", o);
+}
+
+/** Hours since the server was reached last. */
+export function hoursAlone(): number {
+  const k = kept();
+  const at = note<number>(k, "contact") ?? (k.bundle ? Date.parse(k.bundle.at) : 0);
+  return (now() - at) / 3_600_000;
 }
 
 /** The time by the server's clock, as far as it is known: a phone's own may be set wrong. Milliseconds. */

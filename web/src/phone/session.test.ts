@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { blank, hurting, logsOf, missing, sets, type Item, type Typed } from "./session";
+import { asks, blank, hurting, logsOf, missing, sets, type Item, type Typed } from "./session";
 
 const side = (s: "left" | "right", more: object = {}) => ({
   side: s,
@@ -14,6 +14,8 @@ const item = (more: object = {}) =>
   ({
     exercise: { id: "one_floor", name: "One-leg raises, floor", trainsLegs: "one", faults: ["rushed"] },
     release: false,
+    ends: 5,
+    asks: 5,
     sides: [side("left"), side("right")],
     ...more,
   }) as unknown as Item;
@@ -65,8 +67,9 @@ test("each prescription gets its log, with what was shown", () => {
   expect(logsOf(thrice, { ...t, times: 2 }, "2026-11-26", false)[0]?.body).toMatchObject({ times: 2 });
 });
 
-test("pain above five ends an exercise; discomfort of release above seven", () => {
+test("pain above what the core says ends an exercise, and asks the warning signs", () => {
   const at = (pain: number) => typed({ told: [told(["8"], pain), told(["8"])] });
-  expect([5, 6].map((n) => hurting(item(), at(n)))).toEqual([false, true]);
-  expect([7, 8].map((n) => hurting(item({ release: true }), at(n)))).toEqual([false, true]);
+  const two = item({ ends: 2 });
+  expect([2, 3, 5, 6].map((n) => hurting(two, at(n)))).toEqual([false, true, true, true]);
+  expect([2, 3, 5, 6].map((n) => asks(two, at(n)))).toEqual([false, false, false, true]);
 });

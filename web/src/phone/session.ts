@@ -34,10 +34,11 @@ export const perDay = (item: Item) => Math.max(...item.sides.map((s) => s.dose.p
 export const sideName = (item: Item, s: Side) =>
   s.side !== "both" ? s.side : item.exercise.trainsLegs === "none" ? "once" : "both legs";
 
-/** Above it an exercise ends for the day. Discomfort while tissue is released has its own scale. */
-export const painLimit = (item: Item) => (item.release ? 7 : 5);
+/** So much pain, or discomfort of release, that the exercise ends for the day. */
+export const hurting = (item: Item, t: Typed) => t.told.some((x) => (x.pain ?? 0) > item.ends);
 
-export const hurting = (item: Item, t: Typed) => t.told.some((x) => (x.pain ?? 0) > painLimit(item));
+/** So much that the warning signs are asked. */
+export const asks = (item: Item, t: Typed) => t.told.some((x) => (x.pain ?? 0) > item.asks);
 
 /** The sets of a side: as many as its dose has, and none of those typed before the short version was chosen is lost. */
 export function sets(t: Told, n: number): string[] {
