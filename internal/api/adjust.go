@@ -75,6 +75,22 @@ func (s *server) adjusting() {
 		}) (nothing, error) {
 			return ok(s.desk.Decide(ctx, actor(ctx), in.Runner, in.ID, in.Body))
 		})
+	do(s, http.MethodPost, "/api/runners/{runner}/decisions", "decide-all", "Accept several proposals in one; ids make it safe to repeat",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Body struct {
+				Decisions []struct {
+					ID string `json:"id" format:"uuid"`
+					room.Decision
+				} `json:"decisions" minItems:"1" maxItems:"100"`
+			}
+		}) (room.Decided, error) {
+			ids, all := []string{}, []room.Decision{}
+			for _, x := range in.Body.Decisions {
+				ids, all = append(ids, x.ID), append(all, x.Decision)
+			}
+			return s.desk.DecideAll(ctx, actor(ctx), in.Runner, ids, all)
+		})
 	do(s, http.MethodPut, "/api/runners/{runner}/usual/{id}", "raise-usual", "Set the level mornings of a place are judged by",
 		func(ctx context.Context, in *struct {
 			RunnerPath

@@ -2,6 +2,7 @@ package room
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -251,6 +252,39 @@ type Decision struct {
 // prescription the coach saw is no longer in force; repeating a decision is the same write.
 func (d *Desk) Decide(ctx context.Context, a Actor, runner, id string, x Decision) error {
 	return d.Change(ctx, a, runner, record.NeedProposals, func(tx *store.Tx, o Chart) error { return o.DecideIn(ctx, tx, a, id, x) })
+}
+
+// Decided is what came of several decisions in one.
+type Decided struct {
+	Left string `json:"left" doc:"why one of them was not taken any more, and with it those after it; empty: all were"`
+}
+
+// DecideAll takes several decisions, one after another, in one write: each is judged as the ones before it left the
+// runner. One that is not to be taken any more ends it, and those before it stand; where it is the first it is the error.
+func (d *Desk) DecideAll(ctx context.Context, a Actor, runner string, ids []string, all []Decision) (out Decided, err error) {
+	err = d.Touch(ctx, a, runner, func(tx *store.Tx) error {
+		out = Decided{}
+		for i, x := range all {
+			o, err := d.Load(ctx, tx, runner, record.NeedProposals)
+			if err != nil {
+				return err
+			}
+			var refused *body.FieldError
+			switch err = o.DecideIn(ctx, tx, a, ids[i], x); {
+			case err == nil:
+			case i > 0 && errors.As(err, &refused):
+				out.Left = refused.Message
+				return nil
+			case i > 0 && errors.Is(err, store.ErrStale):
+				out.Left = "the record changed meanwhile"
+				return nil
+			default:
+				return err
+			}
+		}
+		return nil
+	})
+	return out, err
 }
 
 // DecideIn is Decide inside a transaction that has loaded the runner.

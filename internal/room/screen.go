@@ -324,7 +324,7 @@ type Shut struct {
 type Past struct {
 	ID       string    `json:"id"`
 	On       body.Date `json:"on"`
-	Kind     string    `json:"kind"`
+	Kind     string    `json:"kind" enum:"core,full,gait,retest,session"`
 	Finished bool      `json:"finished"`
 	Measures int       `json:"measures" doc:"taken"`
 }

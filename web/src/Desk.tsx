@@ -1,15 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet, useRouterState } from "@tanstack/react-router";
-import { api, ask } from "./api/client";
 import { Problem } from "./api/problem";
+import { rooms } from "./api/rooms";
 import { Failure, Loading } from "./ui/Notice";
 import { ReasonPane, ReasonProvider } from "./ui/reason";
 import { ThemeSwitch } from "./ui/theme";
 import { useTitle } from "./ui/title";
 
-export const useReference = () =>
-  useQuery({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 });
-export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
+export const useReference = () => useQuery(rooms.reference());
+export const useMe = () => useQuery(rooms.me());
 
 export function WordMark() {
   return (

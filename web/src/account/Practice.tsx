@@ -3,6 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useState, type FormEvent } from "react";
 import { useMe } from "../Desk";
 import { api, ask } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Field } from "../ui/Field";
@@ -12,7 +13,7 @@ import { Failure, Loading } from "../ui/Notice";
 /** Colleagues, one-time codes, the own password and signing out. */
 export function Practice() {
   const me = useMe();
-  const list = useQuery({ queryKey: ["coaches"], queryFn: () => ask(api.GET("/api/coaches")) });
+  const list = useQuery(rooms.coaches());
   const [code, setCode] = useState<{ email: string; code: string } | null>(null);
   const deed = useDeed();
   return (
@@ -56,15 +57,13 @@ export function Practice() {
 function Invite({ onCode }: { onCode: (c: { email: string; code: string }) => void }) {
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.coaches);
   const submit = (e: FormEvent) => {
     e.preventDefault();
     void deed.run(async () => {
       onCode(await ask(api.POST("/api/coaches", { body: { name, email } })));
       setName("");
       setEmail("");
-      await queries.invalidateQueries({ queryKey: ["coaches"] });
     });
   };
   return (

@@ -1,7 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { Problem } from "../api/problem";
+import { rooms, stale } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -21,10 +23,7 @@ export type AdjustView = Schemas["AdjustView"];
 export function Adjust() {
   const id = useRunnerId();
   const go = useNavigate();
-  const q = useQuery({
-    queryKey: ["adjust", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/adjust", { params: { path: { runner: id } } })),
-  });
+  const q = useQuery(rooms.adjust(id));
   if (q.isPending) return <Loading what="the rails" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const v = q.data;
@@ -96,6 +95,10 @@ function shown(r: Schemas["RailView"]) {
 const decided = (p: Schemas["AdjustProposal"]) =>
   p.fired[0]?.reason ?? { rule: "", says: p.verdict, saw: [], house: [], provenance: "" };
 
+type Taken = Schemas["AdjustProposal"]["verdict"];
+const whenParked: readonly Taken[] = ["return", "park"];
+const others: readonly Taken[] = ["up", "hold", "back", "park"];
+
 function Side({
   runner,
   p,
@@ -108,21 +111,21 @@ function Side({
   view: Schemas["SideView"];
 }) {
   const [other, setOther] = useState(false);
-  const [verdict, setVerdict] = useState("hold");
+  const [verdict, setVerdict] = useState<Taken>("hold");
   const [word, setWord] = useState("");
-  const deed = useDeed();
-  const queries = useQueryClient();
-  const decide = (v: string, w: string) =>
+  const deed = useDeed(stale.runner(runner));
+  const decide = (v: Taken, w: string) =>
     deed.run(async (id) => {
-      for (const x of proposals) {
-        const body = { rail: x.rail, side: x.side, prescription: x.from.id, verdict: v as "up", word: w, seen: x.seen };
-        await ask(
-          api.PUT("/api/runners/{runner}/decisions/{id}", { params: { path: { runner, id: id(body) } }, body }),
-        );
-      }
+      const decisions = proposals.map((x) => {
+        const body = { rail: x.rail, side: x.side, prescription: x.from.id, verdict: v, word: w, seen: x.seen };
+        return { ...body, id: id(body) };
+      });
+      const { left } = await ask(
+        api.POST("/api/runners/{runner}/decisions", { params: { path: { runner } }, body: { decisions } }),
+      );
+      if (left) throw new Problem(409, `Not all of it was taken: ${left}.`);
       setOther(false);
       setWord("");
-      await queries.invalidateQueries();
     });
   const moves = view.toText !== view.text;
   const barred = p.may.kind === "not_now" || p.may.kind === "never";
@@ -182,10 +185,7 @@ function Side({
           <Choice
             label="Instead"
             value={verdict}
-            options={(p.from.parked ? ["return", "park"] : ["up", "hold", "back", "park"]).map((x) => ({
-              id: x,
-              name: verdicts[x]?.word ?? x,
-            }))}
+            options={(p.from.parked ? whenParked : others).map((x) => ({ id: x, name: verdicts[x]?.word ?? x }))}
             onChange={setVerdict}
           />
           <Field

@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
 import { figure } from "../runner/draft";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -81,8 +81,7 @@ function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
   const [at, setAt] = useState(0);
   const [on, setOn] = useState(view.today);
   const [pain, setPain] = useState("");
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(runner));
   const place = view.watched[at];
   return (
     <form
@@ -101,7 +100,6 @@ function MorningForm({ runner, view }: { runner: string; view: AdjustView }) {
             api.PUT("/api/runners/{runner}/mornings/{id}", { params: { path: { runner, id: id(body) } }, body }),
           );
           setPain("");
-          await queries.invalidateQueries();
         });
       }}
       className="space-y-3 border border-line bg-panel p-4"
@@ -135,8 +133,7 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
   const [on, setOn] = useState(view.today);
   const [minutes, setMinutes] = useState("");
   const [km, setKm] = useState("");
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(runner));
   return (
     <form
       aria-label="Enter a run"
@@ -147,7 +144,6 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
           await ask(api.PUT("/api/runners/{runner}/runs/{id}", { params: { path: { runner, id: id(body) } }, body }));
           setMinutes("");
           setKm("");
-          await queries.invalidateQueries();
         });
       }}
       className="space-y-3 border border-line bg-panel p-4"
@@ -180,8 +176,7 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
 
 function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
   const [rpe, setRpe] = useState("");
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(runner));
   return (
     <div className="mt-4 flex flex-wrap items-end gap-3 border-l-4 border-ochre bg-panel p-4">
       <p>
@@ -213,7 +208,6 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
               supersedes: log.id,
             };
             await ask(api.PUT("/api/runners/{runner}/logs/{id}", { params: { path: { runner, id: id(body) } }, body }));
-            await queries.invalidateQueries();
           })
         }
       >

@@ -603,6 +603,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept several proposals in one; ids make it safe to repeat */
+        post: operations["decide-all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/decisions/{id}": {
         parameters: {
             query?: never;
@@ -2052,6 +2069,13 @@ export interface components {
             side: "left" | "right" | "both";
             text: string;
         };
+        "Decide-allRequest": {
+            decisions: components["schemas"]["Item"][];
+        };
+        Decided: {
+            /** @description why one of them was not taken any more, and with it those after it; empty: all were */
+            left: string;
+        };
         Decision: {
             /**
              * Format: uuid
@@ -2586,6 +2610,30 @@ export interface components {
              */
             version: number;
         };
+        Item: {
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: uuid
+             * @description id of the prescription the coach saw
+             */
+            prescription: string;
+            rail: string;
+            /**
+             * Format: int64
+             * @description the newest report on the coach's screen; newer ones come first
+             */
+            seen?: number;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /**
+             * @description what the coach saw proposed, or takes instead
+             * @enum {string}
+             */
+            verdict: "up" | "hold" | "pending" | "return" | "back" | "park";
+            /** @description why, when it differs from the proposal */
+            word: string;
+        };
         "Keep-railRequest": {
             rail: components["schemas"]["CatalogRail"];
             /**
@@ -2789,7 +2837,8 @@ export interface components {
         Past: {
             finished: boolean;
             id: string;
-            kind: string;
+            /** @enum {string} */
+            kind: "core" | "full" | "gait" | "retest" | "session";
             /**
              * Format: int64
              * @description taken
@@ -2902,12 +2951,12 @@ export interface components {
             advice: string[];
             /**
              * Format: int64
-             * @description hours without contact after which only what may be done alone is shown
+             * @description hours without contact: only what may be done alone is shown
              */
             aloneAfterH: number;
             /**
              * Format: int64
-             * @description hours without contact after which harder work stands behind this morning's marks and the signs
+             * @description hours without contact: harder work stands behind marks and signs
              */
             askAfterH: number;
             /**
@@ -2941,7 +2990,7 @@ export interface components {
             runner: string;
             /** @description why there is no running now; empty when there is */
             running: string;
-            /** @description today and the six days after it: there may be no signal for a while */
+            /** @description today and six days more: there may be no signal */
             sessions: components["schemas"]["PhoneSession"][];
             signs: components["schemas"]["ReferSign"][];
             /** @description of the record; changed when this is another */
@@ -5618,6 +5667,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Gait"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "decide-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decide-allRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decided"];
                 };
             };
             /** @description Error */

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { Chip } from "../ui/Chip";
@@ -31,20 +32,9 @@ export function Build() {
   const id = useRunnerId();
   const [mine, setMine] = useState<Choices | null>(null);
   const [kept, setKept] = useState<Choices | null>(null);
-  const q = useQuery({
-    queryKey: ["draft", id, mine],
-    queryFn: () =>
-      ask(
-        api.POST("/api/runners/{runner}/draft", {
-          params: { path: { runner: id } },
-          body: { choices: mine ?? undefined },
-        }),
-      ),
-    placeholderData: (old) => old,
-  });
-  const deed = useDeed();
+  const q = useQuery(rooms.draft(id, mine));
+  const deed = useDeed(stale.runner(id));
   const go = useNavigate();
-  const queries = useQueryClient();
   if (q.isPending) return <Loading what="the draft" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const d = q.data.draft;
@@ -58,7 +48,6 @@ export function Build() {
           body: { choices },
         }),
       );
-      await queries.invalidateQueries();
     });
     if (ok) await go({ to: "/runners/$runner/week", params: { runner: id } });
   };
@@ -276,12 +265,7 @@ function Compare({
   take: (c: Choices) => void;
 }) {
   const [all, setAll] = useState("differences");
-  const q = useQuery({
-    queryKey: ["compared", runner, a, b],
-    enabled: !!a,
-    queryFn: () =>
-      ask(api.POST("/api/runners/{runner}/drafts/compared", { params: { path: { runner } }, body: { a: a!, b } })),
-  });
+  const q = useQuery(rooms.drafts(runner, a, b));
   return (
     <section aria-label="Two drafts" className="mt-6 border-t-2 border-line pt-4">
       <div className="flex flex-wrap items-end gap-3">

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -110,15 +111,7 @@ function Hands({
   others: Rail[];
 }) {
   const runner = useRunnerId();
-  const q = useQuery({
-    queryKey: ["notches", runner, r.rail, phase],
-    queryFn: () =>
-      ask(
-        api.GET("/api/runners/{runner}/notches/{rail}", {
-          params: { path: { runner, rail: r.rail }, query: { phase } },
-        }),
-      ),
-  });
+  const q = useQuery(rooms.notches(runner, r.rail, phase));
   if (q.isPending) return <Loading what="the notches" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const notches = q.data;

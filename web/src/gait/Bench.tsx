@@ -1,7 +1,8 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Problem } from "../api/problem";
+import { renew, rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Failure } from "../ui/Notice";
@@ -18,7 +19,7 @@ import { Stills, type Suggestion } from "./Stills";
 import { Strip, type Proposal } from "./Strip";
 import type { Clip, Film, Point, Still } from "./film";
 import { follow, placeOf, type Label, type Track } from "./follow";
-import { around, keptMarks, newStill, same, useMarks, type Kind, type Side } from "./marks";
+import { around, newStill, same, useMarks, type Kind, type Side } from "./marks";
 import { snapshots } from "./snapshots";
 
 type Room = Schemas["Gait"];
@@ -70,18 +71,11 @@ export function Bench({
   const [proposals, setProposals] = useState<Proposal[]>([]);
   const [following, setFollowing] = useState<{ done: number; of: number; stop: AbortController } | null>(null);
   const queries = useQueryClient();
-  const deed = useDeed();
+  const deed = useDeed(stale.runner(runner, "gait"));
   const assist = useDeed();
 
   const settled = useSettled(clip, 100);
-  const reading = useQuery({
-    queryKey: ["clip", runner, settled],
-    queryFn: () => ask(api.POST("/api/runners/{runner}/gait/read", { params: { path: { runner } }, body: settled })),
-    enabled: settled.captureFps > 0,
-    placeholderData: keepPreviousData,
-    retry: false,
-    gcTime: 5000,
-  });
+  const reading = useQuery(rooms.reading(runner, settled));
 
   const still = clip.stills.find((s) => s.frame === frame) ?? null;
   const current = proposals.find((p) => p.frame >= frame) ?? proposals[0] ?? null;
@@ -279,14 +273,11 @@ export function Bench({
         }),
       );
       setKeeping(id);
-      queries.setQueryData(keptMarks(runner, id).queryKey, clip);
-      queries.setQueryData(["gait", runner], now);
-      await queries.invalidateQueries({
-        predicate: (k) => !["gait", "clip", "marks", "reference", "films"].includes(String(k.queryKey[0])),
-      });
+      queries.setQueryData(rooms.marks(runner, id).queryKey, clip);
+      await renew(queries, rooms.gait(runner), now);
     });
   const keptAt = room.clips.find((c) => c.id === keeping)?.id ?? "";
-  const keptClip = useQuery({ ...keptMarks(runner, keptAt), enabled: !!keptAt }).data;
+  const keptClip = useQuery({ ...rooms.marks(runner, keptAt), enabled: !!keptAt }).data;
   const kept = keptClip && same(keptClip, clip);
 
   const r = reading.data;

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
@@ -63,18 +64,7 @@ export function Compare({
       });
     setOther({ title: `${f.name} · ${how(c)}`, film: f, clip: c, stills: [] });
   };
-  const d = useQuery({
-    queryKey: ["compare", runner, clip, other?.clip, across],
-    queryFn: () =>
-      ask(
-        api.POST("/api/runners/{runner}/gait/compare", {
-          params: { path: { runner } },
-          body: { first: clip, second: other!.clip, across },
-        }),
-      ),
-    enabled: !!other && other.clip.marks.length > 0,
-    retry: false,
-  });
+  const d = useQuery(rooms.compared(runner, clip, other?.clip, across));
   // The finer clip's frame is the step.
   const step = 1000 / Math.max(clip.captureFps || 30, other?.film ? other.clip.captureFps || 30 : 0);
   useEffect(() => {
@@ -116,7 +106,7 @@ export function Compare({
                   { id: "left", name: "left touchdown" },
                   { id: "right", name: "right touchdown" },
                 ]}
-                onChange={(v) => setSides(i === 0 ? [v as Side, sides[1]] : [sides[0], v as Side])}
+                onChange={(v) => setSides(i === 0 ? [v, sides[1]] : [sides[0], v])}
               />
             </div>
           ) : (

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-quer
 import { useEffect, useRef, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
+import { renew, rooms, stale } from "../api/rooms";
 import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
 import { usualHow } from "../screen/Context";
@@ -41,10 +42,7 @@ export function GaitRoom() {
   const runner = useRunnerId();
   const who = useRunner();
   const ref = useReference();
-  const q = useQuery({
-    queryKey: ["gait", runner],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/gait", { params: { path: { runner } } })),
-  });
+  const q = useQuery(rooms.gait(runner));
   const queries = useQueryClient();
   const [film, setFilm] = useState<Film | null>(null);
   const [begin, setBegin] = useState<{ clip: Clip; keeping: string; back: boolean } | null>(null);
@@ -118,7 +116,7 @@ export function GaitRoom() {
 
 /** Opens a clip from disk, dropped or chosen, or one of the simulated ones. */
 export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<void>; small?: boolean }) {
-  const films = useQuery({ queryKey: ["films"], queryFn: () => ask(api.GET("/api/films")), staleTime: Infinity });
+  const films = useQuery(rooms.films());
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState("");
   const [wrong, setWrong] = useState("");
@@ -227,14 +225,13 @@ const short: Record<string, string> = {
 
 function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
   const queries = useQueryClient();
-  const deed = useDeed();
+  const deed = useDeed(stale.runner(runner));
   const [removed, setRemoved] = useState<Kept | null>(null);
   const [dropping, setDropping] = useState("");
   const drop = (still: string) =>
     deed.run(async () => {
       await ask(api.DELETE("/api/runners/{runner}/stills/{still}", { params: { path: { runner, still } } }));
       setDropping("");
-      await queries.invalidateQueries({ queryKey: ["gait", runner] });
     });
   const set = (c: Kept, out: boolean) =>
     deed.run(async () => {
@@ -245,10 +242,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
           : api.POST("/api/runners/{runner}/clips/{clip}/restore", { params: { path } }),
       );
       setRemoved(out ? c : null);
-      queries.setQueryData(["gait", runner], now);
-      await queries.invalidateQueries({
-        predicate: (k) => !["gait", "clip", "marks", "reference", "films"].includes(String(k.queryKey[0])),
-      });
+      await renew(queries, rooms.gait(runner), now);
     });
   if (!clips.length && !removed) return null;
   return (

@@ -59,7 +59,7 @@ export function Setup({
             { id: "side", name: "side" },
             { id: "rear", name: "behind" },
           ]}
-          onChange={(v) => set({ view: v as Clip["view"], stills: [] })}
+          onChange={(v) => set({ view: v, stills: [] })}
         />
         {clip.view === "side" && (
           <Pick
@@ -69,7 +69,7 @@ export function Setup({
               { id: "left", name: "faces left" },
               { id: "right", name: "faces right" },
             ]}
-            onChange={(v) => set({ heading: v as Clip["heading"] })}
+            onChange={(v) => set({ heading: v })}
           />
         )}
       </div>

@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Failure } from "../ui/Notice";
 
 /** Clips are kept with a screen; here one is begun when none is open. */
 export function StartHere({ room, runner, ask: askSigns }: { room: Schemas["Gait"]; runner: string; ask: () => void }) {
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(runner));
   if (room.locked)
     return <p className="text-brick">A warning sign is open ({room.locked}): nothing is kept until it is cleared.</p>;
   if (!room.signsAsked)
@@ -29,9 +28,6 @@ export function StartHere({ room, runner, ask: askSigns }: { room: Schemas["Gait
                 body: { kind: "gait", stations: [] },
               }),
             );
-            await queries.invalidateQueries({
-              predicate: (k) => !["clip", "reference", "films"].includes(String(k.queryKey[0])),
-            });
           })
         }
       >

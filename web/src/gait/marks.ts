@@ -1,7 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer } from "react";
-import { api, ask } from "../api/client";
 import { newId } from "../api/id";
+import { rooms } from "../api/rooms";
 import type { Clip, Film, Mark, Point, Still } from "./film";
 
 export type Side = Mark["side"];
@@ -91,14 +91,8 @@ export function draft(runner: string, film: Film): { clip: Clip; keeping: string
   }
 }
 
-/** What was marked on a kept clip; kept under an id it never changes. */
-export const keptMarks = (runner: string, clip: string) => ({
-  queryKey: ["marks", runner, clip],
-  queryFn: () => ask(api.GET("/api/runners/{runner}/clips/{clip}", { params: { path: { runner, clip } } })),
-  staleTime: Infinity,
-});
 export const marksOf = (queries: QueryClient, runner: string, clip: string) =>
-  queries.fetchQuery(keptMarks(runner, clip));
+  queries.fetchQuery(rooms.marks(runner, clip));
 
 /** The marks of a clip with undo; every change is kept on this device at once. keeping is the id the
  * clip was last kept under. */

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask } from "../api/client";
+import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
@@ -14,13 +14,7 @@ export function HandOut() {
   const id = useRunnerId();
   const [paper, setPaper] = useState("A4");
   const [days, setDays] = useState("7");
-  const q = useQuery({
-    queryKey: ["hand-out", id, days],
-    queryFn: () =>
-      ask(
-        api.GET("/api/runners/{runner}/hand-out", { params: { path: { runner: id }, query: { days: Number(days) } } }),
-      ),
-  });
+  const q = useQuery(rooms.handOut(id, Number(days)));
   if (q.isPending) return <Loading what="the hand-out" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const h = q.data;

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Toggle } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
@@ -94,14 +95,12 @@ export function House() {
 function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) {
   const [text, setText] = useState(String(rule.value));
   const [effect, setEffect] = useState<Effect[] | null>(null);
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const value = Number(text.replace(",", ".").replace("−", "-"));
   const path = { params: { path: { key: rule.key } } };
   const change = (v: number | null) =>
     deed.run(async () => {
       await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v } }));
-      await queries.invalidateQueries();
     });
   const look = () =>
     deed.run(async () => setEffect(await ask(api.POST("/api/house/{key}/effect", { ...path, body: { value } }))));
@@ -184,8 +183,7 @@ function Effects({ effects }: { effects: Effect[] | null }) {
 }
 
 function Approaches({ reference }: { reference: Reference }) {
-  const queries = useQueryClient();
-  const deed = useDeed();
+  const deed = useDeed(stale.rules);
   const [effect, setEffect] = useState<{ id: string; of: Effect[] } | null>(null);
   return (
     <section aria-label="Approaches">
@@ -209,7 +207,6 @@ function Approaches({ reference }: { reference: Reference }) {
                     }),
                   );
                   setEffect({ id: a.id, of });
-                  await queries.invalidateQueries();
                 })
               }
             />
@@ -224,8 +221,7 @@ function Approaches({ reference }: { reference: Reference }) {
 
 function CoreStations({ reference }: { reference: Reference }) {
   const [chosen, setChosen] = useState(reference.core);
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const seconds = (s: string) =>
     reference.measures.filter((m) => m.core && m.station === s).reduce((n, m) => n + m.seconds, 0);
   const minutes = Math.ceil(chosen.reduce((n, s) => n + seconds(s), 0) / 60);
@@ -233,7 +229,6 @@ function CoreStations({ reference }: { reference: Reference }) {
   const keep = (stations: string[]) =>
     deed.run(async () => {
       await ask(api.PUT("/api/core-stations", { body: { stations } }));
-      await queries.invalidateQueries();
     });
   return (
     <section aria-label="Core screen">
@@ -271,8 +266,7 @@ function CoreStations({ reference }: { reference: Reference }) {
 
 function Plates({ reference }: { reference: Reference }) {
   const [text, setText] = useState(reference.platesMm.join(" "));
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const keep = () =>
     deed.run(async () => {
       const platesMm = text
@@ -280,7 +274,6 @@ function Plates({ reference }: { reference: Reference }) {
         .filter(Boolean)
         .map((x) => Number(x.replace(",", ".")));
       await ask(api.PUT("/api/plates", { body: { platesMm } }));
-      await queries.invalidateQueries();
     });
   return (
     <section aria-label="Plates">
@@ -303,10 +296,9 @@ function Plates({ reference }: { reference: Reference }) {
 }
 
 function TypicalErrors() {
-  const q = useQuery({ queryKey: ["typical"], queryFn: () => ask(api.GET("/api/typical-errors")) });
+  const q = useQuery(rooms.typicalErrors());
   const ref = useReference();
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const rows = q.data?.filter((t) => t.pairs > 1) ?? [];
   return (
     <section aria-label="Your own measurement error">
@@ -343,7 +335,6 @@ function TypicalErrors() {
                         await ask(
                           api.PUT("/api/house/{key}", { params: { path: { key: t.rule } }, body: { value: own } }),
                         );
-                        await queries.invalidateQueries();
                       })
                     }
                   >
@@ -368,7 +359,7 @@ function TypicalErrors() {
 }
 
 function History({ rules }: { rules: Schemas["HouseRule"][] }) {
-  const q = useQuery({ queryKey: ["house-history"], queryFn: () => ask(api.GET("/api/house-history")) });
+  const q = useQuery(rooms.houseHistory());
   if (q.isPending) return <Loading what="the history" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   return (

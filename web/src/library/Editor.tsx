@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Toggle } from "../ui/Chip";
@@ -39,8 +39,7 @@ export function Editor({
   close: (rail?: string) => void;
 }) {
   const [r, setR] = useState<CatalogRail>(start);
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const set = (part: Partial<CatalogRail>) => setR((old) => ({ ...old, ...part }));
   const change = (i: number, part: Partial<Exercise>) =>
     set({ exercises: r.exercises.map((e, j) => (j === i ? { ...e, ...part } : e)) });
@@ -60,7 +59,6 @@ export function Editor({
           body: { saw: version, rail: { ...r, id, short: r.short || r.name } },
         }),
       );
-      await queries.invalidateQueries();
     });
     if (ok) close(id);
   };
@@ -111,7 +109,7 @@ export function Editor({
           label="Part of the session"
           value={r.part}
           options={lib.parts.map((p) => ({ id: p, name: p }))}
-          onChange={(part) => set({ part: part as CatalogRail["part"] })}
+          onChange={(part) => set({ part: part })}
         />
         <Choice
           label="Moves like"
@@ -410,7 +408,7 @@ function Safety({
             { id: "supported", name: "hands taking weight" },
             { id: "free", name: "free" },
           ]}
-          onChange={(v) => state({ impact: v as "none" })}
+          onChange={(v) => state({ impact: v })}
         />
         <Choice
           label="Trains"
@@ -420,7 +418,7 @@ function Safety({
             { id: "both", name: "both at once" },
             { id: "none", name: "no leg" },
           ]}
-          onChange={(v) => state({ trainsLegs: v as "side" })}
+          onChange={(v) => state({ trainsLegs: v })}
         />
         <Choice
           label="Stands on"
@@ -431,7 +429,7 @@ function Safety({
             { id: "other", name: "the other leg" },
             { id: "both", name: "both" },
           ]}
-          onChange={(v) => state({ bears: v as "none" })}
+          onChange={(v) => state({ bears: v })}
         />
         <Choice
           label="Position"

@@ -1,6 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { useReference } from "../Desk";
 import { Button } from "../ui/Button";
 import { Chip } from "../ui/Chip";
@@ -27,7 +28,7 @@ const partWords: Record<string, string> = {
 
 /** Every rail with its notches: found by what it trains, kit, minutes and the sore place. */
 export function Library() {
-  const q = useQuery({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) });
+  const q = useQuery(rooms.library());
   const ref = useReference();
   const [words, setWords] = useState("");
   const [trains, setTrains] = useState("");
@@ -193,14 +194,12 @@ function RailDetail({
   edit: (rail: CatalogRail, version: number, fresh: boolean) => void;
 }) {
   const r = x.rail;
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.rules);
   const put = (rail: CatalogRail) =>
     deed.run(async () => {
       await ask(
         api.PUT("/api/library/{rail}", { params: { path: { rail: rail.id } }, body: { saw: x.version, rail } }),
       );
-      await queries.invalidateQueries();
     });
   const nameOf = (id: string) => lib.rails.flatMap((o) => o.rail.exercises).find((e) => e.id === id)?.name ?? id;
   const kitName = (id: string) => lib.kit.find((k) => k.id === id)?.name ?? id;
@@ -290,7 +289,6 @@ function RailDetail({
                 await ask(
                   api.DELETE("/api/library/{rail}", { params: { path: { rail: r.id }, query: { saw: x.version } } }),
                 );
-                await queries.invalidateQueries();
               })
             }
           >

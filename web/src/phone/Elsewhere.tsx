@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Pick } from "../ui/Pick";
+import { Pick, sides, type Side } from "../ui/Pick";
 import { put, type Bundle } from "./kept";
 import { Scale } from "./Scale";
 
 /** A new pain is kept with its place, and opens the warning signs. */
 export function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]; today: string; onDone: () => void }) {
   const [region, setRegion] = useState("arch");
-  const [side, setSide] = useState("");
+  const [side, setSide] = useState<Side | "">("");
   const [pain, setPain] = useState<number | null>(null);
   return (
     <div className="mt-3 space-y-2">
@@ -18,12 +18,7 @@ export function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]
         options={places.filter((r) => r.id !== "whole_person")}
         onChange={setRegion}
       />
-      <Pick
-        label="Side"
-        value={side}
-        options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-        onChange={setSide}
-      />
+      <Pick label="Side" value={side} options={sides} onChange={setSide} />
       <Scale label="First steps there" value={pain} onChange={setPain} low="nothing" high="worst" />
       <Button
         kind="main"

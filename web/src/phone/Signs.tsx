@@ -4,7 +4,7 @@ import type { Schemas } from "../api/client";
 import { Button } from "../ui/Button";
 import { Which } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
-import { Pick as PickOne } from "../ui/Pick";
+import { Pick as PickOne, sides, type Side } from "../ui/Pick";
 import { setNote, type Bundle } from "./kept";
 import { putSign } from "./outbox";
 
@@ -22,7 +22,7 @@ export function Signs({
 }) {
   const [yes, setYes] = useState<Schemas["ReferSign"] | null>(null);
   const [region, setRegion] = useState("heel_sole");
-  const [side, setSide] = useState("");
+  const [side, setSide] = useState<Side | "">("");
   const [which, setWhich] = useState<string[]>([]);
   async function record() {
     if (!yes) return;
@@ -57,13 +57,7 @@ export function Signs({
                   />
                 )}
                 {yes.region !== "whole_person" && (
-                  <PickOne
-                    label="Side"
-                    className="mt-3"
-                    value={side}
-                    options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-                    onChange={setSide}
-                  />
+                  <PickOne label="Side" className="mt-3" value={side} options={sides} onChange={setSide} />
                 )}
                 <Button
                   kind="stop"

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useReference } from "../Desk";
-import { api, ask, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
 import { Chain } from "../gait/Chain";
 import { WhichHeel } from "../runner/Permissions";
 import { useRunnerId } from "../runner/Runner";
@@ -21,10 +22,7 @@ export function Read() {
   const id = useRunnerId();
   const go = useNavigate();
   const ref = useReference();
-  const q = useQuery({
-    queryKey: ["read", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/read", { params: { path: { runner: id } } })),
-  });
+  const q = useQuery(rooms.read(id));
   if (q.isPending) return <Loading what="the findings" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const r = q.data;

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMe } from "../Desk";
-import { api, ask } from "../api/client";
+import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
@@ -11,10 +11,7 @@ import { Failure, Loading } from "../ui/Notice";
 export function Referral() {
   const id = useRunnerId();
   const me = useMe();
-  const q = useQuery({
-    queryKey: ["referral", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/referral", { params: { path: { runner: id } } })),
-  });
+  const q = useQuery(rooms.referral(id));
   if (q.isPending) return <Loading what="the note" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const r = q.data;

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
@@ -19,10 +20,7 @@ export function Retest() {
   const id = useRunnerId();
   const go = useNavigate();
   const [since, setSince] = useState("last");
-  const q = useQuery({
-    queryKey: ["retest", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/retest", { params: { path: { runner: id } } })),
-  });
+  const q = useQuery(rooms.retest(id));
   if (q.isPending) return <Loading what="the retests" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const r = q.data;

@@ -3,6 +3,7 @@ import { useState, type FormEvent } from "react";
 import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { Problem } from "../api/problem";
+import { rooms, renew, stale } from "../api/rooms";
 import { Shoes } from "../read/Read";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
@@ -54,7 +55,7 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
   const [base, setBase] = useState<Sheet>({ name, zone, draft: d });
   const [clash, setClash] = useState<Clash | null>(null);
   const [saved, setSaved] = useState("");
-  const deed = useDeed();
+  const deed = useDeed(stale.runner(id, "intake"));
   const set = (part: Partial<Draft>) => {
     setD((old) => ({ ...old, ...part }));
     setSaved("");
@@ -84,8 +85,7 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
       setBase({ name, zone, draft: d });
       setClash(null);
       setSaved("Saved. Next: the screen.");
-      queries.setQueryData(["runner", id], v);
-      await queries.invalidateQueries({ predicate: (k) => !["runner", "reference"].includes(String(k.queryKey[0])) });
+      await renew(queries, rooms.runner(id), v);
     });
   }
   /** Somebody saved meanwhile: what one of the two changed stands, and what both changed is asked. */

@@ -18,7 +18,7 @@ const impacts = [
   { id: "", name: "not opened" },
   { id: "supported", name: "hands taking weight" },
   { id: "free", name: "free bouncing" },
-];
+] as const;
 const stages = [
   { id: "", name: "not opened" },
   { id: "0", name: "0 · on the spot, short indoor walks" },
@@ -32,7 +32,7 @@ const runs = [
   { id: "steps", name: "the steps back to running" },
   { id: "easy", name: "easy minutes" },
   { id: "all", name: "all running" },
-];
+] as const;
 const marks = [
   ["edge", "Below level (off a step), bent-back toes"],
   ["maximal", "Lowering, maximum, to failure"],
@@ -72,9 +72,9 @@ function Openings({ value, onChange }: { value: Opening; onChange: (o: Opening) 
         />
         <Choice
           label="Bouncing"
-          value={value.impact ?? ""}
+          value={value.impact === "none" ? "" : (value.impact ?? "")}
           options={impacts}
-          onChange={(v) => onChange({ ...value, impact: (v || undefined) as Opening["impact"] })}
+          onChange={(v) => onChange({ ...value, impact: v || undefined })}
         />
         <Choice
           label="Bare feet"
@@ -84,9 +84,9 @@ function Openings({ value, onChange }: { value: Opening; onChange: (o: Opening) 
         />
         <Choice
           label="Running"
-          value={value.run ?? ""}
+          value={value.run === "none" ? "" : (value.run ?? "")}
           options={runs}
-          onChange={(v) => onChange({ ...value, run: v as Opening["run"] })}
+          onChange={(v) => onChange({ ...value, run: v })}
         />
       </div>
       <div className="mt-2 flex flex-wrap gap-x-6">

@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { day } from "../ui/day";
@@ -94,6 +94,11 @@ export function PermissionList({
   );
 }
 
+const whose = [
+  { id: "clinician", name: "a clinician's, or as the runner told it" },
+  { id: "coach", name: "the coach's" },
+] as const;
+
 const heelPlaces = [
   { name: "the sole", sore: ["heel_sole"] },
   { name: "the back", sore: ["heel_back"] },
@@ -101,9 +106,17 @@ const heelPlaces = [
 ] as const;
 
 /** Asks which place of a heel is sore that was recorded as one; until then both are watched. */
-export function WhichHeel({ runner, leg, listed }: { runner: string; leg: string; listed?: boolean }) {
-  const deed = useDeed();
-  const queries = useQueryClient();
+export function WhichHeel({
+  runner,
+  leg,
+  listed,
+}: {
+  runner: string;
+  leg: Schemas["LimitInBody"]["side"];
+  listed?: boolean;
+}) {
+  const deed = useDeed(stale.runner(runner));
+  if (leg === "both") return null;
   return (
     <div className="flex flex-wrap items-center gap-3">
       <p>
@@ -120,11 +133,10 @@ export function WhichHeel({ runner, leg, listed }: { runner: string; leg: string
             deed.run(async () => {
               await ask(
                 api.PUT("/api/runners/{runner}/heels/{side}", {
-                  params: { path: { runner, side: leg as "left" | "right" } },
+                  params: { path: { runner, side: leg } },
                   body: { sore: [...p.sore] },
                 }),
               );
-              await queries.invalidateQueries();
             })
           }
         >
@@ -152,7 +164,7 @@ function Line({
   id: string;
   name: string;
   says: string;
-  side: string;
+  side: Schemas["LimitInBody"]["side"];
   coach: boolean;
   opened: Schemas["ReferLimit"][];
   ends?: string;
@@ -160,8 +172,7 @@ function Line({
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<"clinician" | "coach">("clinician");
   const [word, setWord] = useState<Word>({ who: "", on: today, words: "", opens: {} });
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(runner));
   return (
     <li className="border-b border-line py-2">
       <div className="flex flex-wrap items-center justify-between gap-3">
@@ -181,15 +192,7 @@ function Line({
       </div>
       {open && (
         <div className="my-2 grid gap-3 md:grid-cols-2">
-          <Choice
-            label="Whose word"
-            value={kind}
-            options={[
-              { id: "clinician", name: "a clinician's, or as the runner told it" },
-              ...(coach ? [{ id: "coach", name: "the coach's" }] : []),
-            ]}
-            onChange={(v) => setKind(v as "clinician")}
-          />
+          <Choice label="Whose word" value={kind} options={coach ? whose : whose.slice(0, 1)} onChange={setKind} />
           <WordFields value={word} onChange={setWord} errors={deed.fields} />
           <div className="flex gap-3">
             <Button
@@ -197,7 +200,7 @@ function Line({
               disabled={deed.busy}
               onClick={() =>
                 deed.run(async (write) => {
-                  const body = { for: id, side: side as "both", kind, ...word };
+                  const body = { for: id, side, kind, ...word };
                   await ask(
                     api.PUT("/api/runners/{runner}/limits/{limit}", {
                       params: { path: { runner, limit: write(body) } },
@@ -205,7 +208,6 @@ function Line({
                     }),
                   );
                   setOpen(false);
-                  await queries.invalidateQueries();
                 })
               }
             >

@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
@@ -9,8 +9,7 @@ import { Failure } from "../ui/Notice";
 /** Makes the runner's private link, shown once as text and as a QR code. */
 export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
   const [link, setLink] = useState<Schemas["NewLink"] | null>(null);
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(view.id));
   const live = view.links.filter((l) => l.live);
   const date = (t: string) =>
     new Date(t).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
@@ -33,7 +32,6 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
                   }),
                 );
                 setLink(null);
-                await queries.invalidateQueries({ queryKey: ["runner"] });
               })
             }
           >
@@ -53,7 +51,6 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
                 }),
               ),
             );
-            await queries.invalidateQueries({ queryKey: ["runner"] });
           })
         }
       >

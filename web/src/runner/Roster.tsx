@@ -1,8 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ask } from "../api/client";
 import { newId } from "../api/id";
+import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { day } from "../ui/day";
@@ -14,20 +15,12 @@ import { Empty, Failure, Loading } from "../ui/Notice";
 export function Roster() {
   const [q, setQ] = useState("");
   const [archived, setArchived] = useState(false);
-  const list = useQuery({
-    queryKey: ["runners", q, archived],
-    queryFn: () => ask(api.GET("/api/runners", { params: { query: { q, archived } } })),
-    placeholderData: (old) => old,
-    refetchInterval: (q) =>
-      q.state.data?.some((r) => r.pending) ? 1000 : !!q.state.data?.some((r) => r.broken) && 60_000,
-  });
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const list = useQuery(rooms.roster(q, archived));
+  const deed = useDeed(stale.runner());
   const go = useNavigate();
   const away = (runner: string, to: boolean) =>
     deed.run(async () => {
       await ask(api.POST("/api/runners/{runner}/archive", { params: { path: { runner } }, body: { archived: to } }));
-      await queries.invalidateQueries();
     });
   return (
     <div className="px-6 py-6">

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/react-router";
 import { useEffect, type KeyboardEvent } from "react";
-import { api, ask } from "../api/client";
 import { Problem } from "../api/problem";
+import { rooms } from "../api/rooms";
 import { Failure } from "../ui/Notice";
 import { useTitle } from "../ui/title";
 
@@ -28,10 +28,7 @@ export const useRunnerId = () => useParams({ strict: false }).runner as string;
 /** The runner's record; a runner that is only being added answers with 404, which is no failure. */
 export function useRunner() {
   const id = useRunnerId();
-  return useQuery({
-    queryKey: ["runner", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}", { params: { path: { runner: id } } })),
-  });
+  return useQuery(rooms.runner(id));
 }
 
 /** Within a runner: the job rule at the left edge carries the steps in order. */

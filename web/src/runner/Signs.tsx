@@ -1,14 +1,15 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { stale } from "../api/rooms";
+import { Alert } from "../ui/Alert";
 import { Button } from "../ui/Button";
 import { Which } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
 import { Failure } from "../ui/Notice";
-import { Pick } from "../ui/Pick";
+import { Pick, sides, type Side } from "../ui/Pick";
 import { WordFields, type Word } from "./Openings";
 
 type View = Schemas["RunnerView"];
@@ -36,8 +37,7 @@ export function Signs({
 }) {
   const open = view.stops.filter((s) => s.open);
   const [asking, setAsking] = useState(askNow || view.checks.length === 0);
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(view.id));
   const [yes, setYes] = useState<Sign | null>(null);
   // Nothing is answered before it was asked: each “no” is said.
   const [no, setNo] = useState<string[]>([]);
@@ -51,7 +51,6 @@ export function Signs({
         }),
       );
       setAsking(false);
-      await queries.invalidateQueries({ predicate: (k) => k.queryKey[0] !== "reference" });
     });
   const lastAsked = view.checks[0];
   return (
@@ -164,33 +163,27 @@ function Where({
 }) {
   const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel_sole"));
   const [which, setWhich] = useState<string[]>([]);
-  const [side, setSide] = useState(sign.region === "whole_person" ? "both" : "");
-  const deed = useDeed();
-  const queries = useQueryClient();
-  const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    void box.current?.scrollIntoView({ block: "nearest" });
-  }, []);
+  const [side, setSide] = useState<Side | "">(sign.region === "whole_person" ? "both" : "");
+  const deed = useDeed(stale.runner(view.id));
   const record = () =>
     deed.run(async (id) => {
-      const body = { sign: sign.id, region, side: side as "left", which, source };
+      const body = { sign: sign.id, region, side: side || "both", which, source };
       await ask(
         api.PUT("/api/runners/{runner}/stops/{stop}", { params: { path: { runner: view.id, stop: id(body) } }, body }),
       );
-      await queries.invalidateQueries();
       done();
     });
   return (
-    <div
-      ref={box}
-      role="alertdialog"
-      aria-label="Warning sign"
-      className="my-2 border-2 border-brick bg-brick-ground p-4"
+    <Alert
+      title={
+        <>
+          <span aria-hidden>⬣ </span>
+          {urgency[sign.class]}
+        </>
+      }
+      onClose={done}
     >
-      <p className="text-lg font-semibold text-brick">
-        <span aria-hidden>⬣ </span>
-        {urgency[sign.class]}
-      </p>
+      <p className="mt-1">{sign.question}</p>
       <p className="mt-1">{sign.do}</p>
       <div className="mt-3 flex flex-wrap items-end gap-4">
         {sign.which.length > 0 && (
@@ -207,14 +200,7 @@ function Where({
             onChange={setRegion}
           />
         )}
-        {sign.region !== "whole_person" && (
-          <Pick
-            label="Side"
-            value={side}
-            options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-            onChange={setSide}
-          />
-        )}
+        {sign.region !== "whole_person" && <Pick label="Side" value={side} options={sides} onChange={setSide} />}
         <Button
           kind="stop"
           onClick={record}
@@ -227,16 +213,22 @@ function Where({
         </Button>
       </div>
       <Failure error={deed.error} />
-    </div>
+    </Alert>
   );
 }
 
+type Kind = Schemas["ClearanceInBody"]["kind"];
+const ways: readonly { id: Kind; name: string }[] = [
+  { id: "clinician", name: "cleared by a clinician" },
+  { id: "reviewed", name: "entered by mistake, nobody felt it" },
+  { id: "healed", name: "healed, as the runner says" },
+];
+
 function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; regions: Schemas["NamedRegion"][] }) {
   const [clearing, setClearing] = useState(false);
-  const [kind, setKind] = useState("clinician");
+  const [kind, setKind] = useState<Kind>("clinician");
   const [word, setWord] = useState<Word>({ who: "", on: view.today, words: "", opens: {} });
-  const deed = useDeed();
-  const queries = useQueryClient();
+  const deed = useDeed(stale.runner(view.id));
   const place =
     stop.region === "whole_person"
       ? ""
@@ -265,11 +257,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
           <Choice
             label="How"
             value={kind}
-            options={[
-              { id: "clinician", name: "cleared by a clinician" },
-              { id: "reviewed", name: "entered by mistake, nobody felt it" },
-              ...(stop.what.class === "small" ? [{ id: "healed", name: "healed, as the runner says" }] : []),
-            ]}
+            options={stop.what.class === "small" ? ways : ways.slice(0, 2)}
             onChange={setKind}
           />
           <WordFields value={word} onChange={setWord} errors={deed.fields} opening={kind === "clinician"} />
@@ -283,7 +271,7 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
                     api.PUT("/api/runners/{runner}/stops/{stop}/clearances/{clearance}", {
                       params: { path: { runner: view.id, stop: stop.id, clearance: id({ kind, word }) } },
                       body: {
-                        kind: kind as "clinician",
+                        kind,
                         who: word.who,
                         on: word.on,
                         limits: word.words,
@@ -291,7 +279,6 @@ function Stop({ stop, view, regions }: { stop: Schemas["StopView"]; view: View; 
                       },
                     }),
                   );
-                  await queries.invalidateQueries();
                 })
               }
             >

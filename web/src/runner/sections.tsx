@@ -4,7 +4,7 @@ import { Check } from "../ui/Check";
 import { Chip, Toggle } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
-import { Pick } from "../ui/Pick";
+import { Pick, sides } from "../ui/Pick";
 import { FootMap } from "../ui/FootMap";
 import { emptyShoe, emptySymptom, shoeFigures, type CautionNote, type Draft } from "./draft";
 
@@ -348,8 +348,8 @@ export function Cautions({ d, set, cautions, today }: Part & { cautions: Schemas
                       <Pick
                         label="Leg"
                         value={note(c.id).side ?? ""}
-                        options={["left", "right", "both"].map((x) => ({ id: x, name: x }))}
-                        onChange={(v) => change(c.id, { side: v as "left" })}
+                        options={sides}
+                        onChange={(v) => change(c.id, { side: v })}
                       />
                     )}
                     {c.healed && (

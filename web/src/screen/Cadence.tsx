@@ -30,20 +30,20 @@ export function Cadence({ measure, mine, save }: Entry) {
     }, 50);
     return () => clearInterval(t);
   }, [since]);
-  async function keep() {
+  function keep() {
     const n = number(text);
     if (n === null) return setWrong(`“${text}” is not a count; enter the footfalls of 15 s.`);
     setWrong("");
     setText("");
-    if (!(await save({ value: 0, parts: [n] }))) setText((now) => now || text);
+    save({ value: 0, parts: [n] });
   }
-  async function stopTapping() {
+  function stopTapping() {
     if (mode.is !== "tap") return;
     const times = mode.times;
     setMode({ is: "idle" });
     if (times.length < 8) return setWrong("Tap along for at least eight steps.");
     setWrong("");
-    await save({ value: 0, parts: times });
+    save({ value: 0, parts: times });
   }
   const big = "min-h-24 flex-1 rounded-sq border px-3 text-2xl font-semibold";
   return (

@@ -23,7 +23,10 @@ export function Choose({ measure, side, save }: Entry) {
             className={
               measure.kind === "class" ? "px-3!" : "items-start! justify-start! px-2! text-[0.9rem] leading-tight"
             }
-            onClick={async () => (await save({ value: i, faults })) && setFaults([])}
+            onClick={() => {
+              save({ value: i, faults });
+              setFaults([]);
+            }}
           >
             {o.name}
           </Button>
@@ -49,7 +52,7 @@ export function Pain({ measure, side, save }: Entry) {
             aria-pressed={pain === n}
             onClick={() => {
               setWrong("");
-              if (n === 0) void save({ value: 0 });
+              if (n === 0) save({ value: 0 });
               else setPain(n);
             }}
             className={`fig min-h-11 rounded-sq border text-lg ${pain === n ? "border-ink bg-ink text-panel" : "border-line bg-ground"}`}
@@ -65,7 +68,10 @@ export function Pain({ measure, side, save }: Entry) {
           <FootMap
             sides={[side === "right" ? "right" : "left"]}
             marked={[]}
-            onPick={async (region) => (await save({ value: pain, where: region })) && setPain(null)}
+            onPick={(region) => {
+              save({ value: pain, where: region });
+              setPain(null);
+            }}
           />
         </>
       )}

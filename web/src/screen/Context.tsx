@@ -7,7 +7,7 @@ import { Pick } from "../ui/Pick";
 export type How = Schemas["ScreenContext"];
 export const usualHow: How = { pace: "easy", shod: "shoes", tired: false, surface: "treadmill" };
 
-const named = (...ids: string[]) => ids.map((id) => ({ id, name: id }));
+const named = <T extends string>(...ids: T[]) => ids.map((id) => ({ id, name: id }));
 
 /** How they run while the gait is looked at; every gait entry carries it. */
 export function Context({ how, onChange, last }: { how: How; onChange: (h: How) => void; last: How[] }) {
@@ -25,7 +25,7 @@ export function Context({ how, onChange, last }: { how: How; onChange: (h: How) 
             { id: "up", name: "uphill" },
             { id: "down", name: "downhill" },
           ]}
-          onChange={(pace) => set({ pace: pace as How["pace"] })}
+          onChange={(pace) => set({ pace })}
         />
         <Pick
           label="On the feet"
@@ -35,7 +35,7 @@ export function Context({ how, onChange, last }: { how: How; onChange: (h: How) 
             { id: "minimal", name: "minimal shoes" },
             { id: "barefoot", name: "barefoot" },
           ]}
-          onChange={(shod) => set({ shod: shod as How["shod"] })}
+          onChange={(shod) => set({ shod })}
         />
         <Check checked={how.tired} onChange={(tired) => set({ tired })}>
           tired
@@ -58,9 +58,9 @@ export function Context({ how, onChange, last }: { how: How; onChange: (h: How) 
         />
         <Choice
           label="Surface"
-          value={how.surface ?? ""}
+          value={how.surface || "treadmill"}
           options={named("treadmill", "road", "track", "grass", "trail", "sand")}
-          onChange={(surface) => set({ surface: surface as How["surface"] })}
+          onChange={(surface) => set({ surface })}
         />
       </div>
       {last.length > 0 && (

@@ -32,15 +32,14 @@ export function Counter({ measure, side, view, save }: Entry) {
     setCount(String(n));
     if (ceiling && n >= ceiling) stop();
   }
-  async function end(reason: string) {
+  function end(reason: string) {
     stop();
     const value = number(count);
     if (value === null) return setWrong(`“${count}” is not a number; enter ${measure.min} to ${measure.max}.`);
     setWrong("");
-    if (await save({ value, faults, stop: reason })) {
-      setCount("0");
-      setFaults([]);
-    }
+    save({ value, faults, stop: reason });
+    setCount("0");
+    setFaults([]);
   }
   const reached = ceiling > 0 && Number(count) >= ceiling;
   return (

@@ -14,26 +14,22 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
   const [faults, setFaults] = useState<string[]>([]);
   const [wrong, setWrong] = useState("");
   const box = useRef<HTMLInputElement>(null);
-  async function keep() {
+  function keep() {
     const value = number(text);
     if (value === null) {
       setWrong(`“${text}” is not a number; enter ${measure.min} to ${measure.max} ${measure.unit}.`);
       return;
     }
     setWrong("");
-    const marked = faults;
+    save({ value, faults });
     setText("");
     setFaults([]);
     box.current?.focus();
-    if (!(await save({ value, faults: marked }))) {
-      setText((now) => now || text);
-      setFaults(marked);
-    }
   }
   const keys = (e: KeyboardEvent) => {
     if (e.key === "Enter") {
       e.preventDefault();
-      void keep();
+      keep();
     }
   };
   const typed = number(text);

@@ -11,12 +11,13 @@ export function Parts({ measure, side, save }: Entry) {
   const [faults, setFaults] = useState<string[]>([]);
   const [wrong, setWrong] = useState("");
   const set = (i: number, v: string) => setTexts(texts.map((x, j) => (j === i ? v : x)));
-  async function keep() {
+  function keep() {
     const parts = texts.map((t) => number(t));
     const missing = measure.parts.find((_, i) => parts[i] === null);
     if (missing) return setWrong(`${missing.name}: enter ${missing.min} to ${missing.max} ${missing.unit}`);
     setWrong("");
-    if (await save({ value: 0, parts: parts as number[], faults })) setTexts(measure.parts.map(() => ""));
+    save({ value: 0, parts: parts.flatMap((n) => n ?? []), faults });
+    setTexts(measure.parts.map(() => ""));
   }
   return (
     <>

@@ -1,3 +1,4 @@
+import { RadioGroup } from "radix-ui";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button } from "../ui/Button";
@@ -6,13 +7,16 @@ import { day } from "../ui/day";
 import { WhichHeel } from "../runner/Permissions";
 import type { View } from "./entry";
 
-const kinds: Record<string, { name: string; what: string }> = {
+type Kind = Schemas["Start"]["kind"];
+const kinds: Record<Kind, { name: string; what: string }> = {
   core: { name: "Core screen", what: "The short battery, at the stations you choose." },
   full: { name: "Full screen", what: "Every station, in running order." },
   gait: { name: "Gait only", what: "The runner on the belt, by eye and from clips." },
   retest: { name: "Retest", what: "Only what is due, taken the same way as last time." },
   session: { name: "Quick test", what: "Walks and one range test, before and after a session." },
 };
+
+const order: readonly Kind[] = ["core", "full", "gait", "retest", "session"];
 
 /** Chooses what to take today: kind, stations, minutes. */
 export function Start({
@@ -28,10 +32,10 @@ export function Start({
   stations: Schemas["ScreenStation"][];
   measures: Schemas["ScreenMeasure"][];
   busy: boolean;
-  start: (kind: Schemas["Start"]["kind"], stations: string[]) => void;
+  start: (kind: Kind, stations: string[]) => void;
 }) {
   const due = view.due.length > 0 && view.past.some((p) => p.finished);
-  const [kind, setKind] = useState<string>(due ? "retest" : "core");
+  const [kind, setKind] = useState<Kind>(due ? "retest" : "core");
   const [chosen, setChosen] = useState<string[]>(view.stations);
   const of = (id: string) => view.kinds.find((k) => k.id === id);
   const coreMinutes = Math.ceil(
@@ -50,17 +54,20 @@ export function Start({
           <WhichHeel runner={runner} leg={leg} />
         </div>
       ))}
-      <div role="radiogroup" aria-label="What to take today" className="grid gap-3 sm:grid-cols-2">
-        {Object.entries(kinds).map(([id, k]) => {
+      <RadioGroup.Root
+        aria-label="What to take today"
+        value={kind}
+        onValueChange={(v) => setKind(order.find((k) => k === v) ?? kind)}
+        className="grid gap-3 sm:grid-cols-2"
+      >
+        {order.map((id) => {
+          const k = kinds[id];
           const none = id === "retest" && view.due.length === 0;
           return (
-            <button
+            <RadioGroup.Item
               key={id}
-              type="button"
-              role="radio"
-              aria-checked={kind === id}
+              value={id}
               disabled={none}
-              onClick={() => setKind(id)}
               className={`rounded-sq border bg-panel px-4 py-3 text-left ${kind === id ? "border-2 border-ink shadow-[inset_6px_0_var(--cinder)]" : "border-line"}`}
             >
               <span className="flex items-baseline justify-between gap-3">
@@ -71,10 +78,10 @@ export function Start({
                 {none ? "Nothing is due." : k.what}
                 {id === "retest" && !none ? ` ${view.due.length} due.` : ""}
               </span>
-            </button>
+            </RadioGroup.Item>
           );
         })}
-      </div>
+      </RadioGroup.Root>
       {kind === "core" && (
         <fieldset className="mt-4">
           <legend className="font-medium">Stations of this core screen, in running order</legend>
@@ -107,9 +114,9 @@ export function Start({
         kind="main"
         className="mt-5 min-h-14 px-8! text-xl"
         disabled={busy || !view.signsAsked || (kind === "core" && chosen.length === 0)}
-        onClick={() => start(kind as Schemas["Start"]["kind"], kind === "core" ? chosen : [])}
+        onClick={() => start(kind, kind === "core" ? chosen : [])}
       >
-        Start the {(kinds[kind]?.name ?? kind).toLowerCase()}
+        Start the {kinds[kind].name.toLowerCase()}
       </Button>
       {!view.signsAsked && (
         <p className="mt-2 text-ochre">First the warning signs, above: they are asked before every screen.</p>
@@ -119,7 +126,7 @@ export function Start({
           Before:{" "}
           {view.past
             .slice(0, 6)
-            .map((p) => `${day(p.on)} ${kinds[p.kind]?.name.toLowerCase() ?? ""} (${p.measures})`)
+            .map((p) => `${day(p.on)} ${kinds[p.kind].name.toLowerCase()} (${p.measures})`)
             .join(" · ")}
         </p>
       )}

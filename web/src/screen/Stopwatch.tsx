@@ -50,7 +50,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
       box.current?.focus();
     }
   }
-  async function keep() {
+  function keep() {
     const value = number(text);
     const extra = parts.map((p) => number(p));
     if (value === null) return setWrong(`“${text}” is not a time; enter 0 to ${most} s.`);
@@ -58,10 +58,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
     setWrong("");
     setText("");
     setFaults([]);
-    if (!(await save({ value, parts: extra as number[], faults }))) {
-      setText((now) => now || text);
-      setFaults(faults);
-    }
+    save({ value, parts: extra.flatMap((n) => n ?? []), faults });
   }
   return (
     <>

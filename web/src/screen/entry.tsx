@@ -8,25 +8,30 @@ import { day } from "../ui/day";
 import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
+import type { Waiting } from "./waiting";
 
 export type View = Schemas["Screening"];
 export type Measure = Schemas["ScreenMeasure"];
 export type Trial = Schemas["ScreenTrial"];
 export type Side = Trial["side"];
 export type Sent = Omit<Schemas["TrialInBody"], "measure" | "side">;
-export type Save = (t: Sent) => Promise<boolean>;
 
-/** What every instrument is given: one measure on one side, its kept trials, and how to keep one more. */
+/** What every instrument is given: one measure on one side, its kept trials, those on their way, and how to keep one
+ * more. */
 export interface Entry {
   measure: Measure;
   side: Side;
   mine: Trial[];
-  save: Save;
+  waiting: Waiting[];
+  save: (t: Sent) => void;
+  drop: (waiting: string) => void;
   remove: (t: Trial) => void;
   view: View;
 }
 
-export const full = (e: Entry) => e.mine.length >= e.measure.maxTrials;
+/** How many trials there are, with those on their way. */
+export const tried = (e: Entry) => e.mine.length + e.waiting.filter((w) => !w.why).length;
+export const full = (e: Entry) => tried(e) >= e.measure.maxTrials;
 
 /** A value as people read it: the answer of a class, else the figure with its unit. */
 export function shown(m: Measure, v: number): string {
@@ -36,9 +41,9 @@ export function shown(m: Measure, v: number): string {
 }
 
 /** Kept trials, counted or not, each with its remove button. */
-export function Kept({ measure, side, mine, remove }: Entry) {
+export function Kept({ measure, side, mine, remove, waiting, drop }: Entry) {
   const me = useMe().data?.name;
-  if (mine.length === 0) return null;
+  if (mine.length + waiting.length === 0) return null;
   const fault = (id: string) => measure.faults.find((x) => x.id === id);
   return (
     <ul className="mt-1 flex flex-wrap gap-1.5">
@@ -80,6 +85,32 @@ export function Kept({ measure, side, mine, remove }: Entry) {
           </li>
         );
       })}
+      {waiting.map((w) => {
+        const value = w.body.skipped ? "left out" : shown(measure, w.body.value);
+        const figures = w.body.parts?.length && !w.body.value ? "a trial" : value;
+        return (
+          <li key={w.id} className={`flex items-center border border-dashed ${w.why ? "border-brick" : "border-line"}`}>
+            <span className="px-2 py-1">
+              <span className={measure.options.length || figures !== value ? "font-semibold" : "fig text-2xl"}>
+                {figures}
+              </span>
+              <span role="status" className={`block text-sm ${w.why ? "text-brick" : "text-quiet"}`}>
+                {w.why ? `not kept: ${w.why}` : "on its way"}
+              </span>
+            </span>
+            {w.why && (
+              <button
+                type="button"
+                aria-label={`Take away ${figures}, ${measure.name}, ${side}`}
+                onClick={() => drop(w.id)}
+                className="min-h-11 min-w-9 text-quiet"
+              >
+                ✕
+              </button>
+            )}
+          </li>
+        );
+      })}
     </ul>
   );
 }
@@ -118,7 +149,7 @@ export function SideBox({ entry, children }: { entry: Entry; children: ReactNode
         !full(entry) && (
           <>
             {children}
-            {mine.length === 0 && <Skip entry={entry} />}
+            {tried(entry) === 0 && <Skip entry={entry} />}
           </>
         )
       )}
@@ -191,7 +222,7 @@ export function SideLine({ entry, children }: { entry: Entry; children: ReactNod
           <Skip entry={entry} first="not safe today" />
         </>
       ) : (
-        mine.length < measure.trials && (
+        tried(entry) < measure.trials && (
           <>
             {children}
             <Skip entry={entry} />

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useRef, useState, type KeyboardEvent } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
@@ -11,48 +12,42 @@ import { Why } from "../ui/reason";
 
 type Item = Schemas["QueueItem"];
 
-export function useToday() {
-  return useQuery({
-    queryKey: ["today"],
-    queryFn: () => ask(api.GET("/api/today")),
-    // A line that is being computed, or could not be, says so and is asked for again.
-    refetchInterval: (q) => {
-      const is = (kind: Item["kind"]) => q.state.data?.some((i) => i.kind === kind);
-      return is("computing") ? 1000 : is("broken") && 60_000;
-    },
-  });
-}
-
 /** The desk queue: one sentence a row, most urgent first. Up and down move, Enter opens, A accepts. */
 export function Today() {
-  const q = useToday();
+  const q = useQuery(rooms.today());
   const go = useNavigate();
-  const queries = useQueryClient();
-  const deed = useDeed();
+  const deed = useDeed(stale.runner());
   const [done, setDone] = useState("");
   const rows = useRef<(HTMLLIElement | null)[]>([]);
   const open = (i: Item) =>
     go({ to: `/runners/$runner/${i.step}` as "/runners/$runner/adjust", params: { runner: i.runner } });
 
-  async function accept(i: Item) {
-    const ok = await deed.run(async (id) => {
-      for (const p of i.accepts)
-        await ask(
-          api.PUT("/api/runners/{runner}/decisions/{id}", {
-            params: { path: { runner: i.runner, id: id(p) } },
-            body: { ...p, word: "" },
-          }),
+  // One after the other: who walks on faster than the server answers loses no decision.
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const going = useRef(new Set<string>());
+  function accept(i: Item) {
+    const named = JSON.stringify(i.accepts);
+    if (going.current.has(named)) return;
+    going.current.add(named);
+    line.current = line.current.then(async () => {
+      await deed.run(async (id) => {
+        const decisions = i.accepts.map((p) => ({ ...p, id: id(p), word: "" }));
+        const { left } = await ask(
+          api.POST("/api/runners/{runner}/decisions", { params: { path: { runner: i.runner } }, body: { decisions } }),
         );
+        setDone(
+          left ? `${i.name}: not all of it any more, ${left}. Look at the rest in Adjust.` : `${i.name}: ${i.detail}`,
+        );
+      });
+      going.current.delete(named);
     });
-    if (ok) setDone(`${i.name}: ${i.detail}`);
-    await queries.invalidateQueries();
   }
   function keys(e: KeyboardEvent, n: number, i: Item) {
     if (e.target !== e.currentTarget) return;
     if (e.key === "ArrowDown") rows.current[n + 1]?.focus();
     else if (e.key === "ArrowUp") rows.current[n - 1]?.focus();
     else if (e.key === "Enter") void open(i);
-    else if (e.key.toLowerCase() === "a" && i.accepts.length) void accept(i);
+    else if (e.key.toLowerCase() === "a" && i.accepts.length) accept(i);
     else return;
     e.preventDefault();
   }

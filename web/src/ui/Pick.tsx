@@ -1,7 +1,14 @@
-import { ToggleGroup } from "radix-ui";
+import { RadioGroup } from "radix-ui";
 
-/** One of a few, as square buttons. */
-export function Pick({
+export type Side = "left" | "right" | "both";
+export const sides: readonly { id: Side; name: string }[] = [
+  { id: "left", name: "left" },
+  { id: "right", name: "right" },
+  { id: "both", name: "both" },
+];
+
+/** One of a few, as square buttons; arrows move and choose. An unanswered question has the value "". */
+export function Pick<T extends string>({
   label,
   value,
   options,
@@ -9,28 +16,32 @@ export function Pick({
   className = "",
 }: {
   label: string;
-  value: string;
-  options: { id: string; name: string }[];
-  onChange: (v: string) => void;
+  value: T | "";
+  options: readonly { id: T; name: string }[];
+  onChange: (v: T) => void;
   className?: string;
 }) {
+  const choose = (v: string) => {
+    const o = options.find((o) => o.id === v);
+    if (o) onChange(o.id);
+  };
   return (
-    <ToggleGroup.Root
-      type="single"
+    <RadioGroup.Root
       value={value}
-      onValueChange={(v) => v && onChange(v)}
+      onValueChange={choose}
       aria-label={label}
+      orientation="horizontal"
       className={`flex flex-wrap gap-1 ${className}`}
     >
       {options.map((o) => (
-        <ToggleGroup.Item
+        <RadioGroup.Item
           key={o.id}
           value={o.id}
-          className="min-h-11 min-w-11 rounded-sq border border-line bg-panel px-3 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-panel"
+          className="min-h-11 min-w-11 rounded-sq border border-line bg-panel px-3 data-[state=checked]:border-ink data-[state=checked]:bg-ink data-[state=checked]:text-panel"
         >
           {o.name}
-        </ToggleGroup.Item>
+        </RadioGroup.Item>
       ))}
-    </ToggleGroup.Root>
+    </RadioGroup.Root>
   );
 }

@@ -1,6 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { newId } from "../api/id";
 import { Problem } from "../api/problem";
+import { stale, type Stale } from "../api/rooms";
 
 /** The id of a write by what it says: the same until the deed has succeeded, so that trying again after a lost answer
  * writes once; another as soon as it says something else. */
@@ -18,12 +20,15 @@ export function writeIds(): { of: IdOf; done: () => void } {
   return { of, done: () => ids.clear() };
 }
 
-/** Runs a deed once at a time, keeping its error for display. */
-export function useDeed() {
+/** Runs a deed once at a time, keeping its error for display. What it makes out of date is asked for again, also where
+ * its answer was lost: it may have been done. */
+export function useDeed(changes: Stale = stale.nothing) {
+  const queries = useQueryClient();
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<unknown>(null);
   const going = useRef(false);
   const [ids] = useState(writeIds);
+  const again = () => queries.invalidateQueries({ predicate: (q) => changes(q.queryKey) });
   async function run(deed: (id: IdOf) => Promise<unknown>): Promise<boolean> {
     if (going.current) return false;
     going.current = true;
@@ -32,14 +37,16 @@ export function useDeed() {
     try {
       await deed(ids.of);
       ids.done();
+      await again();
       return true;
     } catch (e) {
       setError(e);
+      void again();
       return false;
     } finally {
       going.current = false;
       setBusy(false);
     }
   }
-  return { busy, error, run, fields: error instanceof Problem ? error.fields : {} };
+  return { busy, error, run, again, fields: error instanceof Problem ? error.fields : {} };
 }

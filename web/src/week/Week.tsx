@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { rooms, stale } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { arrows } from "../ui/arrows";
 import { Button } from "../ui/Button";
@@ -17,10 +18,7 @@ type Lifted = NonNullable<Hand["lifted"]>;
 /** The pattern in force, movable, today's doses, the days ahead and what to hand out. */
 export function Week() {
   const id = useRunnerId();
-  const q = useQuery({
-    queryKey: ["week", id],
-    queryFn: () => ask(api.GET("/api/runners/{runner}/week", { params: { path: { runner: id } } })),
-  });
+  const q = useQuery(rooms.week(id));
   const go = useNavigate();
   if (q.isPending) return <Loading what="the week" />;
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
@@ -126,17 +124,9 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const [target, setTarget] = useState<Hand["target"]>(null);
   const [said, setSaid] = useState("");
   const [back, setBack] = useState<string[]>([]);
-  const deed = useDeed();
+  const deed = useDeed(stale.runner(runner));
   const queries = useQueryClient();
-  const weigh = (held: Lifted) => ({
-    queryKey: ["moves", runner, view.id, held.rail, held.from],
-    queryFn: () =>
-      ask(
-        api.GET("/api/runners/{runner}/week/moves", {
-          params: { path: { runner }, query: { rail: held.rail, from: held.from } },
-        }),
-      ),
-  });
+  const weigh = (held: Lifted) => rooms.moves(runner, view.id, held.rail, held.from);
   const moves = useQuery({ ...weigh(lifted ?? { rail: "", from: 0, slot: "own" }), enabled: !!lifted });
   const refused = (d: number, s: Slot) =>
     moves.data ? (moves.data.find((c) => c.weekday === d && c.slot === s)?.refused ?? "") : "weighing the week …";
@@ -146,7 +136,6 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const change = (body: Schemas["WeekChange"]) =>
     deed.run(async (id) => {
       await ask(api.PUT("/api/runners/{runner}/weeks/{id}", { params: { path: { runner, id: id(body) } }, body }));
-      await queries.invalidateQueries();
     });
   const put = async (d: number, s: Slot, held = lifted) => {
     if (!held) return;
