@@ -244,13 +244,22 @@ func inStore(ph *rod.Page, script string) {
 	}`)
 }
 
-// stopReaches: a stop recorded by the coach reaches the phone that was offline: first its kept session expires.
+// stopReaches: a stop recorded by the coach reaches the phone that was offline: after a day without contact harder work
+// stands behind marks and signs, after three days gentle work alone is left.
 func (w *world) stopReaches(p, ph *rod.Page, by time.Duration) {
 	t := w.t
 	w.down()
 	w.shift(ph, by+25*time.Hour)
 	ph.MustReload()
-	reads(t, ph, "What this phone holds is older than a day")
+	reads(t, ph, "No contact for a day. The rest of the session opens with this morning's first steps and the warning signs.")
+	press(ph, "^Nothing felt$")
+	press(ph, "^Read the warning signs$")
+	press(ph, "^None of these$")
+	until(t, ph, "opens after both", `() => !document.body.innerText.includes("No contact for a day")`)
+	w.shift(ph, by+74*time.Hour)
+	ph.MustReload()
+	reads(t, ph, "there was no contact for too long. Opens with: connect once")
+	w.shift(ph, by+25*time.Hour)
 	w.up()
 	choose(p, "nav a", "Intake")
 	p.MustReload()

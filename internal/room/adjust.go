@@ -211,10 +211,11 @@ func (o Chart) adjustView() AdjustView {
 	return v
 }
 
-// watchedNames are the places asked about each morning, in words.
+// watchedNames are the places that are asked about by name: those of the intake, and those that hurt of late. “Everything
+// else quiet” answers the places that are watched for what is trained.
 func (o Chart) watchedNames() []Watched {
 	out := []Watched{}
-	for _, w := range build.Watched(o.Profile) {
+	for _, w := range build.WatchedNow(o.Profile, o.Mornings, nil, o.Today) {
 		out = append(out, Watched{w.Region, w.Region.Name(), w.Side})
 	}
 	return out

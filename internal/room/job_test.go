@@ -189,6 +189,25 @@ func TestAnEmergencyBarsTheScreen(t *testing.T) {
 	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}))
 }
 
+// A place that hurt is asked about by name until it has been quiet for four weeks.
+func TestAPlaceThatHurtIsAskedAboutByName(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	asked := func() (out []string) {
+		for _, w := range look(t, d, runner).Phone(d.Now()).Watched {
+			out = append(out, string(w.Side)+" "+string(w.Region))
+		}
+		return out
+	}
+	before := asked()
+	o := look(t, d, runner)
+	require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: body.TopOfFoot,
+		Side: body.Right, Pain: 4}))
+	assert.Equal(t, append(slices.Clone(before), "right top_of_foot"), asked())
+	d.Shift(29 * day)
+	assert.Equal(t, before, asked())
+}
+
 // The phone carries today and tomorrow, the sides apart where the exercise is one-legged, one line
 // where it is done on two legs, and says until when it may be kept.
 func TestThePhonesBundle(t *testing.T) {

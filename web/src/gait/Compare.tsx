@@ -69,7 +69,7 @@ export function Compare({
   const step = 1000 / Math.max(clip.captureFps || 30, other?.film ? other.clip.captureFps || 30 : 0);
   useEffect(() => {
     const keys = (e: KeyboardEvent) => {
-      if ((e.target as HTMLElement).closest("input, select, [role=radio]")) return;
+      if (e.target instanceof Element && e.target.closest("input, select, [role=radio]")) return;
       if (e.key === "ArrowRight" || e.key === "ArrowLeft") {
         e.preventDefault();
         setMs((t) => t + (e.key === "ArrowRight" ? 1 : -1) * step * (e.shiftKey ? 10 : 1));
@@ -78,7 +78,6 @@ export function Compare({
     window.addEventListener("keydown", keys);
     return () => window.removeEventListener("keydown", keys);
   }, [step]);
-  const rows = d.data ?? [];
   return (
     <>
       <Heading aside={<Button onClick={back}>Back to the clip</Button>}>Side by side</Heading>
@@ -168,39 +167,7 @@ export function Compare({
         </div>
       )}
       <Failure error={d.error} />
-      {rows.length > 0 && (
-        <table className="mt-3 w-full border border-line bg-panel" aria-label="Differences">
-          <thead>
-            <tr className="border-b border-ink text-left text-sm text-quiet">
-              <th className="px-3 py-1.5 font-medium">Figure</th>
-              <th className="font-medium">first</th>
-              <th className="font-medium">second</th>
-              <th className="font-medium">change</th>
-              <th className="font-medium">so</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((x) => (
-              <tr key={x.id + x.side} className="border-b border-line last:border-0">
-                <td className="px-3 py-1.5">
-                  {x.name}
-                  {x.side === "both" ? "" : across ? ", left → right" : `, ${x.side}`}
-                </td>
-                <td className="fig pr-3 whitespace-nowrap">{amount(x.first, x.unit)}</td>
-                <td className="fig pr-3 whitespace-nowrap">{amount(x.second, x.unit)}</td>
-                <td className="fig pr-3 text-[0.95rem] whitespace-nowrap">
-                  <Why reason={x.reason} title={x.name}>
-                    {bare(x.change, x.unit)} ± {amount(x.half, x.unit)}
-                  </Why>
-                </td>
-                <td className={x.word === "no difference seen" ? "text-quiet" : "font-semibold"}>
-                  {x.word === "more" ? "▲ more" : x.word === "less" ? "▼ less" : "= none seen"}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {d.data?.length ? <Differences rows={d.data} across={across} /> : null}
     </>
   );
 }
@@ -221,5 +188,42 @@ function Aligned({ film, clip, side, ms }: { film: Film; clip: Clip; side: Side;
         {from ? `frame ${frame}, touchdown at ${from.frame}` : `no ${side} touchdown marked`}
       </p>
     </>
+  );
+}
+
+/** Each figure of both, and whether they differ by more than both errors. */
+function Differences({ rows, across }: { rows: Schemas["GaitDifference"][]; across: boolean }) {
+  return (
+    <table className="mt-3 w-full border border-line bg-panel" aria-label="Differences">
+      <thead>
+        <tr className="border-b border-ink text-left text-sm text-quiet">
+          <th className="px-3 py-1.5 font-medium">Figure</th>
+          <th className="font-medium">first</th>
+          <th className="font-medium">second</th>
+          <th className="font-medium">change</th>
+          <th className="font-medium">so</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((x) => (
+          <tr key={x.id + x.side} className="border-b border-line last:border-0">
+            <td className="px-3 py-1.5">
+              {x.name}
+              {x.side === "both" ? "" : across ? ", left → right" : `, ${x.side}`}
+            </td>
+            <td className="fig pr-3 whitespace-nowrap">{amount(x.first, x.unit)}</td>
+            <td className="fig pr-3 whitespace-nowrap">{amount(x.second, x.unit)}</td>
+            <td className="fig pr-3 text-[0.95rem] whitespace-nowrap">
+              <Why reason={x.reason} title={x.name}>
+                {bare(x.change, x.unit)} ± {amount(x.half, x.unit)}
+              </Why>
+            </td>
+            <td className={x.word === "no difference seen" ? "text-quiet" : "font-semibold"}>
+              {x.word === "more" ? "▲ more" : x.word === "less" ? "▼ less" : "= none seen"}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

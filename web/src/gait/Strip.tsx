@@ -143,27 +143,7 @@ export function Strip({
         <rect x={near(frame)} y={0} width={cell} height={120} fill="var(--sunk)" />
         <rect x={0} y={46} width={W} height={28} fill="var(--sunk)" stroke="var(--line)" />
         {bars({ left: 46, right: 62 }, 12, near, from + span + 1)}
-        {Array.from({ length: span + 1 }, (_, i) => from + i).map((f) => (
-          <g key={f}>
-            <path
-              d={`M${near(f)} 46v${f % 10 ? 6 : 14}M${near(f)} 74v${f % 10 ? -6 : -14}`}
-              stroke="var(--ink)"
-              strokeWidth={f % 10 ? 1 : 2}
-            />
-            {f % 10 === 0 && (
-              <text x={near(f) + 3} y={66} fontSize={14} fill="var(--ink)" fontFamily="var(--font-mono)">
-                {f}
-              </text>
-            )}
-            {Number.isNaN(film.starts[f]) && (
-              <path
-                d={`M${near(f) + 2} 48l${cell - 4} 24M${near(f) + cell - 2} 48l${-(cell - 4)} 24`}
-                stroke="var(--brick)"
-                strokeWidth={3}
-              />
-            )}
-          </g>
-        ))}
+        <Ticks film={film} from={from} span={span} near={near} cell={cell} />
         {marks.filter((m) => seen(m.frame)).map((m) => flag(m, false, m.frame === frame))}
         {proposals.filter((m) => seen(m.frame)).map((m) => flag(m, true, m === current))}
         <path d={`M${near(frame) + cell / 2} 60m-9 -14h18l-9 14z`} fill="var(--cinder)" />
@@ -178,4 +158,41 @@ export function Strip({
       </svg>
     </div>
   );
+}
+
+/** A tick a frame, a figure every ten; a frame that cannot be shown is crossed out. */
+function Ticks({
+  film,
+  from,
+  span,
+  near,
+  cell,
+}: {
+  film: Film;
+  from: number;
+  span: number;
+  near: (f: number) => number;
+  cell: number;
+}) {
+  return Array.from({ length: span + 1 }, (_, i) => from + i).map((f) => (
+    <g key={f}>
+      <path
+        d={`M${near(f)} 46v${f % 10 ? 6 : 14}M${near(f)} 74v${f % 10 ? -6 : -14}`}
+        stroke="var(--ink)"
+        strokeWidth={f % 10 ? 1 : 2}
+      />
+      {f % 10 === 0 && (
+        <text x={near(f) + 3} y={66} fontSize={14} fill="var(--ink)" fontFamily="var(--font-mono)">
+          {f}
+        </text>
+      )}
+      {Number.isNaN(film.starts[f]) && (
+        <path
+          d={`M${near(f) + 2} 48l${cell - 4} 24M${near(f) + cell - 2} 48l${-(cell - 4)} 24`}
+          stroke="var(--brick)"
+          strokeWidth={3}
+        />
+      )}
+    </g>
+  ));
 }

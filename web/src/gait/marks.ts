@@ -13,7 +13,7 @@ interface Kept {
   moving: string; // the point that the last change set; moved on, it stays one change to undo
 }
 
-type Change =
+export type Change =
   | { do: "set"; part: Partial<Clip> }
   | { do: "mark"; frame: number; side: Side; kind: Kind; proposed?: boolean }
   | { do: "unmark"; mark: Mark }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { rooms, stale } from "../api/rooms";
 import { useReference } from "../Desk";
@@ -143,44 +143,69 @@ export function Library() {
             <h2 className="border-b-2 border-ink pb-1 text-xl">{partWords[part]}</h2>
             <ul>
               {rails.map((x, i) => (
-                <li key={x.rail.id} className={`border-b border-line ${x.rail.set ? "pl-4" : ""}`}>
-                  {x.rail.set && x.rail.set !== rails[i - 1]?.rail.set && (
-                    <p className="-ml-4 border-b border-line py-2 text-quiet">
-                      <span className="font-semibold text-ink">{x.rail.setName}</span>: a set, several at once, by what
-                      was found
-                    </p>
-                  )}
-                  <button
-                    type="button"
-                    aria-expanded={open === x.rail.id}
-                    onClick={() => setOpen(open === x.rail.id ? "" : x.rail.id)}
-                    className="grid min-h-12 w-full grid-cols-[minmax(0,1fr)_9rem] items-center gap-3 py-2 text-left md:grid-cols-[15rem_minmax(0,1fr)_9rem_6rem]"
-                  >
-                    <span className={`text-lg font-semibold ${x.rail.retired ? "line-through" : ""}`}>
-                      {x.rail.name}
-                    </span>
-                    <span className="hidden text-quiet md:block">
-                      {x.rail.trains.join(", ")}
-                      {x.for.length > 0 && ` · found: ${x.for.slice(0, 3).join(", ")}${x.for.length > 3 ? " …" : ""}`}
-                      {x.rail.eases.length > 0 && ` · for a sore ${x.rail.eases.map(region).join(", ")}`}
-                    </span>
-                    <span className="fig text-right">
-                      {x.minutes[0] === x.minutes[1] ? x.minutes[0] : `${x.minutes[0]}–${x.minutes[1]}`} min
-                    </span>
-                    <span className="hidden text-right text-sm text-cinder md:block">
-                      {x.rail.retired ? "retired" : x.version > 0 && x.rail.own ? "our own" : ""}
-                    </span>
-                  </button>
-                  {(open === x.rail.id || (filtered && found.length === 1)) && (
-                    <RailDetail x={x} lib={lib} edit={(rail, version, fresh) => setEditing({ rail, version, fresh })} />
-                  )}
-                </li>
+                <Row
+                  key={x.rail.id}
+                  x={x}
+                  before={rails[i - 1]}
+                  region={region}
+                  open={open === x.rail.id || (filtered && found.length === 1)}
+                  toggle={() => setOpen(open === x.rail.id ? "" : x.rail.id)}
+                >
+                  <RailDetail x={x} lib={lib} edit={(rail, version, fresh) => setEditing({ rail, version, fresh })} />
+                </Row>
               ))}
             </ul>
           </section>
         );
       })}
     </div>
+  );
+}
+
+/** A rail in a line, and what it holds once it is opened. A set says so above its first. */
+function Row({
+  x,
+  before,
+  region,
+  open,
+  toggle,
+  children,
+}: {
+  x: LibraryRail;
+  before?: LibraryRail;
+  region: (id: string) => string;
+  open: boolean;
+  toggle: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <li className={`border-b border-line ${x.rail.set ? "pl-4" : ""}`}>
+      {x.rail.set && x.rail.set !== before?.rail.set && (
+        <p className="-ml-4 border-b border-line py-2 text-quiet">
+          <span className="font-semibold text-ink">{x.rail.setName}</span>: a set, several at once, by what was found
+        </p>
+      )}
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={toggle}
+        className="grid min-h-12 w-full grid-cols-[minmax(0,1fr)_9rem] items-center gap-3 py-2 text-left md:grid-cols-[15rem_minmax(0,1fr)_9rem_6rem]"
+      >
+        <span className={`text-lg font-semibold ${x.rail.retired ? "line-through" : ""}`}>{x.rail.name}</span>
+        <span className="hidden text-quiet md:block">
+          {x.rail.trains.join(", ")}
+          {x.for.length > 0 && ` · found: ${x.for.slice(0, 3).join(", ")}${x.for.length > 3 ? " …" : ""}`}
+          {x.rail.eases.length > 0 && ` · for a sore ${x.rail.eases.map(region).join(", ")}`}
+        </span>
+        <span className="fig text-right">
+          {x.minutes[0] === x.minutes[1] ? x.minutes[0] : `${x.minutes[0]}–${x.minutes[1]}`} min
+        </span>
+        <span className="hidden text-right text-sm text-cinder md:block">
+          {x.rail.retired ? "retired" : x.version > 0 && x.rail.own ? "our own" : ""}
+        </span>
+      </button>
+      {open && children}
+    </li>
   );
 }
 

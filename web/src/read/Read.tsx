@@ -58,23 +58,7 @@ export function Read() {
           {c}
         </p>
       ))}
-      {r.unknown.length + r.heels.length > 0 && (
-        <section aria-label="To ask first" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-2">
-          <h2 className="text-lg text-ochre">To ask first, without a new screen</h2>
-          {r.heels.map((leg) => (
-            <div key={leg} className="mb-3">
-              <WhichHeel runner={id} leg={leg} listed />
-            </div>
-          ))}
-          <ul className="list-disc pl-5">
-            {r.unknown.map((u) => (
-              <li key={u.id}>
-                <strong>{u.says}.</strong> {u.how}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <First runner={id} r={r} />
       {r.findings.length === 0 && <Empty>Nothing measured yet. Start with the screen.</Empty>}
       {r.patterns.length > 0 && (
         <section aria-label="Patterns" className="mb-5">
@@ -98,29 +82,7 @@ export function Read() {
       )}
       <ol className="space-y-4">
         {limiting.map((l, i) => (
-          <li key={l.id} className="border border-line bg-panel p-4">
-            <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-              <span className="fig text-3xl text-quiet">{i + 1}</span>
-              <h2 className="text-2xl">{l.name}</h2>
-              {l.id !== "symptoms" && <Verdict v={l.verdict} big />}
-              {l.side !== "both" && <span className="text-quiet">{l.side} more</span>}
-              <span className="ml-auto">
-                <Why reason={l.reason} title={`${l.name}: rank`}>
-                  <span className="fig">
-                    {l.severity.toFixed(2)} × {l.relevance.toFixed(1)} × {l.confidence.toFixed(1)} = score{" "}
-                    {l.score.toFixed(2)}
-                  </span>
-                </Why>
-              </span>
-            </div>
-            <p className="mt-1 max-w-3xl">{l.gait}</p>
-            <p className="text-quiet">
-              {l.answer}
-              {!!r.answers[l.id]?.length && ` Rails: ${r.answers[l.id]?.join(", ")}.`}
-            </p>
-            {l.retest.length > 0 && <p className="text-quiet">Measure again: {l.retest.map(measure).join(", ")}.</p>}
-            <Evidence fs={l.evidence} />
-          </li>
+          <Limiter key={l.id} l={l} n={i + 1} rails={r.answers[l.id] ?? []} measure={measure} />
         ))}
       </ol>
       {r.chain.length > 0 && (
@@ -172,6 +134,67 @@ export function Read() {
         </>
       )}
     </>
+  );
+}
+
+/** What is asked first, without a new screen. */
+function First({ runner, r }: { runner: string; r: Schemas["Read"] }) {
+  if (r.unknown.length + r.heels.length === 0) return null;
+  return (
+    <section aria-label="To ask first" className="mb-4 border-l-4 border-ochre bg-panel px-4 py-2">
+      <h2 className="text-lg text-ochre">To ask first, without a new screen</h2>
+      {r.heels.map((leg) => (
+        <div key={leg} className="mb-3">
+          <WhichHeel runner={runner} leg={leg} listed />
+        </div>
+      ))}
+      <ul className="list-disc pl-5">
+        {r.unknown.map((u) => (
+          <li key={u.id}>
+            <strong>{u.says}.</strong> {u.how}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What limits the runner, its rank, what it does to the gait and what answers it. */
+function Limiter({
+  l,
+  n,
+  rails,
+  measure,
+}: {
+  l: Schemas["ScreenLimiter"];
+  n: number;
+  rails: string[];
+  measure: (id: string) => string;
+}) {
+  return (
+    <li className="border border-line bg-panel p-4">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <span className="fig text-3xl text-quiet">{n}</span>
+        <h2 className="text-2xl">{l.name}</h2>
+        {l.id !== "symptoms" && <Verdict v={l.verdict} big />}
+        {l.side !== "both" && <span className="text-quiet">{l.side} more</span>}
+        <span className="ml-auto">
+          <Why reason={l.reason} title={`${l.name}: rank`}>
+            <span className="fig">
+              {l.severity.toFixed(2)} × {l.relevance.toFixed(1)} × {l.confidence.toFixed(1)} = score{" "}
+              {l.score.toFixed(2)}
+            </span>
+          </Why>
+        </span>
+      </div>
+      <p className="mt-1 max-w-3xl">{l.gait}</p>
+      <p className="text-quiet">
+        {l.answer}
+        {rails.length > 0 && ` Rails: ${rails.join(", ")}.`}
+      </p>
+      {l.retest.length > 0 && <p className="text-quiet">Measure again: {l.retest.map(measure).join(", ")}.</p>}
+      <Evidence fs={l.evidence} />
+    </li>
   );
 }
 

@@ -15,7 +15,7 @@ import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import { Conflict } from "./Conflict";
 import { draftOf, profileOf, type Draft } from "./draft";
-import { merge, type Clash, type Sheet } from "./merge";
+import { merge, type Clash, type Sheet, type Whose } from "./merge";
 import { PrivateLink } from "./PrivateLink";
 import { useRunner, useRunnerId } from "./Runner";
 import { Days, Running } from "./running";
@@ -43,7 +43,8 @@ function takenOver(d: Draft, form: Schemas["RecordForm"]): Draft {
   return { ...theirs, figures, guardian: d.guardian, heavy: d.heavy, approaches: d.approaches };
 }
 
-function Form({ view, reference }: { view?: View; reference: Schemas["Reference"] }) {
+/** The form: what is typed, what it began from, saving it, and what somebody else saved meanwhile. */
+function useIntake(view?: View) {
   const id = useRunnerId();
   const queries = useQueryClient();
   const [d, setD] = useState(() => draftOf(view?.profile));
@@ -103,9 +104,28 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
     setZone(s.zone);
     setD(s.draft);
   }
+  const who = (s: { name?: string; zone?: string }) => {
+    if (s.name !== undefined) setName(s.name);
+    if (s.zone !== undefined) setZone(s.zone);
+    setSaved("");
+  };
+  const takeOver = (waiting: Schemas["RecordForm"]) => {
+    setD(takenOver(d, waiting));
+    setForm(waiting.id);
+  };
+  const choose = (key: string, whose: Whose) => {
+    const next = clash?.choose(key, whose, { name, zone, draft: d });
+    if (!next) return;
+    take(next.sheet);
+    setClash(next);
+  };
+  return { d, set, part, name, zone, who, version, form, takeOver, clash, choose, saved, save, deed };
+}
+
+function Form({ view, reference }: { view?: View; reference: Schemas["Reference"] }) {
+  const { d, set, part, name, zone, who, version, form, takeOver, clash, choose, saved, save, deed } = useIntake(view);
   // Said by the two versions already.
   const met = clash && deed.error instanceof Problem && deed.error.status === 409;
-  const waiting = view?.forms[0];
   return (
     <>
       <Heading>Intake</Heading>
@@ -113,27 +133,7 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         Coaching, not medical care. A warning sign stops the path until it is cleared; licensed practice and local rules
         come first.
       </p>
-      {waiting && (
-        <div className="mb-4 flex flex-wrap items-center gap-4 border-l-4 border-tide bg-panel px-4 py-3">
-          <p>
-            <strong>{view.name} filled in the form</strong> on {day(waiting.on)}.{" "}
-            {form
-              ? "It stands below: read it through with them, then save."
-              : "Take it over to read it here; nothing is stored until you save."}
-          </p>
-          {!form && (
-            <Button
-              kind="main"
-              onClick={() => {
-                setD(takenOver(d, waiting));
-                setForm(waiting.id);
-              }}
-            >
-              Take it over
-            </Button>
-          )}
-        </div>
-      )}
+      {view?.forms[0] && <Waiting name={view.name} form={view.forms[0]} taken={!!form} take={takeOver} />}
       {view ? (
         <Signs view={view} reference={reference} />
       ) : (
@@ -166,17 +166,14 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
           <Field
             label="Name"
             value={name}
-            onChange={(e) => {
-              setName(e.target.value);
-              setSaved("");
-            }}
+            onChange={(e) => who({ name: e.target.value })}
             error={deed.fields["name"]}
             required
           />
           <Field
             label="Time zone"
             value={zone}
-            onChange={(e) => setZone(e.target.value)}
+            onChange={(e) => who({ zone: e.target.value })}
             error={deed.fields["timezone"]}
           />
           <BodyFigures {...part} />
@@ -204,38 +201,8 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         <Heading level={2}>Equipment they own</Heading>
         <Kit {...part} />
         <Heading level={2}>Approaches for this runner</Heading>
-        <div className="grid gap-4 md:grid-cols-2">
-          {reference.approaches.map((a) => {
-            const practice = reference.chosen[a.id] ?? a.options[0]?.id ?? "";
-            return (
-              <Choice
-                key={a.id}
-                label={a.question}
-                value={d.approaches[a.id] ?? ""}
-                options={[
-                  { id: "", name: `as the practice: ${a.options.find((o) => o.id === practice)?.name}` },
-                  ...a.options,
-                ]}
-                onChange={(v) => {
-                  const rest = { ...d.approaches };
-                  delete rest[a.id];
-                  set({ approaches: v ? { ...rest, [a.id]: v } : rest });
-                }}
-              />
-            );
-          })}
-        </div>
-        {clash && (
-          <Conflict
-            clash={clash}
-            regions={reference.regions}
-            onChoose={(key, whose) => {
-              const next = clash.choose(key, whose, { name, zone, draft: d });
-              take(next.sheet);
-              setClash(next);
-            }}
-          />
-        )}
+        <Approaches d={d} set={set} reference={reference} />
+        {clash && <Conflict clash={clash} regions={reference.regions} onChoose={choose} />}
         <div className="sticky bottom-0 z-10 mt-8 flex flex-wrap items-center gap-4 border-t-2 border-ink bg-ground py-3">
           <Button kind="main" type="submit" disabled={deed.busy || !!clash?.rows.some((r) => !r.chosen)}>
             {version ? "Save the intake" : "Add the runner"}
@@ -253,21 +220,88 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         </div>
       </form>
       {view && <PrivateLink view={view} />}
-      {view && view.stops.some((s) => !s.open) && (
-        <>
-          <Heading level={2}>Earlier warning signs</Heading>
-          <ul>
-            {view.stops
-              .filter((s) => !s.open)
-              .map((s) => (
-                <li key={s.id}>
-                  {day(s.on)}: {s.what.question} – cleared by {s.clearances.at(-1)?.who},{" "}
-                  {day(s.clearances.at(-1)?.on ?? "")}; limits: {s.clearances.at(-1)?.limits || "none"}
-                </li>
-              ))}
-          </ul>
-        </>
+      {view && <Earlier stops={view.stops.filter((s) => !s.open)} />}
+    </>
+  );
+}
+
+/** The form that the runner filled in, until it is taken over. */
+function Waiting({
+  name,
+  form,
+  taken,
+  take,
+}: {
+  name: string;
+  form: Schemas["RecordForm"];
+  taken: boolean;
+  take: (f: Schemas["RecordForm"]) => void;
+}) {
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-4 border-l-4 border-tide bg-panel px-4 py-3">
+      <p>
+        <strong>{name} filled in the form</strong> on {day(form.on)}.{" "}
+        {taken
+          ? "It stands below: read it through with them, then save."
+          : "Take it over to read it here; nothing is stored until you save."}
+      </p>
+      {!taken && (
+        <Button kind="main" onClick={() => take(form)}>
+          Take it over
+        </Button>
       )}
+    </div>
+  );
+}
+
+/** Where practitioners disagree: as the practice does, or otherwise for this runner. */
+function Approaches({
+  d,
+  set,
+  reference,
+}: {
+  d: Draft;
+  set: (part: Partial<Draft>) => void;
+  reference: Schemas["Reference"];
+}) {
+  return (
+    <div className="grid gap-4 md:grid-cols-2">
+      {reference.approaches.map((a) => {
+        const practice = reference.chosen[a.id] ?? a.options[0]?.id ?? "";
+        return (
+          <Choice
+            key={a.id}
+            label={a.question}
+            value={d.approaches[a.id] ?? ""}
+            options={[
+              { id: "", name: `as the practice: ${a.options.find((o) => o.id === practice)?.name}` },
+              ...a.options,
+            ]}
+            onChange={(v) => {
+              const rest = { ...d.approaches };
+              delete rest[a.id];
+              set({ approaches: v ? { ...rest, [a.id]: v } : rest });
+            }}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function Earlier({ stops }: { stops: Schemas["StopView"][] }) {
+  if (stops.length === 0) return null;
+  return (
+    <>
+      <Heading level={2}>Earlier warning signs</Heading>
+      <ul>
+        {stops.map((s) => (
+          <li key={s.id}>
+            {day(s.on)}: {s.what.question} – cleared by {s.clearances.at(-1)?.who}, {day(s.clearances.at(-1)?.on ?? "")}
+            ; limits: {s.clearances.at(-1)?.limits || "none"}
+          </li>
+        ))}
+      </ul>
     </>
   );
 }
