@@ -125,6 +125,7 @@ type SideView struct {
 	Asks         bool                 `json:"asks" doc:"whether its proposal wants an answer of the coach"`
 	ToText       string               `json:"toText"`
 	ToAt         int                  `json:"toAt"`
+	Instead      []adjust.Verdict     `json:"instead" enum:"up,hold,return,back,park" doc:"what may be decided instead"`
 	Trail        []Tick               `json:"trail" doc:"the last moves, newest first"`
 }
 
@@ -165,7 +166,7 @@ func (o Chart) Rails() []RailView {
 			at, below := catalog.At(v.Notches, p.Exercise, p.Dose)
 			to, _ := catalog.At(v.Notches, pr.To.Exercise, pr.To.Dose)
 			v.Sides = append(v.Sides, SideView{p.Side, p, p.Text(), at, below && p.Dose.Kind != body.RMLoad, pr.Asks(), pr.To.Text(), to,
-				o.trail(v.Notches, p)})
+				adjust.Instead(p), o.trail(v.Notches, p)})
 			v.Proposals = append(v.Proposals, pr)
 		}
 		for _, d := range o.Decisions {

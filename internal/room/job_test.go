@@ -189,6 +189,48 @@ func TestAnEmergencyBarsTheScreen(t *testing.T) {
 	assert.NoError(t, d.StartScreen(ctx, d.Actor, runner, store.NewID(), room.Start{Kind: screen.FullScreen}))
 }
 
+// Several decisions are one write: each is judged as the ones before it left the runner, one that is out of date ends it
+// and those before it stand, and to repeat it is the same write.
+func TestSeveralDecisionsAreOneWrite(t *testing.T) {
+	d := testkit.NewDesk(t, "a@test.example")
+	runner := programmed(t, d, testkit.Profile())
+	o := look(t, d, runner)
+	ids, all := []string{store.NewID(), store.NewID()}, []room.Decision{}
+	for _, p := range o.Prescriptions {
+		if len(all) == 2 || len(all) == 1 && all[0].Rail == p.Rail {
+			continue
+		}
+		require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Prescription: p.ID, Log: adjust.Log{ID: store.NewID(), On: o.Today,
+			Done: []int{p.Dose.Amount()}, RPE: 5, Pain: 6, Source: "phone", Faults: []string{}}}))
+		all = append(all, room.Decision{Rail: p.Rail, Side: p.Side, Prescription: p.ID, Verdict: adjust.Back})
+	}
+	decided := func() (out []string) {
+		for _, x := range look(t, d, runner).Decisions {
+			if x.Coach != "" {
+				out = append(out, x.Rail)
+			}
+		}
+		return out
+	}
+	late := slices.Clone(all)
+	late[0].Prescription = store.NewID()
+	_, err := d.DecideAll(ctx, d.Actor, runner, ids, late)
+	require.ErrorIs(t, err, store.ErrStale, "nothing was taken")
+	assert.Empty(t, decided())
+	late = slices.Clone(all)
+	late[1].Prescription = store.NewID()
+	got, err := d.DecideAll(ctx, d.Actor, runner, ids, late)
+	require.NoError(t, err)
+	assert.NotEmpty(t, got.Left)
+	assert.Equal(t, []string{all[0].Rail}, decided(), "the first stands")
+	for range 2 {
+		got, err = d.DecideAll(ctx, d.Actor, runner, ids, all)
+		require.NoError(t, err)
+		assert.Empty(t, got.Left)
+		assert.Equal(t, []string{all[0].Rail, all[1].Rail}, decided())
+	}
+}
+
 // A place that hurt is asked about by name until it has been quiet for four weeks.
 func TestAPlaceThatHurtIsAskedAboutByName(t *testing.T) {
 	d := testkit.NewDesk(t, "a@test.example")

@@ -25,6 +25,7 @@ type Phone struct {
 	At          time.Time          `json:"at" doc:"when it was made: a phone's own clock may be set wrong"`
 	AskAfterH   int                `json:"askAfterH" doc:"hours without contact: harder work stands behind marks and signs"`
 	AloneAfterH int                `json:"aloneAfterH" doc:"hours without contact: only what may be done alone is shown"`
+	MostOfASet  int                `json:"mostOfASet" doc:"repetitions, seconds, paces or contacts of a set, and where a cramp came"`
 	AsksAbove   int                `json:"asksAbove" doc:"a pain above it, 0–10, asks the warning signs"`
 	Sessions    []PhoneSession     `json:"sessions" doc:"today and six days more: there may be no signal"`
 	Next        body.Date          `json:"next" doc:"next training day, empty if none is planned"`
@@ -168,8 +169,10 @@ func PhoneRoom(now time.Time) Room[Phone] {
 // Phone assembles the runner's page. now is the moment it is fetched.
 func (o Chart) Phone(now time.Time) Phone {
 	p := Phone{Name: o.Name, Runner: o.ID, State: o.state(), Release: core.EngineVersion, Today: o.Today, Timezone: o.Timezone,
-		At: now.UTC(), AskAfterH: o.House.Int("phone.cache.hours"), AloneAfterH: o.House.Int("phone.alone.hours"), AsksAbove: refer.AsksAbove,
-		Sessions: []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
+		At:        now.UTC(),
+		AskAfterH: o.House.Int("phone.cache.hours"), AloneAfterH: o.House.Int("phone.alone.hours"), AsksAbove: refer.AsksAbove,
+		MostOfASet: adjust.Most,
+		Sessions:   []PhoneSession{}, Watched: o.watchedNames(), Locks: []Lock{},
 		Signs: refer.Asked(o.Profile, o.Today), Regions: body.RegionNames,
 		Cautions: []string{}, Week: []PhoneDay{}, Advice: []string{},
 		FormOpen: !slices.ContainsFunc(o.Visits(), func(s record.Screen) bool { return s.Finished })}

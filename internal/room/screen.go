@@ -3,6 +3,7 @@ package room
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -11,6 +12,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
+	"notchback/internal/core/stats"
 	"notchback/internal/record"
 	"notchback/internal/store"
 )
@@ -362,6 +364,7 @@ type Screening struct {
 	Due        []screen.Due   `json:"due"`
 	Past       []Past         `json:"past"`
 	BigToeMm   float64        `json:"bigToeMm"`
+	ToeAngles  []float64      `json:"toeAngles" doc:"degrees, of a stack of so many whole mm from 0 on"`
 	LegMm      float64        `json:"legMm"`
 	Stacks     []screen.Stack `json:"stacks" doc:"heights the plates can build, lowest first"`
 }
@@ -373,7 +376,10 @@ var ScreenRoom = Room[Screening]{record.NeedFacts, always(Chart.Screening)}
 func (o Chart) Screening() Screening {
 	v := Screening{Taking: o.taking(), Today: o.Today, SignsAsked: o.SignsAsked(), Heels: o.Profile.Heels(), Cautions: []string{},
 		Stations: CoreStations(o.House), Due: o.Due(), Past: []Past{}, Kinds: []Kind{}, BigToeMm: o.Profile.BigToeMm, LegMm: o.Profile.LegMm,
-		Stacks: screen.Stacks(plates(o))}
+		Stacks: screen.Stacks(plates(o)), ToeAngles: []float64{}}
+	for mm := 0.0; mm < v.BigToeMm; mm++ {
+		v.ToeAngles = append(v.ToeAngles, math.Round(stats.LiftAngle(mm, v.BigToeMm)))
+	}
 	due := []string{}
 	for _, x := range v.Due {
 		due = append(due, x.Measure)

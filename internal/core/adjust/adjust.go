@@ -269,6 +269,14 @@ func propose(in *Input) (Proposal, *facts) {
 	return out, f
 }
 
+// Instead lists the verdicts that a coach may take instead of what is proposed for a row.
+func Instead(p catalog.Prescription) []Verdict {
+	if p.Parked {
+		return []Verdict{Return, Park}
+	}
+	return []Verdict{Up, Hold, Back, Park}
+}
+
 // Choose gives the proposal for a verdict the coach takes instead: among what may be done. It opens no
 // warning sign, caution, pattern, finding, gate or pause.
 func Choose(in Input, v Verdict) (Proposal, error) {

@@ -49,6 +49,9 @@ func AsShown(rail catalog.Rail, p catalog.Prescription, s Shown, massKg float64)
 	return p, true
 }
 
+// Most is what a log holds at most: units of a set, and at which of them a cramp came.
+const Most = 7200
+
 // Check refuses a log that cannot be.
 func (l Log) Check(today body.Date) error {
 	switch {
@@ -60,16 +63,16 @@ func (l Log) Check(today body.Date) error {
 		return body.Refuse("pain", "is %d; enter a whole number from 0 to 10", l.Pain)
 	case l.RPE < -1 || l.RPE > 10:
 		return body.Refuse("rpe", "is %d; enter 0 to 10", l.RPE)
-	case l.CrampAt < 0 || l.CrampAt > 7200:
-		return body.Refuse("crampAt", "is %d; enter 0 to 7200", l.CrampAt)
+	case l.CrampAt < 0 || l.CrampAt > Most:
+		return body.Refuse("crampAt", "is %d; enter 0 to %d", l.CrampAt, Most)
 	case l.Times < 0 || l.Times > 20:
 		return body.Refuse("times", "is %d; enter 0 to 20 times a day", l.Times)
 	case len(l.Faults) > 8 || len(l.Note) > 2000:
 		return body.Refuse("note", "is too long; keep it under 2000 letters and 8 faults")
 	}
 	for i, n := range l.Done {
-		if n < 0 || n > 7200 {
-			return body.Refuse(fmt.Sprintf("done[%d]", i), "is %d; enter 0 to 7200", n)
+		if n < 0 || n > Most {
+			return body.Refuse(fmt.Sprintf("done[%d]", i), "is %d; enter 0 to %d", n, Most)
 		}
 	}
 	return nil

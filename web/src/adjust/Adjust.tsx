@@ -96,8 +96,6 @@ const decided = (p: Schemas["AdjustProposal"]) =>
   p.fired[0]?.reason ?? { rule: "", says: p.verdict, saw: [], house: [], provenance: "" };
 
 type Taken = Schemas["AdjustProposal"]["verdict"];
-const whenParked: readonly Taken[] = ["return", "park"];
-const others: readonly Taken[] = ["up", "hold", "back", "park"];
 
 function Side({
   runner,
@@ -185,7 +183,7 @@ function Side({
           <Choice
             label="Instead"
             value={verdict}
-            options={(p.from.parked ? whenParked : others).map((x) => ({ id: x, name: verdicts[x]?.word ?? x }))}
+            options={view.instead.map((x) => ({ id: x, name: verdicts[x]?.word ?? x }))}
             onChange={setVerdict}
           />
           <Field

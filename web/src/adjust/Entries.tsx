@@ -140,7 +140,7 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
       onSubmit={(e) => {
         e.preventDefault();
         void deed.run(async (id) => {
-          const body = { on, minutes: Number(minutes), km: Number(km) };
+          const body = { on, minutes: figure("minutes", minutes), km: figure("km", km) };
           await ask(api.PUT("/api/runners/{runner}/runs/{id}", { params: { path: { runner, id: id(body) } }, body }));
           setMinutes("");
           setKm("");

@@ -2976,6 +2976,11 @@ export interface components {
             locks: components["schemas"]["Lock"][];
             /** @description this morning is reported */
             morningIn: boolean;
+            /**
+             * Format: int64
+             * @description repetitions, seconds, paces or contacts of a set, and where a cramp came
+             */
+            mostOfASet: number;
             name: string;
             /** @description next training day, empty if none is planned */
             next: string;
@@ -4038,6 +4043,8 @@ export interface components {
             /** @description of the practice's core screen */
             stations: string[];
             today: string;
+            /** @description degrees, of a stack of so many whole mm from 0 on */
+            toeAngles: number[];
         };
         SessionTest: {
             compared: components["schemas"]["ScreenCompared"][];
@@ -4104,6 +4111,8 @@ export interface components {
             at: number;
             /** @description smaller than the first notch of its exercise */
             below: boolean;
+            /** @description what may be decided instead */
+            instead: ("up" | "hold" | "return" | "back" | "park")[];
             prescription: components["schemas"]["CatalogPrescription"];
             /** @enum {string} */
             side: "left" | "right" | "both";

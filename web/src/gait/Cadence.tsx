@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Pick } from "../ui/Pick";
 import { Why } from "../ui/reason";
+import { parse, write } from "../ui/number";
 
 /** Where the cadence is to go, in which steps, with a metronome to run it by. */
 export function CadencePlan({ plan }: { plan: Schemas["CadencePlan"] }) {
@@ -20,15 +21,15 @@ export function CadencePlan({ plan }: { plan: Schemas["CadencePlan"] }) {
           {plan.own > 0 ? (
             <>
               <p className="text-lg">
-                Own <span className="fig text-3xl">{plan.own.toFixed(0)}</span> spm{" "}
-                <span className="fig text-sm text-quiet">± {plan.half.toFixed(1)}</span>
+                Own <span className="fig text-3xl">{write(plan.own, 0)}</span> spm{" "}
+                <span className="fig text-sm text-quiet">± {write(plan.half)}</span>
                 <span className="block text-sm text-quiet">{plan.context}</span>
               </p>
               <p className="text-lg">
                 <Why reason={plan.reason} title="Cadence target">
                   {plan.target > 0 ? (
                     <>
-                      Target <span className="fig text-3xl">{plan.target.toFixed(0)}</span> spm
+                      Target <span className="fig text-3xl">{write(plan.target, 0)}</span> spm
                     </>
                   ) : (
                     "No target: " + plan.reason.says
@@ -70,7 +71,7 @@ function Metronome({ spm, onSpm }: { spm: string; onSpm: (s: string) => void }) 
   const [on, setOn] = useState(false);
   const [accent, setAccent] = useState("none");
   const [beat, setBeat] = useState(0);
-  const n = Number(spm);
+  const n = parse(spm) ?? 0;
   const right = n >= 100 && n <= 260;
   useEffect(() => {
     if (!on || !right) return;

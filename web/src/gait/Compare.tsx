@@ -14,6 +14,7 @@ import { keptOf, keptOn, Opener } from "./Gait";
 import { Stage, usePlayer, whole } from "./Stage";
 import { there, type Clip, type Film } from "./film";
 import { draft, marksOf, type Side } from "./marks";
+import { fixed } from "../ui/number";
 
 type Room = Schemas["Gait"];
 
@@ -153,7 +154,7 @@ export function Compare({
             −1
           </Button>
           <span className="fig min-w-44 text-center text-lg" aria-live="off">
-            touchdown {ms < -0.5 ? "−" : "+"} {Math.abs(ms).toFixed(0)} ms
+            touchdown {ms < -0.5 ? "−" : "+"} {fixed(Math.abs(ms), 0)} ms
           </span>
           <Button aria-label="+1 frame" onClick={() => setMs(ms + step)}>
             +1

@@ -2,16 +2,17 @@ import { memo, useState } from "react";
 import { Button } from "../ui/Button";
 import { Why } from "../ui/reason";
 import type { Figure, Reading, Simulated } from "./film";
+import { fixed, withUnit } from "../ui/number";
 
 const decimals = (unit: string) => (unit === "ms" || unit === "mm" ? 0 : 1);
 
 /** A value with as many decimals as its unit deserves. */
 export function bare(v: number, unit: string): string {
-  return (v < 0 ? "−" : "") + Math.abs(v).toFixed(unit === "BW" ? 2 : decimals(unit));
+  return fixed(v, unit === "BW" ? 2 : decimals(unit));
 }
 
 export function amount(v: number, unit: string): string {
-  return bare(v, unit) + (unit === "°" ? "°" : " " + unit);
+  return withUnit(bare(v, unit), unit);
 }
 
 function Value({ f, big }: { f: Figure; big?: boolean }) {

@@ -1,6 +1,7 @@
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import type { Clip } from "./film";
+import { parse } from "../ui/number";
 
 export type Line = "scale" | "level" | "midline";
 export const lineNames: Record<Line, string> = {
@@ -37,8 +38,8 @@ export function Lines({
           inputMode="decimal"
           defaultValue={clip.scale.mm}
           onChange={(e) => {
-            const mm = Number(e.target.value.replace(",", "."));
-            if (mm > 0 && clip.scale) set({ scale: { ...clip.scale, mm } });
+            const mm = parse(e.target.value);
+            if (mm !== null && mm > 0 && clip.scale) set({ scale: { ...clip.scale, mm } });
           }}
         />
       )}

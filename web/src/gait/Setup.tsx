@@ -4,6 +4,7 @@ import { Context } from "../screen/Context";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import type { Clip, Film } from "./film";
+import { parse, write } from "../ui/number";
 
 type Room = Schemas["Gait"];
 
@@ -46,7 +47,7 @@ export function Setup({
                 aria-label="Frames a second"
                 inputMode="decimal"
                 defaultValue={clip.captureFps || ""}
-                onChange={(e) => set({ captureFps: Number(e.target.value.replace(",", ".")) || 0 })}
+                onChange={(e) => set({ captureFps: parse(e.target.value) ?? 0 })}
                 className="fig min-h-11 w-24 rounded-sq border border-line bg-ground px-2"
               />
             )}
@@ -76,7 +77,7 @@ export function Setup({
       <p className="mt-2 text-sm text-quiet">
         The file plays {film.playFps || "at an unknown rate of"} frames a second. A slow-motion file was shot at more:
         {clip.captureFps > 0 && film.playFps > 0 && clip.captureFps !== film.playFps
-          ? ` at ${clip.captureFps} it is slowed ${(clip.captureFps / film.playFps).toFixed(1)} times.`
+          ? ` at ${clip.captureFps} it is slowed ${write(clip.captureFps / film.playFps)} times.`
           : " the camera's settings tell."}
       </p>
       <Context how={clip.context} onChange={(context) => set({ context })} last={room.contexts} />

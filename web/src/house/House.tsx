@@ -11,6 +11,8 @@ import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
+import { fixed, parse, parseList, write } from "../ui/number";
+import { Problem } from "../api/problem";
 
 type Reference = Schemas["Reference"];
 type Effect = Schemas["Effect"];
@@ -96,14 +98,21 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
   const [text, setText] = useState(String(rule.value));
   const [effect, setEffect] = useState<Effect[] | null>(null);
   const deed = useDeed(stale.rules);
-  const value = Number(text.replace(",", ".").replace("−", "-"));
+  // What is no number is refused here: sent, it would say “as it ships”.
+  const typed = () => {
+    const value = parse(text);
+    if (value === null) throw new Problem(422, `${rule.name}: “${text}” is not a number.`);
+    return value;
+  };
   const path = { params: { path: { key: rule.key } } };
-  const change = (v: number | null) =>
+  const change = (v: () => number | null) =>
     deed.run(async () => {
-      await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v } }));
+      await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v() } }));
     });
   const look = () =>
-    deed.run(async () => setEffect(await ask(api.POST("/api/house/{key}/effect", { ...path, body: { value } }))));
+    deed.run(async () =>
+      setEffect(await ask(api.POST("/api/house/{key}/effect", { ...path, body: { value: typed() } }))),
+    );
   const same = text === String(rule.value);
   return (
     <li
@@ -145,11 +154,11 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
               What would change?
             </Button>
           )}
-          <Button disabled={same || deed.busy} onClick={() => change(value)}>
+          <Button disabled={same || deed.busy} onClick={() => change(typed)}>
             Change
           </Button>
           {rule.changed && (
-            <Button kind="quiet" onClick={() => change(null)}>
+            <Button kind="quiet" onClick={() => change(() => null)}>
               Back to {rule.default}
             </Button>
           )}
@@ -269,10 +278,10 @@ function Plates({ reference }: { reference: Reference }) {
   const deed = useDeed(stale.rules);
   const keep = () =>
     deed.run(async () => {
-      const platesMm = text
-        .split(/[\s;]+/)
-        .filter(Boolean)
-        .map((x) => Number(x.replace(",", ".")));
+      const platesMm = parseList(text).flatMap((n) => {
+        if (n === null) throw new Problem(422, `Plates: “${text}” is not a list of numbers.`);
+        return [n];
+      });
       await ask(api.PUT("/api/plates", { body: { platesMm } }));
     });
   return (
@@ -321,7 +330,7 @@ function TypicalErrors() {
                 <>
                   <Why reason={t.reason} title={`${name}: your own error`}>
                     <span className="fig">
-                      {own} {t.unit} ({t.low.toFixed(2)} to {t.high.toFixed(2)}, {t.pairs} pairs)
+                      {write(own, 2)} {t.unit} ({fixed(t.low, 2)} to {fixed(t.high, 2)}, {t.pairs} pairs)
                     </span>
                   </Why>
                   <span className="text-quiet">

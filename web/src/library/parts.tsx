@@ -4,6 +4,7 @@ import { Toggle } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import type { CatalogRail } from "./Library";
+import { parse } from "../ui/number";
 
 /** A list with one of its kind in it, or without. */
 export const toggled = <T extends string>(list: readonly T[], x: T, on: boolean) =>
@@ -36,8 +37,8 @@ export function Amount({
       error={error}
       onChange={(e) => {
         setText(e.target.value);
-        const n = Number(e.target.value.replace(",", "."));
-        if (Number.isFinite(n)) on(n);
+        const n = parse(e.target.value);
+        if (n !== null) on(n);
       }}
     />
   );

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Chip } from "../ui/Chip";
 import { How } from "./How";
-import { put } from "./kept";
+import { kept, put } from "./kept";
 import { Scale } from "./Scale";
 import {
   asks,
@@ -40,7 +40,7 @@ export function Entry({
   const tell = (i: number, part: (x: Told) => Partial<Told>) =>
     setT((old) => ({ ...old, told: old.told.map((x, j) => (j === i ? { ...x, ...part(x) } : x)) }));
   async function keep() {
-    const why = missing(item, t);
+    const why = missing(item, t, kept().bundle?.mostOfASet ?? 0);
     setWrong(why);
     if (why || busy) return;
     setBusy(true);

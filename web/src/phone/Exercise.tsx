@@ -50,6 +50,11 @@ export function Exercise({
           <span className="fig text-3xl font-semibold">{doseOf(s, short).text}</span>
         </p>
       ))}
+      {item.less && !done && (
+        <p className="mt-2 border-l-4 border-ochre pl-3">
+          <strong>Less today:</strong> {item.less}
+        </p>
+      )}
       {done && <p className="mt-2 font-semibold text-tide">✓ kept</p>}
       {!done && !open && !old && (
         <Button kind="main" className="mt-3 min-h-14 w-full text-lg" onClick={() => setOpen(true)}>

@@ -67,7 +67,7 @@ export function Morning({
               key={key(w)}
               label={`${w.side} ${w.name}`}
               value={marks[key(w)] ?? null}
-              onChange={(n) => setMarks({ ...marks, [key(w)]: n })}
+              onChange={(n) => setMarks((old) => ({ ...old, [key(w)]: n }))}
               low="nothing"
               high="worst"
             />

@@ -3,6 +3,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { put, type Bundle } from "./kept";
 import { Scale } from "./Scale";
+import { parse } from "../ui/number";
 
 /** After a run: minutes, distance if known, effort. */
 export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: string; onEntered: () => void }) {
@@ -12,10 +13,10 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
   const [rpe, setRpe] = useState<number | null>(null);
   const [wrong, setWrong] = useState("");
   async function keep() {
-    const m = Number(minutes.replace(",", "."));
-    const k = km.trim() ? Number(km.replace(",", ".")) : 0;
-    if (!(m >= 1 && m <= 1440)) return setWrong("Minutes: enter 1 to 1440.");
-    if (!(k >= 0 && k <= 250)) return setWrong("Distance: enter 0 to 250 km.");
+    const m = parse(minutes);
+    const k = km.trim() ? parse(km) : 0;
+    if (m === null || m < 1 || m > 1440) return setWrong("Minutes: enter 1 to 1440.");
+    if (k === null || k < 0 || k > 250) return setWrong("Distance: enter 0 to 250 km.");
     setWrong("");
     await put([{ kind: "runs", body: { on: today, minutes: m, km: k, rpe: rpe ?? 0 }, label: "Run" }]);
     setOpen(false);

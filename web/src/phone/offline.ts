@@ -116,7 +116,8 @@ function add(
         done: was.done,
         seconds,
         then,
-        mind: why ? [`Less today: ${why}.`, ...mind] : mind,
+        mind,
+        less: why,
         sides: [side],
       });
   }

@@ -24,19 +24,21 @@ const typed = (part: Partial<Typed>): Typed => ({ ...blank(item()), odd: false, 
 
 test("it is kept when each side's work and pain are said, and whether anything is odd", () => {
   const good = typed({ told: [told(["8", "8"]), told(["8", ""])] });
-  expect(missing(item(), good)).toBe("");
-  expect(missing(item(), typed({ told: [told([]), told([" ", ""])] }))).toContain("Enter what you did");
-  expect(missing(item(), { ...good, told: [told(["8"]), told(["8"], null)] })).toContain("Tap the pain");
-  expect(missing(item({ release: true }), { ...good, told: [told(["8"]), told(["8"], null)] })).toContain("discomfort");
-  expect(missing(item(), { ...good, odd: null })).toContain("new or odd");
+  expect(missing(item(), good, 7200)).toBe("");
+  expect(missing(item(), typed({ told: [told([]), told([" ", ""])] }), 7200)).toContain("Enter what you did");
+  expect(missing(item(), { ...good, told: [told(["8"]), told(["8"], null)] }, 7200)).toContain("Tap the pain");
+  expect(missing(item({ release: true }), { ...good, told: [told(["8"]), told(["8"], null)] }, 7200)).toContain(
+    "discomfort",
+  );
+  expect(missing(item(), { ...good, odd: null }, 7200)).toContain("new or odd");
 });
 
 test.each(["8.5", "-1", "7201", "eight", "1e2", "0x10"])("a set of %s is refused with its text", (n) => {
-  expect(missing(item(), typed({ told: [told([n]), told(["8"])] }))).toContain(`“${n}”`);
+  expect(missing(item(), typed({ told: [told([n]), told(["8"])] }), 7200)).toContain(`“${n}”`);
 });
 
-test.each(["601", "-1", "x"])("a cramp at %s is refused", (n) => {
-  expect(missing(item(), typed({ told: [told(["8"], 0, n), told(["8"])] }))).toContain("cramp");
+test.each(["7201", "-1", "x"])("a cramp at %s is refused", (n) => {
+  expect(missing(item(), typed({ told: [told(["8"], 0, n), told(["8"])] }), 7200)).toContain("cramp");
 });
 
 test("the short version drops nothing that was typed before", () => {

@@ -1,7 +1,9 @@
 import type { Schemas } from "../api/client";
 import type { Report } from "./kept";
+import { parseCount } from "../ui/number";
 
-export type Item = Schemas["PhoneItem"];
+/** An exercise of today. Without signal the phone may have lowered it: `less` says why. */
+export type Item = Schemas["PhoneItem"] & { less?: string };
 export type Side = Schemas["PhoneSide"];
 
 /** What was done on one side, as it is typed. */
@@ -46,14 +48,14 @@ export function sets(t: Told, n: number): string[] {
   return Array.from({ length: Math.max(n, last + 1) }, (_, i) => t.done[i] ?? "");
 }
 
-const whole = (text: string, most: number) => /^\d+$/.test(text.trim()) && Number(text) <= most;
+const whole = (text: string, most: number) => (parseCount(text) ?? most + 1) <= most;
 
 /** What keeps it from being kept, in words; empty when nothing does. */
-export function missing(item: Item, t: Typed): string {
-  const bad = t.told.flatMap((x) => x.done).find((n) => n.trim() !== "" && !whole(n, 7200));
-  if (bad !== undefined) return `“${bad}”: a set is a whole number from 0 to 7200.`;
-  const cramp = t.told.map((x) => x.cramp).find((c) => c.trim() !== "" && !whole(c, 600));
-  if (cramp !== undefined) return `“${cramp}”: a cramp is counted from 0 to 600.`;
+export function missing(item: Item, t: Typed, most: number): string {
+  const bad = t.told.flatMap((x) => x.done).find((n) => n.trim() !== "" && !whole(n, most));
+  if (bad !== undefined) return `“${bad}”: a set is a whole number from 0 to ${most}.`;
+  const cramp = t.told.map((x) => x.cramp).find((c) => c.trim() !== "" && !whole(c, most));
+  if (cramp !== undefined) return `“${cramp}”: a cramp is counted from 0 to ${most}.`;
   if (t.told.every((x) => x.done.every((n) => n.trim() === ""))) return "Enter what you did, or tap “as planned”.";
   if (t.told.some((x) => x.pain === null))
     return item.release
@@ -74,10 +76,10 @@ export function logsOf(item: Item, t: Typed, today: string, short: boolean): Rep
       body: {
         prescription,
         on: today,
-        done: sets(told, doseOf(s, short).sets).map((n) => Number(n || 0)),
+        done: sets(told, doseOf(s, short).sets).map((n) => parseCount(n) ?? 0),
         rpe: t.rpe ?? -1,
         pain: told.pain,
-        crampAt: Number(told.cramp || 0),
+        crampAt: parseCount(told.cramp) ?? 0,
         faults: t.faults,
         ...(perDay(item) > 1 ? { times: t.times } : {}),
         ...(short ? { short } : {}),

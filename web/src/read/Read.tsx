@@ -13,6 +13,7 @@ import { Empty, Failure, Loading } from "../ui/Notice";
 import { Verdict } from "../ui/Verdict";
 import { Bars, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
+import { fixed } from "../ui/number";
 
 type Finding = Schemas["ScreenFinding"];
 
@@ -181,8 +182,7 @@ function Limiter({
         <span className="ml-auto">
           <Why reason={l.reason} title={`${l.name}: rank`}>
             <span className="fig">
-              {l.severity.toFixed(2)} × {l.relevance.toFixed(1)} × {l.confidence.toFixed(1)} = score{" "}
-              {l.score.toFixed(2)}
+              {fixed(l.severity, 2)} × {fixed(l.relevance, 1)} × {fixed(l.confidence, 1)} = score {fixed(l.score, 2)}
             </span>
           </Why>
         </span>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Problem } from "../api/problem";
+import { parse } from "../ui/number";
 
 export type Profile = Schemas["Profile"];
 export const weekdays = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -167,10 +168,8 @@ export function draftOf(p?: Profile): Draft {
 
 /** Reads a figure as typed; letters are refused by name, not turned into nothing. */
 export function figure(field: string, text: string, isWhole = false): number {
-  const t = text.trim().replace(",", ".");
-  const n = t === "" ? 0 : Number(t);
-  if (!Number.isFinite(n))
-    throw new Problem(422, `${field}: “${text}” is not a number`, { [field]: "is not a number" });
+  const n = text.trim() === "" ? 0 : parse(text);
+  if (n === null) throw new Problem(422, `${field}: “${text}” is not a number`, { [field]: "is not a number" });
   if (isWhole && !Number.isInteger(n))
     throw new Problem(422, `${field}: “${text}” is not a whole number`, { [field]: "is not a whole number" });
   return n;

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../ui/Button";
-import { number, Wrong, type Entry } from "./entry";
+import { Wrong, type Entry } from "./entry";
 import { tone } from "./metronome";
+import { fixed, parse } from "../ui/number";
 
 type Mode = { is: "idle" } | { is: "count"; since: number; n: number } | { is: "tap"; times: number[] };
 
@@ -31,7 +32,7 @@ export function Cadence({ measure, mine, save }: Entry) {
     return () => clearInterval(t);
   }, [since]);
   function keep() {
-    const n = number(text);
+    const n = parse(text);
     if (n === null) return setWrong(`“${text}” is not a count; enter the footfalls of 15 s.`);
     setWrong("");
     setText("");
@@ -99,7 +100,7 @@ export function Cadence({ measure, mine, save }: Entry) {
           }}
         >
           <span className="fig text-5xl">{mode.n}</span>
-          <span className="block text-base">each footfall · {left.toFixed(1)} s left</span>
+          <span className="block text-base">each footfall · {fixed(left, 1)} s left</span>
         </button>
       )}
       {mode.is === "tap" && (

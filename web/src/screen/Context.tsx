@@ -3,6 +3,7 @@ import { Check } from "../ui/Check";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Pick } from "../ui/Pick";
+import { parse } from "../ui/number";
 
 export type How = Schemas["ScreenContext"];
 export const usualHow: How = { pace: "easy", shod: "shoes", tired: false, surface: "treadmill" };
@@ -12,7 +13,7 @@ const named = <T extends string>(...ids: T[]) => ids.map((id) => ({ id, name: id
 /** How they run while the gait is looked at; every gait entry carries it. */
 export function Context({ how, onChange, last }: { how: How; onChange: (h: How) => void; last: How[] }) {
   const set = (part: Partial<How>) => onChange({ ...how, ...part });
-  const figure = (v: string) => Number(v.replace(",", ".").replace("−", "-")) || undefined;
+  const figure = (v: string) => parse(v) || undefined;
   return (
     <section aria-label="How they run" className="mt-3 border border-line bg-panel px-4 py-3">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">

@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../ui/Button";
 import { Why } from "../ui/reason";
-import { Faults, number, Wrong, type Entry } from "./entry";
+import { Faults, Wrong, type Entry } from "./entry";
 import { metronome } from "./metronome";
+import { parse, parseCount } from "../ui/number";
 
 /** Counts to a beat: space or a tap counts, a stop reason ends and keeps. */
 export function Counter({ measure, side, view, save }: Entry) {
@@ -28,20 +29,20 @@ export function Counter({ measure, side, view, save }: Entry) {
     box.current?.focus();
   }
   function one() {
-    const n = Number(count) + 1;
+    const n = (parseCount(count) ?? 0) + 1;
     setCount(String(n));
     if (ceiling && n >= ceiling) stop();
   }
   function end(reason: string) {
     stop();
-    const value = number(count);
+    const value = parse(count);
     if (value === null) return setWrong(`“${count}” is not a number; enter ${measure.min} to ${measure.max}.`);
     setWrong("");
     save({ value, faults, stop: reason });
     setCount("0");
     setFaults([]);
   }
-  const reached = ceiling > 0 && Number(count) >= ceiling;
+  const reached = ceiling > 0 && (parseCount(count) ?? 0) >= ceiling;
   return (
     <>
       {ceiling > 0 && (

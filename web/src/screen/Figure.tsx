@@ -3,7 +3,8 @@ import type { Schemas } from "../api/client";
 import { useReference } from "../Desk";
 import { Button } from "../ui/Button";
 import { Dial } from "../ui/drawings";
-import { Faults, number, Wrong, type Entry } from "./entry";
+import { Faults, Wrong, type Entry } from "./entry";
+import { fixed, parse } from "../ui/number";
 
 type Heights = Schemas["ScreenStack"][];
 
@@ -15,7 +16,7 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
   const [wrong, setWrong] = useState("");
   const box = useRef<HTMLInputElement>(null);
   function keep() {
-    const value = number(text);
+    const value = parse(text);
     if (value === null) {
       setWrong(`“${text}” is not a number; enter ${measure.min} to ${measure.max} ${measure.unit}.`);
       return;
@@ -32,7 +33,8 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
       keep();
     }
   };
-  const typed = number(text);
+  const typed = parse(text);
+  const lifted = view.toeAngles[Math.round(typed ?? 0)];
   return (
     <>
       <div className="mt-2 flex flex-wrap items-center gap-2">
@@ -63,12 +65,7 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
       {measure.tool === "stack" && view.stacks.length > 0 && (
         <Stack stacks={view.stacks} typed={typed} onChange={(mm) => setText(String(mm))} />
       )}
-      {measure.tool === "stack" && typed !== null && typed > 0 && typed < view.bigToeMm && (
-        <Dial
-          degrees={(Math.asin(typed / view.bigToeMm) * 180) / Math.PI}
-          label={`${side}: ${((Math.asin(typed / view.bigToeMm) * 180) / Math.PI).toFixed(0)}°`}
-        />
-      )}
+      {measure.tool === "stack" && !!lifted && <Dial degrees={lifted} label={`${side}: ${lifted}°`} />}
       {measure.unit === "°" && typed !== null && typed > 0 && typed <= 90 && (
         <Dial degrees={typed} label={`${side}: ${typed}°`} />
       )}
@@ -154,7 +151,7 @@ function Inclinometer({ side, onAngle }: { side: string; onAngle: (degrees: numb
         {angle ? "Stop the inclinometer" : "Inclinometer (simulated)"}
       </Button>
       <span role="status" className="fig text-xl">
-        {angle ? `${angle.degrees.toFixed(1)}° … hold still` : trouble}
+        {angle ? `${fixed(angle.degrees, 1)}° … hold still` : trouble}
       </span>
     </>
   );

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
-import { Faults, number, Wrong, type Entry } from "./entry";
+import { Faults, Wrong, type Entry } from "./entry";
+import { parse } from "../ui/number";
 
 const short = (p: { min: number; max: number; unit: string }) => !p.unit && p.max - p.min <= 4;
 
@@ -12,7 +13,7 @@ export function Parts({ measure, side, save }: Entry) {
   const [wrong, setWrong] = useState("");
   const set = (i: number, v: string) => setTexts(texts.map((x, j) => (j === i ? v : x)));
   function keep() {
-    const parts = texts.map((t) => number(t));
+    const parts = texts.map((t) => parse(t));
     const missing = measure.parts.find((_, i) => parts[i] === null);
     if (missing) return setWrong(`${missing.name}: enter ${missing.min} to ${missing.max} ${missing.unit}`);
     setWrong("");

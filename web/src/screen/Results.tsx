@@ -3,6 +3,7 @@ import { Verdict } from "../ui/Verdict";
 import { Bars, Dial, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Since, type View } from "./entry";
+import { fixed } from "../ui/number";
 
 type Finding = Schemas["ScreenFinding"];
 
@@ -66,7 +67,7 @@ function Result({ fs, view, name }: { fs: Finding[]; view: View; name: string })
                   key={f.side}
                   degrees={f.value - gap(f.side)}
                   faint={f.value}
-                  label={`${f.side} big toe: passive ${f.value.toFixed(0)}°${gap(f.side) ? `, by itself ${(f.value - gap(f.side)).toFixed(0)}°` : ""}`}
+                  label={`${f.side} big toe: passive ${fixed(f.value, 0)}°${gap(f.side) ? `, by itself ${fixed(f.value - gap(f.side), 0)}°` : ""}`}
                 />
               ),
           )}

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../ui/Button";
-import { Faults, number, Wrong, type Entry } from "./entry";
+import { Faults, Wrong, type Entry } from "./entry";
 import { tone } from "./metronome";
+import { fixed, parse } from "../ui/number";
 
 type State = { at: "idle" } | { at: "in"; n: number } | { at: "running"; since: number };
 
@@ -45,14 +46,14 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
       setState({ at: "in", n: 3 });
     } else if (state.at === "in") setState({ at: "idle" });
     else {
-      setText(Math.min(most, (performance.now() - state.since) / 1000).toFixed(1));
+      setText(fixed(Math.min(most, (performance.now() - state.since) / 1000), 1));
       setState({ at: "idle" });
       box.current?.focus();
     }
   }
   function keep() {
-    const value = number(text);
-    const extra = parts.map((p) => number(p));
+    const value = parse(text);
+    const extra = parts.map((p) => parse(p));
     if (value === null) return setWrong(`“${text}” is not a time; enter 0 to ${most} s.`);
     if (extra.some((x) => x === null)) return setWrong(`Enter ${measure.parts.map((p) => p.name).join(", ")} too.`);
     setWrong("");
@@ -70,7 +71,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
           onClick={press}
           className={`fig min-h-20 min-w-32 flex-1 rounded-sq border px-2 text-3xl font-semibold ${state.at === "idle" ? "border-cinder bg-cinder text-on-cinder" : "border-tide bg-tide text-panel"}`}
         >
-          {state.at === "in" ? state.n : state.at === "running" ? now.toFixed(1) : "Start"}
+          {state.at === "in" ? state.n : state.at === "running" ? fixed(now, 1) : "Start"}
         </button>
         <label className="flex items-center gap-2">
           <input

@@ -9,6 +9,7 @@ import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import type { Waiting } from "./waiting";
+import { withUnit, write } from "../ui/number";
 
 export type View = Schemas["Screening"];
 export type Measure = Schemas["ScreenMeasure"];
@@ -36,8 +37,7 @@ export const full = (e: Entry) => tried(e) >= e.measure.maxTrials;
 /** A value as people read it: the answer of a class, else the figure with its unit. */
 export function shown(m: Measure, v: number): string {
   if (m.options.length) return m.options[v]?.name ?? String(v);
-  const n = Number.isInteger(v) ? String(v) : v.toFixed(1);
-  return n + (m.unit === "°" ? "°" : m.unit ? " " + m.unit : "");
+  return withUnit(write(v), m.unit);
 }
 
 /** Kept trials, counted or not, each with its remove button. */
@@ -181,13 +181,6 @@ export function Wrong({ text }: { text: string }) {
       {text}
     </p>
   ) : null;
-}
-
-/** Reads a figure as typed; null when it is not one. */
-export function number(text: string): number | null {
-  const t = text.trim().replace(",", ".").replace("−", "-");
-  const n = Number(t);
-  return t === "" || !Number.isFinite(n) ? null : n;
 }
 
 const reasons = ["pain", "no time", "no kit", "not safe today", "does not apply"];

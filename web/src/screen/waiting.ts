@@ -62,7 +62,7 @@ export function useWaiting(screen: string, send: (w: Waiting) => Promise<unknown
           const refused =
             e instanceof Problem && e.status >= 400 && e.status < 500 && ![401, 408, 429].includes(e.status);
           if (!refused) return setTrouble(e);
-          set(all.current.map((w) => (w.id === id ? { ...w, why: e.message } : w)));
+          set(all.current.map((w) => (w.id === id ? { ...w, why: Object.values(e.fields)[0] ?? e.message } : w)));
         }
       }
     } finally {

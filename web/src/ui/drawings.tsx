@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { fixed, withUnit } from "./number";
 
 type Finding = Schemas["ScreenFinding"];
 
@@ -74,16 +75,16 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
 
 export function fig(f?: Finding): string {
   if (!f) return "not taken";
-  if (f.word) return f.unit ? `${f.value.toFixed(1)}${f.unit} ${f.word}` : f.word;
+  if (f.word) return f.unit ? `${fixed(f.value, 1)}${f.unit} ${f.word}` : f.word;
   if (f.unit === "of 10") return `${Math.round(f.value)} of 10`;
-  return `${f.atLeast ? "at least " : ""}${f.unit ? f.value.toFixed(1) : Math.round(f.value)}${f.unit === "°" ? "°" : f.unit ? " " + f.unit : ""}`;
+  return (f.atLeast ? "at least " : "") + withUnit(fixed(f.value, f.unit ? 1 : 0), f.unit);
 }
 
 /** The figure's 95 % interval and smallest real change, as words; empty where a step is a step. */
 export function errorOf(f: Finding): string {
   if (!f.half) return "";
-  const n = (x: number) => (x >= 10 ? x.toFixed(0) : x.toFixed(1));
-  return `± ${n(f.half)}, real change from ${n(f.mdc)}${f.unit === "°" ? "°" : f.unit ? " " + f.unit : ""}`;
+  const n = (x: number) => fixed(x, x >= 10 ? 0 : 1);
+  return `± ${n(f.half)}, real change from ${withUnit(n(f.mdc), f.unit)}`;
 }
 
 /** A wedge that opens to an angle. */
