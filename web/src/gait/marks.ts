@@ -7,7 +7,7 @@ import type { Clip, Film, Mark, Point, Still } from "./film";
 export type Side = Mark["side"];
 export type Kind = Mark["kind"];
 
-interface Kept {
+export interface Kept {
   clip: Clip;
   past: Clip[];
   moving: string; // the point that the last change set; moved on, it stays one change to undo
@@ -56,6 +56,20 @@ function changed(clip: Clip, c: Change): Clip {
   }
 }
 
+export const begun = (clip: Clip): Kept => ({ clip, past: [], moving: "" });
+
+/** A change, or the last one undone. A point that is dragged is one change. */
+export function next(s: Kept, c: Change): Kept {
+  if (c.do === "undo") {
+    const clip = s.past[s.past.length - 1];
+    return clip ? { clip, past: s.past.slice(0, -1), moving: "" } : s;
+  }
+  const clip = changed(s.clip, c);
+  const moving = c.do === "point" && c.at ? `${c.still} ${c.spot}` : "";
+  const past = moving && moving === s.moving ? s.past : [...s.past.slice(-200), s.clip];
+  return { clip, past, moving };
+}
+
 export function fresh(film: Film, context: Clip["context"]): Clip {
   const s = film.simulated;
   return {
@@ -97,19 +111,7 @@ export const marksOf = (queries: QueryClient, runner: string, clip: string) =>
 /** The marks of a clip with undo; every change is kept on this device at once. keeping is the id the
  * clip was last kept under. */
 export function useMarks(runner: string, film: Film, start: Clip, keptAs: string) {
-  const [state, send] = useReducer(
-    (s: Kept, c: Change): Kept => {
-      if (c.do === "undo") {
-        const clip = s.past[s.past.length - 1];
-        return clip ? { clip, past: s.past.slice(0, -1), moving: "" } : s;
-      }
-      const clip = changed(s.clip, c);
-      const moving = c.do === "point" && c.at ? `${c.still} ${c.spot}` : "";
-      const past = moving && moving === s.moving ? s.past : [...s.past.slice(-200), s.clip];
-      return { clip, past, moving };
-    },
-    { clip: start, past: [], moving: "" },
-  );
+  const [state, send] = useReducer(next, begun(start));
   const { clip } = state;
   const save = useCallback(
     (keeping: string) => {
