@@ -16,9 +16,12 @@ export default tseslint.config(
         "error",
         { allow: [{ from: "package", package: "@tanstack/router-core", name: "Redirect" }] },
       ],
+      // A page is read in one go, a component at a glance.
+      "max-lines": ["error", 400],
+      "max-lines-per-function": ["error", { max: 150, IIFEs: true }],
       "jsx-a11y/no-autofocus": ["error", { ignoreNonDOM: true }],
       "jsx-a11y/role-supports-aria-props": "off", // does not know aria-description, which every role supports
     },
   },
-  { files: ["src/**/*.test.ts"], rules: { "@typescript-eslint/unbound-method": "off" } },
+  { files: ["src/**/*.test.ts"], rules: { "@typescript-eslint/unbound-method": "off", "max-lines-per-function": "off" } },
 );

@@ -14,6 +14,7 @@ import (
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/core/steps"
 	"notchback/internal/room"
 )
 
@@ -23,7 +24,7 @@ var enumerated = []func(huma.Config){
 	list(body.OneOrBoth), list(body.Impacts), list(body.DoseKinds), list(catalog.Slots), list(catalog.Parts), list(build.Phases),
 	list(build.RaceStates), list(adjust.Verdicts), list(screen.Verdicts), list(screen.EntryKinds), list(screen.Changes), list(gait.Kinds),
 	list(gait.Moments), list(refer.Classes), list(permit.Kinds), list(permit.Sorts), list(load.States), list(load.Phases),
-	list(room.LineKinds),
+	list(room.LineKinds), list(steps.IDs()),
 }
 
 // lists is filled once, when the program starts, and only read after.

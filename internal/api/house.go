@@ -10,6 +10,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/core/steps"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
@@ -24,6 +25,7 @@ type HouseRule struct {
 
 // Reference is what the interface needs to know once: the lists everything is chosen from.
 type Reference struct {
+	Steps      []steps.Step       `json:"steps" doc:"of the job, in their order"`
 	Measures   []screen.Measure   `json:"measures"`
 	Stations   []screen.Station   `json:"stations"`
 	Signs      []refer.Sign       `json:"signs"`
@@ -41,7 +43,7 @@ type Reference struct {
 
 // reference tells it under the rules of a practice.
 func (s *server) reference(h house.Rules) Reference {
-	r := Reference{Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions,
+	r := Reference{Steps: steps.All, Measures: screen.Measures, Stations: screen.Stations, Signs: refer.Signs, Cautions: refer.Cautions,
 		Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{},
 		PlatesMm: append([]float64{}, h.PlatesMm...), Simulated: s.cfg.Inclinometer != nil,
 		Version: h.Version, Chosen: h.Approaches, Core: room.CoreStations(h)}

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { Link, Outlet, useRouterState } from "@tanstack/react-router";
 import { Problem } from "./api/problem";
 import { rooms } from "./api/rooms";
@@ -35,6 +36,11 @@ export function Desk() {
   ] as const;
   // Within a runner the step names the page.
   useTitle(links.find(([to]) => to === path)?.[1] ?? "");
+  const main = useRef<HTMLElement>(null);
+  // What was in hand is gone with the page before: the keyboard goes on in the work.
+  useEffect(() => {
+    if (document.activeElement === document.body) main.current?.focus({ preventScroll: true });
+  }, [path]);
   if (me.error instanceof Problem && me.error.status === 401) return null;
   return (
     <ReasonProvider>
@@ -70,7 +76,7 @@ export function Desk() {
       )}
       {me.data && (
         <div className="grid min-h-[calc(100vh-3.6rem)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_20rem] print:block">
-          <main id="work" className="min-w-0">
+          <main id="work" ref={main} tabIndex={-1} className="min-w-0 outline-none">
             <Outlet />
           </main>
           <ReasonPane />

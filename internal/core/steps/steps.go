@@ -16,20 +16,23 @@ const (
 	Retest ID = "retest"
 )
 
+// Step is one step of the job.
+type Step struct {
+	ID   ID     `json:"id"`
+	Name string `json:"name"`
+}
+
 // All lists the steps in the order of the job.
-var All = []struct {
-	ID   ID
-	Name string
-}{
+var All = []Step{
 	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Adjust, "Adjust"},
 	{Retest, "Retest"},
 }
 
 // IDs lists the steps' ids in their order.
-func IDs() []string {
-	out := make([]string, len(All))
+func IDs() []ID {
+	out := make([]ID, len(All))
 	for i, s := range All {
-		out[i] = string(s.ID)
+		out[i] = s.ID
 	}
 	return out
 }

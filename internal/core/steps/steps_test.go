@@ -26,5 +26,5 @@ func TestHowStepsStand(t *testing.T) {
 		said(Facts{Screened: true, Again: true, Gait: true, Built: true, Decide: true, Due: true}))
 	assert.Equal(t, "intake done ; screen done ; gait open ; read done ; build done ; week done ; adjust open ; retest done ; ",
 		said(Facts{Screened: true, Again: true, Built: true}))
-	assert.Equal(t, []string{"intake", "screen", "gait", "read", "build", "week", "adjust", "retest"}, IDs())
+	assert.Equal(t, []ID{"intake", "screen", "gait", "read", "build", "week", "adjust", "retest"}, IDs())
 }

@@ -9,6 +9,7 @@ import { useDeed } from "../ui/deed";
 import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
+import { Note } from "../ui/Note";
 
 /** Colleagues, one-time codes, the own password and signing out. */
 export function Practice() {
@@ -42,10 +43,10 @@ export function Practice() {
         ))}
       </ul>
       {code && (
-        <p role="status" className="mt-3 border-l-4 border-tide bg-panel px-4 py-3 text-lg">
+        <Note role="status" kind="good" className="mt-3 text-lg">
           Code for {code.email}, shown once, good for a day: <strong className="fig">{code.code}</strong>. On the
           sign-in page: “I have a code”.
-        </p>
+        </Note>
       )}
       <Invite onCode={setCode} />
       <Password />

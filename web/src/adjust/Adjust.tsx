@@ -16,6 +16,7 @@ import { Verdict, verdicts } from "../ui/Verdict";
 import { Rail } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Entries } from "./Entries";
+import { Note } from "../ui/Note";
 
 export type AdjustView = Schemas["AdjustView"];
 
@@ -146,7 +147,7 @@ function Side({
         </p>
       )}
       {barred && (
-        <div className="mt-2 border-l-4 border-brick pl-3">
+        <Note kind="stop within" className="mt-2">
           <p className="font-semibold">May not be done now</p>
           <ul>
             {p.may.reasons.map((x, i) => (
@@ -156,7 +157,7 @@ function Side({
               </li>
             ))}
           </ul>
-        </div>
+        </Note>
       )}
       <ul className="mt-2 space-y-1">
         {p.fired.map((f, i) => (

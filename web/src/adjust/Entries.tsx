@@ -11,6 +11,7 @@ import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import type { AdjustView } from "./Adjust";
+import { Note } from "../ui/Note";
 
 /** What the runner told in person: a morning, a run, a missing effort. */
 export function Entries({ runner, view }: { runner: string; view: AdjustView }) {
@@ -178,7 +179,7 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
   const [rpe, setRpe] = useState("");
   const deed = useDeed(stale.runner(runner));
   return (
-    <div className="mt-4 flex flex-wrap items-end gap-3 border-l-4 border-ochre bg-panel p-4">
+    <Note kind="caution" className="mt-4 flex flex-wrap items-end gap-3">
       <p>
         Effort missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")}, {log.prescription.side}
       </p>
@@ -214,6 +215,6 @@ function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) 
         Keep it
       </Button>
       <Failure error={deed.error} />
-    </div>
+    </Note>
   );
 }

@@ -3517,6 +3517,8 @@ export interface components {
             /** @description a simulated inclinometer is there; without it there is none */
             simulated: boolean;
             stations: components["schemas"]["ScreenStation"][];
+            /** @description of the job, in their order */
+            steps: components["schemas"]["StepsStep"][];
             /** @description when a symptom is felt */
             times: components["schemas"]["Moment"][];
             /**
@@ -4134,12 +4136,18 @@ export interface components {
             stations?: string[];
         };
         StepsState: {
-            id: string;
+            /** @enum {string} */
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "adjust" | "retest";
             name: string;
             /** @enum {string} */
             state: "open" | "done" | "due";
             /** @description what is due; empty for nothing */
             word: string;
+        };
+        StepsStep: {
+            /** @enum {string} */
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "adjust" | "retest";
+            name: string;
         };
         StillInBody: {
             /** @description JPEG */

@@ -14,6 +14,7 @@ import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import { Pattern, weekdays } from "../week/Pattern";
 import { RailCard } from "./RailCard";
+import { Note } from "../ui/Note";
 
 export type Choices = Schemas["BuildChoices"];
 
@@ -67,7 +68,11 @@ export function Build() {
         Build
       </Heading>
       <Failure error={deed.error} />
-      {d.refuse && <p className="mb-4 border-l-4 border-brick bg-brick-ground px-4 py-3 text-lg">{d.refuse}</p>}
+      {d.refuse && (
+        <Note kind="stop" className="mb-4 text-lg">
+          {d.refuse}
+        </Note>
+      )}
       {q.data.inForce && (
         <p className="mb-4 text-quiet">
           In force since {day(q.data.inForce.on)}. Building again keeps every notch where it stands unless a newer test
@@ -78,11 +83,11 @@ export function Build() {
         <>
           <PhaseRule d={d} />
           {d.race && (
-            <p className="mb-4 border-l-4 border-cinder bg-panel px-4 py-2 text-lg">
+            <Note kind="today" className="mb-4 text-lg">
               <Why reason={d.race.why} title="Race">
                 {d.race.says}
               </Why>
-            </p>
+            </Note>
           )}
           <ul className="space-y-3">
             {chosen.map((r) => (

@@ -9,6 +9,7 @@ import { Field } from "../ui/Field";
 import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import type { Choices } from "./Build";
+import { Note } from "../ui/Note";
 
 type Rail = Schemas["BuildRailPlan"];
 type Side = "left" | "right" | "both";
@@ -75,7 +76,7 @@ export function RailCard({
       ))}
       <div className="mt-2 grid gap-3 md:grid-cols-2">
         {shown.map(({ p, placed, dose }) => (
-          <div key={p.side} className="border-l-4 border-cinder pl-3">
+          <Note key={p.side} kind="today within">
             <p className="text-sm text-quiet">
               {r.once ? "both sides at once" : p.side === "both" ? "whole runner" : p.side}
             </p>
@@ -83,7 +84,7 @@ export function RailCard({
             <Why reason={placed} title={`${r.name}, ${p.side}: first notch`}>
               <span className="text-xl font-semibold tabular-nums">{p.parked ? "parked" : dose}</span>
             </Why>
-          </div>
+          </Note>
         ))}
       </div>
       {r.refused?.map((says) => (
@@ -183,7 +184,7 @@ function Hands({
               <Button
                 key={n.exercise}
                 aria-pressed={out}
-                className={out ? "border-ochre! line-through" : ""}
+                className={out ? "line-through decoration-ochre" : ""}
                 onClick={() =>
                   set({
                     excluded: out

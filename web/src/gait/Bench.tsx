@@ -50,10 +50,8 @@ export function Bench(p: {
   const { tool, setTool, asked, point, open } = useTool(clip, send, spots, followed.labels, followed.setLabels);
   const still = clip.stills.find((s) => s.frame === frame) ?? null;
   const mark = (side: Side, kind: Kind) => send({ do: "mark", frame: onShow(), side, kind });
-  const { stops, hop, speed, setSpeed, loop, setLoop } = usePlayback(film, clip, player, frame, [
-    ...clip.marks,
-    ...followed.proposals,
-  ]);
+  const all = [...clip.marks, ...followed.proposals];
+  const { stops, hop, speed, setSpeed, loop, setLoop } = usePlayback(film, clip, player, frame, all);
   const confirm = () => followed.current && followed.confirm(followed.current, onShow());
   const zoom = (by: number) => setView(zoomed(film, view, by, middle(view)));
   useKeyboard(

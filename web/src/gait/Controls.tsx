@@ -68,40 +68,35 @@ export function Transport({
 }) {
   return (
     <div className="mt-1 flex flex-wrap items-center gap-1.5">
-      <Button aria-label="Mark before" className="px-2.5!" onClick={() => hop(-1)}>
+      <Button aria-label="Mark before" size="tight" onClick={() => hop(-1)}>
         ⇤
       </Button>
-      <Button aria-label="−10 frames" className="px-2.5!" onClick={() => step(-10)}>
+      <Button aria-label="−10 frames" size="tight" onClick={() => step(-10)}>
         −10
       </Button>
-      <Button aria-label="−1 frame" className="px-2.5!" onClick={() => step(-1)}>
+      <Button aria-label="−1 frame" size="tight" onClick={() => step(-1)}>
         −1
       </Button>
       <span className="fig min-w-28 text-center text-lg" data-at={frame}>
         {Math.max(0, frame)} / {last}
       </span>
-      <Button aria-label="+1 frame" className="px-2.5!" onClick={() => step(1)}>
+      <Button aria-label="+1 frame" size="tight" onClick={() => step(1)}>
         +1
       </Button>
-      <Button aria-label="+10 frames" className="px-2.5!" onClick={() => step(10)}>
+      <Button aria-label="+10 frames" size="tight" onClick={() => step(10)}>
         +10
       </Button>
-      <Button aria-label="Next mark" className="px-2.5!" onClick={() => hop(1)}>
+      <Button aria-label="Next mark" size="tight" onClick={() => hop(1)}>
         ⇥
       </Button>
       <span className="ml-auto flex gap-1">
         {[1, 0.25, 0.05].map((x) => (
-          <Button
-            key={x}
-            aria-pressed={speed === x}
-            className="px-2.5!"
-            onClick={() => onSpeed(speed === x ? null : x)}
-          >
+          <Button key={x} aria-pressed={speed === x} size="tight" onClick={() => onSpeed(speed === x ? null : x)}>
             {speed === x ? "■" : "▷"} {x === 1 ? "1×" : x === 0.25 ? "¼" : "1/20"}
             <span className="sr-only"> of real speed</span>
           </Button>
         ))}
-        <Button aria-pressed={looping} className="px-2.5!" onClick={onLoop}>
+        <Button aria-pressed={looping} size="tight" onClick={onLoop}>
           {looping ? "Whole clip" : "Loop"}
         </Button>
       </span>

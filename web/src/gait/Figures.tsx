@@ -146,7 +146,7 @@ export const Figures = memo(function Figures({ reading, simulated }: { reading?:
       })}
       {!fs.length && <p className="text-quiet">Mark a touchdown and a toe-off: the numbers stand here.</p>}
       {simulated && fs.length > 0 && (
-        <Button kind="quiet" className="mt-2 px-0!" onClick={() => setTruth(!truth)}>
+        <Button kind="quiet" size="bare" className="mt-2" onClick={() => setTruth(!truth)}>
           {truth ? "Hide the truth" : "Show the truth of this made-up runner"}
         </Button>
       )}

@@ -19,6 +19,7 @@ import { amount } from "./Figures";
 import { moments } from "./Stills";
 import { BadFile, open, type Clip, type Film } from "./film";
 import { draft, fresh, marksOf } from "./marks";
+import { Note } from "../ui/Note";
 
 type Kept = Schemas["StoreClip"];
 
@@ -167,12 +168,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<
             e.target.value = "";
           }}
         />
-        <Button
-          kind="main"
-          className={small ? "" : "px-6! py-3! text-xl"}
-          disabled={!!busy}
-          onClick={() => input.current?.click()}
-        >
+        <Button kind="main" size={small ? "usual" : "big"} disabled={!!busy} onClick={() => input.current?.click()}>
           {busy ? `${busy} …` : "Open a clip"}
         </Button>
         <p className="max-w-md">
@@ -183,13 +179,13 @@ export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<
         </p>
       </div>
       {wrong && (
-        <p role="alert" className="mt-2 border-l-4 border-brick bg-brick-ground px-4 py-2">
+        <Note role="alert" kind="stop" className="mt-2">
           <strong className="text-brick">Not opened. </strong>
           {wrong}
-        </p>
+        </Note>
       )}
       {!!films.data?.length && (
-        <Button kind="quiet" className="px-0!" aria-expanded={more} onClick={() => setMore(!more)}>
+        <Button kind="quiet" size="bare" aria-expanded={more} onClick={() => setMore(!more)}>
           Practise on a simulated clip
         </Button>
       )}
@@ -250,10 +246,10 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
       <h2 className="text-xl">Kept clips</h2>
       <Failure error={deed.error} />
       {removed && (
-        <p role="status" className="my-2 flex items-center gap-4 border-l-4 border-ochre bg-panel px-4 py-1">
+        <Note role="status" kind="caution" className="my-2 flex items-center gap-4">
           {removed.shot.name} and its figures are out of the reading.
           <Button onClick={() => set(removed, false)}>Put back</Button>
-        </p>
+        </Note>
       )}
       <ul className="mt-2 border border-line bg-panel">
         {clips.map((c) => (
@@ -268,7 +264,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
               <span className="text-sm text-quiet">
                 {c.shot.name}, {c.shot.captureFps} frames a second, {c.shot.marks} marks · {c.coach}
               </span>
-              <Button kind="quiet" className="ml-auto px-0!" onClick={() => set(c, true)}>
+              <Button kind="quiet" size="bare" className="ml-auto" onClick={() => set(c, true)}>
                 Take out
               </Button>
             </p>
@@ -300,7 +296,8 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
                       <span className="block text-sm text-quiet">{s ? `${s.side} ${moments[s.at]}` : ""}</span>
                       <Button
                         kind={dropping === id ? "stop" : "quiet"}
-                        className={dropping === id ? "px-2! text-sm" : "px-0! text-sm"}
+                        size={dropping === id ? "tight" : "bare"}
+                        className="text-sm"
                         onClick={() => (dropping === id ? drop(id) : setDropping(id))}
                       >
                         {dropping === id ? "Delete it for good" : "Delete picture"}

@@ -11,6 +11,7 @@ import { lineNames } from "./Lines";
 import { Setup } from "./Setup";
 import { StartHere } from "./StartHere";
 import type { Tool } from "./tool";
+import { Note } from "../ui/Note";
 
 /** The numbers beside the picture, or what they wait for. */
 export function Numbers({
@@ -25,16 +26,16 @@ export function Numbers({
   return (
     <Beside>
       {clip.captureFps === 0 ? (
-        <p className="mb-3 border-l-4 border-ochre bg-ground px-4 py-2">
+        <Note kind="caution" className="mb-3">
           Say at how many frames a second it was shot: the numbers wait for it.
-        </p>
+        </Note>
       ) : (
         reading.error && (
-          <p role="alert" className="mb-3 border-l-4 border-brick bg-brick-ground px-4 py-2">
+          <Note role="alert" kind="stop" className="mb-3">
             {reading.error instanceof Problem
               ? (Object.values(reading.error.fields)[0] ?? reading.error.message)
               : "The numbers could not be read. Your marks are still here; try again."}
-          </p>
+          </Note>
         )
       )}
       <Figures reading={reading.data} simulated={film.simulated} />
@@ -91,7 +92,7 @@ export function Head({
       <Failure error={kept.deed.error} />
       {asking && !room.signsAsked && signs}
       <p className="flex flex-wrap items-center gap-x-4">
-        <Button kind="quiet" className="px-0! py-0!" aria-expanded={setup} onClick={() => setSetup(!setup)}>
+        <Button kind="quiet" size="line" aria-expanded={setup} onClick={() => setSetup(!setup)}>
           {clip.view === "side" ? `side view, faces ${clip.heading}` : "from behind"} ·{" "}
           {clip.captureFps ? `shot at ${clip.captureFps}` : "shot at ?"}, plays at {film.playFps || "?"} ·{" "}
           {clip.context.pace}, {clip.context.shod}
@@ -138,24 +139,24 @@ export function Hands({
 }) {
   return (
     <>
-      <Button className="w-full justify-between! px-2!" disabled={!undo} onClick={undo}>
+      <Button size="apart" className="w-full" disabled={!undo} onClick={undo}>
         Undo <kbd className="fig text-sm opacity-70">u</kbd>
       </Button>
       <div className="grid grid-cols-3 gap-1">
-        <Button className="px-0!" aria-label="+ zoom in" onClick={() => zoom(1.5)}>
+        <Button size="cell" aria-label="+ zoom in" onClick={() => zoom(1.5)}>
           +
         </Button>
-        <Button className="px-0!" aria-label="− zoom out" onClick={() => zoom(1 / 1.5)}>
+        <Button size="cell" aria-label="− zoom out" onClick={() => zoom(1 / 1.5)}>
           −
         </Button>
-        <Button className="px-0!" aria-label="fit the picture" onClick={fit}>
+        <Button size="cell" aria-label="fit the picture" onClick={fit}>
           fit
         </Button>
       </div>
       {startOver && (
         <p role="status" className="text-sm text-quiet">
           Earlier marks are back.
-          <Button kind="quiet" className="block px-0! py-0!" onClick={startOver}>
+          <Button kind="quiet" size="line" onClick={startOver}>
             Start over
           </Button>
         </p>

@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import type { Clip, Film } from "./film";
 import { parse, write } from "../ui/number";
+import { Note } from "../ui/Note";
 
 type Room = Schemas["Gait"];
 
@@ -107,9 +108,9 @@ export function Notes({ film, warnings }: { film: Film; warnings: string[] }) {
   return (
     <>
       {notes.map((n) => (
-        <p key={n} className="my-1 border-l-4 border-ochre bg-panel px-4 py-1 text-sm">
+        <Note key={n} kind="caution" className="my-1 text-sm">
           {n}
-        </p>
+        </Note>
       ))}
     </>
   );

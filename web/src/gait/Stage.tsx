@@ -166,12 +166,7 @@ export function Stage({
         onPointerUp={up}
         aria-label="Picture"
       >
-        {lines.map((l) => (
-          <g key={l.name} strokeWidth={unit * 0.4}>
-            <path d={`M${l.a.x} ${l.a.y}L${l.b.x} ${l.b.y}`} stroke="#15231c" strokeWidth={unit * 0.8} />
-            <path d={`M${l.a.x} ${l.a.y}L${l.b.x} ${l.b.y}`} stroke="#fafcf9" strokeDasharray={`${unit} ${unit}`} />
-          </g>
-        ))}
+        <Drawn lines={lines} unit={unit} />
         {dots.map((d) => (
           <g
             key={d.id}
@@ -185,12 +180,12 @@ export function Stage({
             <circle cx={d.at.x} cy={d.at.y} r={unit * 2.4} fill="transparent" />
             <path
               d={`M${d.at.x - unit * 1.6} ${d.at.y}h${unit * 3.2}M${d.at.x} ${d.at.y - unit * 1.6}v${unit * 3.2}`}
-              stroke="#15231c"
+              stroke="var(--film-ink)"
               strokeWidth={unit * 0.7}
             />
             <path
               d={`M${d.at.x - unit * 1.6} ${d.at.y}h${unit * 3.2}M${d.at.x} ${d.at.y - unit * 1.6}v${unit * 3.2}`}
-              stroke={d.set ? "#ff7d52" : "#fafcf9"}
+              stroke={d.set ? "var(--film-cinder)" : "var(--film-chalk)"}
               strokeWidth={unit * 0.3}
               strokeDasharray={d.set ? undefined : `${unit * 0.5} ${unit * 0.4}`}
             />
@@ -200,8 +195,8 @@ export function Stage({
               textAnchor={d.below ? "end" : "start"}
               fontSize={unit * 2.3}
               fontWeight={d.id === selected ? 700 : 500}
-              fill="#fafcf9"
-              stroke="#15231c"
+              fill="var(--film-chalk)"
+              stroke="var(--film-ink)"
               strokeWidth={unit * 0.5}
               paintOrder="stroke"
               fontFamily="var(--font-sans)"
@@ -214,4 +209,17 @@ export function Stage({
       {children}
     </div>
   );
+}
+
+/** Lines of the picture, dashed in chalk on ink, so that they show on any ground. */
+function Drawn({ lines, unit }: { lines: { a: Point; unit: number }) {
+  return lines.map((l) => {
+    const d = `M${l.a.x} ${l.a.y}L${l.b.x} ${l.b.y}`;
+    return (
+      <g key={l.name} strokeWidth={unit * 0.4}>
+        <path d={d} stroke="var(--film-ink)" strokeWidth={unit * 0.8} />
+        <path d={d} stroke="var(--film-chalk)" strokeDasharray={`${unit} ${unit}`} />
+      </g>
+    );
+  });
 }

@@ -96,7 +96,7 @@ export function Stills({
         );
       })}
       {list.length < suggestions.length && (
-        <Button kind="quiet" className="px-0!" onClick={() => setAll(true)}>
+        <Button kind="quiet" size="bare" onClick={() => setAll(true)}>
           {suggestions.length - list.length} more stills: each makes the angles surer
         </Button>
       )}
@@ -123,7 +123,7 @@ export function Stills({
             <Check checked={still.keep} onChange={keep}>
               keep this picture
             </Check>
-            <Button kind="quiet" className="px-0!" onClick={drop}>
+            <Button kind="quiet" size="bare" onClick={drop}>
               Drop this still
             </Button>
           </span>

@@ -19,7 +19,7 @@ function picture(discs: { x: number; y: number; r: number; colour: Colour }[], n
       }
       for (let k = 0; k < 3; k++) data[4 * (y * width + x) + k] = (c[k] ?? 0) + 12 * (noise() - 0.5);
     }
-  return { width, height, data, colorSpace: "srgb" } as ImageData;
+  return { width, height, data, colorSpace: "srgb" };
 }
 
 test("a piece of tape is found within half a pixel, wherever it stands near", () => {

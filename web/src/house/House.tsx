@@ -13,6 +13,7 @@ import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import { fixed, parse, parseList, write } from "../ui/number";
 import { Problem } from "../api/problem";
+import { Note } from "../ui/Note";
 
 type Reference = Schemas["Reference"];
 type Effect = Schemas["Effect"];
@@ -132,9 +133,9 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
             {rule.source ? ` – ${rule.source}` : ""}
           </p>
           {rule.kept !== rule.value && (
-            <p className="border-l-4 border-ochre pl-3 text-sm">
+            <Note kind="caution within" className="text-sm">
               Kept as {rule.kept} by an earlier release; that is outside the range, so {rule.value} counts.
-            </p>
+            </Note>
           )}
         </div>
         <div className="flex flex-wrap items-center gap-2">
@@ -174,7 +175,7 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
 function Effects({ effects }: { effects: Effect[] | null }) {
   if (!effects) return null;
   return (
-    <div role="status" className="mt-2 border-l-4 border-tide bg-panel px-4 py-2">
+    <Note role="status" kind="good" className="mt-2">
       <p className="font-semibold">
         {effects.length === 0
           ? "No runner's findings change."
@@ -187,7 +188,7 @@ function Effects({ effects }: { effects: Effect[] | null }) {
           </li>
         ))}
       </ul>
-    </div>
+    </Note>
   );
 }
 

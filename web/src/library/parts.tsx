@@ -5,6 +5,7 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import type { CatalogRail } from "./Library";
 import { parse } from "../ui/number";
+import { Note } from "../ui/Note";
 
 /** A list with one of its kind in it, or without. */
 export const toggled = <T extends string>(list: readonly T[], x: T, on: boolean) =>
@@ -160,10 +161,10 @@ export function Safety({
     <fieldset className="mt-3 border border-line p-3">
       <legend className="px-1 font-medium">What it asks of the legs</legend>
       {e.unstated && (
-        <p className="mb-2 border-l-4 border-ochre pl-3">
+        <Note kind="caution within" className="mb-2">
           Guessed{e.copyOf ? ` from “${e.copyOf}”` : ": nobody said, so it counts as the hardest it could be"}. Set any
           of these to confirm.
-        </p>
+        </Note>
       )}
       <div className="grid gap-3 md:grid-cols-4">
         <Choice

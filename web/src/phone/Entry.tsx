@@ -20,6 +20,7 @@ import {
   type Typed,
 } from "./session";
 import { Timer } from "./Timer";
+import { Note } from "../ui/Note";
 
 /** How it is done, then what was done on each side, effort, pain, cramp and form. onKept says whether the warning signs are to be asked. */
 export function Entry({
@@ -59,7 +60,6 @@ export function Entry({
               key={n}
               aria-pressed={t.times === n}
               aria-label={`${n} of ${rounds} rounds`}
-              className={t.times === n ? "border-2 border-ink" : ""}
               onClick={() => set({ times: n })}
             >
               {n}
@@ -94,9 +94,9 @@ export function Entry({
       </div>
       <Odd odd={t.odd} set={(odd) => set({ odd })} />
       {wrong && (
-        <p role="alert" className="mt-3 border-l-4 border-brick pl-3 text-brick">
+        <Note role="alert" kind="stop within" className="mt-3 text-brick">
           {wrong}
-        </p>
+        </Note>
       )}
       <Button kind="main" className="mt-4 min-h-14 w-full text-lg" onClick={() => void keep()}>
         Keep it
@@ -178,11 +178,7 @@ function Odd({ odd, set }: { odd: boolean | null; set: (odd: boolean) => void })
     <fieldset className="mt-4">
       <legend className="font-medium">Anything new or odd?</legend>
       <div className="mt-1 grid grid-cols-2 gap-2">
-        <Button
-          aria-pressed={odd === false}
-          className={odd === false ? "border-2 border-ink" : ""}
-          onClick={() => set(false)}
-        >
+        <Button aria-pressed={odd === false} onClick={() => set(false)}>
           No
         </Button>
         <Button aria-pressed={odd === true} className={odd ? "border-2 border-brick" : ""} onClick={() => set(true)}>

@@ -3,6 +3,7 @@ import { Button } from "../ui/Button";
 import { note, useKept } from "./kept";
 import { Entry } from "./later";
 import { doseOf, sideName, type Item } from "./session";
+import { Note } from "../ui/Note";
 
 const slotWords: Record<Schemas["PhoneItem"]["slot"], string> = {
   before: "before the run",
@@ -51,9 +52,9 @@ export function Exercise({
         </p>
       ))}
       {item.less && !done && (
-        <p className="mt-2 border-l-4 border-ochre pl-3">
+        <Note kind="caution within" className="mt-2">
           <strong>Less today:</strong> {item.less}
-        </p>
+        </Note>
       )}
       {done && <p className="mt-2 font-semibold text-tide">✓ kept</p>}
       {!done && !open && !old && (
@@ -62,10 +63,10 @@ export function Exercise({
         </Button>
       )}
       {less && (
-        <p role="alert" className="mt-2 border-l-4 border-brick pl-3 text-lg">
+        <Note role="alert" kind="stop within" className="mt-2 text-lg">
           <strong>Stop here.</strong> After what you told,{" "}
           {less === "gone" ? "this is not for today any more" : "less of this is for today"}. Keep what you did.
-        </p>
+        </Note>
       )}
       {open && !done && (
         <>

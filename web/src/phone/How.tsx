@@ -1,5 +1,6 @@
 import { Figure } from "../ui/Figure";
 import type { Item } from "./session";
+import { Note } from "../ui/Note";
 
 /** How it is done, what this runner minds, and when to stop. */
 export function How({ item }: { item: Item }) {
@@ -24,18 +25,18 @@ export function How({ item }: { item: Item }) {
         </p>
       )}
       {item.mind.map((c) => (
-        <p key={c} className="mt-2 border-l-4 border-ochre pl-3">
+        <Note key={c} kind="caution within" className="mt-2">
           {c}
-        </p>
+        </Note>
       ))}
       {item.cautions.map((c) => (
         <p key={c} className="mt-2 text-quiet">
           {c}
         </p>
       ))}
-      <p className="mt-2 border-l-4 border-brick pl-3">
+      <Note kind="stop within" className="mt-2">
         <strong>Stop at:</strong> {x.stopWhen.join(", ")}.
-      </p>
+      </Note>
     </>
   );
 }

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { Button } from "../ui/Button";
 import { mine, useKept } from "./kept";
 import { dropRefused } from "./outbox";
+import { Note } from "../ui/Note";
 
 /** The signs that lock this phone. */
 export function Locks({ words }: { words: string[] }) {
@@ -30,30 +31,34 @@ export function Unsent({ trouble }: { trouble: string }) {
   return (
     <div aria-live="polite">
       {unsent > 0 && (
-        <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+        <Note kind="caution" className="mb-3">
           <strong>{unsent} not sent yet.</strong> {trouble || "Sending …"}
-        </p>
+        </Note>
       )}
-      {unsent === 0 && trouble && <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">{trouble}</p>}
+      {unsent === 0 && trouble && (
+        <Note kind="caution" className="mb-3">
+          {trouble}
+        </Note>
+      )}
       {k.loose && (
-        <p className="mb-3 border-l-4 border-brick bg-panel px-3 py-2">
+        <Note kind="refused" className="mb-3">
           <strong>This phone's storage takes nothing more.</strong> What you enter is kept in this page alone: leave it
           open until everything is sent, then make room.
-        </p>
+        </Note>
       )}
       {others > 0 && (
-        <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+        <Note kind="caution" className="mb-3">
           {others === 1 ? "One report" : `${others} reports`} of an earlier link {others === 1 ? "is" : "are"} still on
           this phone. Open that runner's link here to send {others === 1 ? "it" : "them"}.
-        </p>
+        </Note>
       )}
       {refused.map((r) => (
-        <div key={r.id} className="mb-3 border-l-4 border-brick bg-panel px-3 py-2">
+        <Note key={r.id} kind="refused" className="mb-3">
           <strong>{r.label} was not accepted:</strong> {r.refused}
           <Button kind="quiet" onClick={() => void dropRefused()}>
             I have read it
           </Button>
-        </div>
+        </Note>
       ))}
     </div>
   );

@@ -11,6 +11,7 @@ import { sync, todayIn } from "./outbox";
 import { RunEntry } from "./RunEntry";
 import { Session } from "./Session";
 import { keepOffline } from "./worker";
+import { Note } from "../ui/Note";
 
 /** The runner's page: what today, how many, when to stop. It works without signal and says what is not
  * sent yet. */
@@ -116,12 +117,12 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
       <h1 className="text-4xl">{day(today)}</h1>
       <div className="ticks mt-2 mb-4" aria-hidden />
       {k.newer && (
-        <p className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+        <Note kind="caution" className="mb-3">
           <strong>There is a newer version of this page.</strong> Keep what you are entering, then load it.
           <Button className="mt-2 w-full" onClick={() => location.reload()}>
             Load it
           </Button>
-        </p>
+        </Note>
       )}
       <Unsent trouble={trouble} />
       <Locks words={[...bundle.locks.map((l) => `${l.question} (${l.place}) ${l.do}`), ...lockedHere(k)]} />

@@ -6,6 +6,7 @@ import { lockedHere, note, toldHere, useKept, type Bundle } from "./kept";
 import { withoutSignal, type Offline } from "./offline";
 import { hoursAlone } from "./outbox";
 import type { Item } from "./session";
+import { Note } from "../ui/Note";
 
 type Today = Bundle["sessions"][number];
 interface Then {
@@ -41,7 +42,7 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
       ) : (
         <>
           {session.ask && (
-            <div className="mb-3 border-l-4 border-ochre bg-panel px-3 py-2">
+            <Note kind="caution" className="mb-3">
               <p className="text-lg">
                 <strong>No contact for a day.</strong> The rest of the session opens with this morning's first steps
                 {marked && " (they are in)"} and the warning signs.
@@ -49,7 +50,7 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
               <Button className="mt-2 w-full" onClick={then.onOdd}>
                 Read the warning signs
               </Button>
-            </div>
+            </Note>
           )}
           <Items session={session} today={today} {...then} />
         </>
@@ -72,7 +73,11 @@ function Items({ session, today, old, onEntered, onOdd }: { session: Today; toda
   );
   return (
     <>
-      {session.race && <p className="mb-3 border-l-4 border-cinder bg-panel px-3 py-2 text-lg">{session.race}</p>}
+      {session.race && (
+        <Note kind="today" className="mb-3 text-lg">
+          {session.race}
+        </Note>
+      )}
       <div className="mb-3 flex items-center justify-between gap-3">
         <p className="text-lg">
           {session.items.length > 0 ? (
@@ -83,7 +88,7 @@ function Items({ session, today, old, onEntered, onOdd }: { session: Today; toda
           {few && " as planned; the short version is on"}
         </p>
         {session.items.length > 0 && (
-          <Button aria-pressed={few} className={few ? "border-2 border-ink" : ""} onClick={() => setFew(!few)}>
+          <Button aria-pressed={few} onClick={() => setFew(!few)}>
             Only 5 minutes
           </Button>
         )}

@@ -14,6 +14,7 @@ import { Verdict } from "../ui/Verdict";
 import { Bars, errorOf, fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { fixed } from "../ui/number";
+import { Note } from "../ui/Note";
 
 type Finding = Schemas["ScreenFinding"];
 
@@ -55,9 +56,9 @@ export function Read() {
         {r.on ? `From the screen of ${day(r.on)}. ` : ""}Findings of a coach's screen, not a diagnosis.
       </p>
       {r.cautions.map((c) => (
-        <p key={c} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note key={c} kind="caution" className="mb-2">
           {c}
-        </p>
+        </Note>
       ))}
       <First runner={id} r={r} />
       {r.findings.length === 0 && <Empty>Nothing measured yet. Start with the screen.</Empty>}

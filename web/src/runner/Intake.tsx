@@ -22,6 +22,7 @@ import { Days, Running } from "./running";
 import { Before, BodyFigures, Cautions, Kit, ShoeForms, Symptoms, TapeFigures } from "./sections";
 import { PermissionList } from "./Permissions";
 import { Signs } from "./Signs";
+import { Note } from "../ui/Note";
 
 type View = Schemas["RunnerView"];
 
@@ -137,10 +138,10 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
       {view ? (
         <Signs view={view} reference={reference} />
       ) : (
-        <p className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
+        <Note kind="caution" className="mb-4">
           Save the runner first; the warning signs are asked right after. Name and birth date are enough to send the
           private link, and the runner can fill in the rest.
-        </p>
+        </Note>
       )}
       {view && (
         <PermissionList
@@ -151,14 +152,14 @@ function Form({ view, reference }: { view?: View; reference: Schemas["Reference"
         />
       )}
       {view && view.leftEmpty.length > 0 && (
-        <div className="mb-4 border-l-4 border-ochre bg-panel px-4 py-3">
+        <Note kind="caution" className="mb-4">
           <strong>Left empty, and read as unknown:</strong>
           <ul>
             {view.leftEmpty.map((x) => (
               <li key={x}>{x}</li>
             ))}
           </ul>
-        </div>
+        </Note>
       )}
       <form onSubmit={save} noValidate>
         <Heading level={2}>Who</Heading>
@@ -238,7 +239,7 @@ function Waiting({
   take: (f: Schemas["RecordForm"]) => void;
 }) {
   return (
-    <div className="mb-4 flex flex-wrap items-center gap-4 border-l-4 border-tide bg-panel px-4 py-3">
+    <Note kind="good" className="mb-4 flex flex-wrap items-center gap-4">
       <p>
         <strong>{name} filled in the form</strong> on {day(form.on)}.{" "}
         {taken
@@ -250,7 +251,7 @@ function Waiting({
           Take it over
         </Button>
       )}
-    </div>
+    </Note>
   );
 }
 

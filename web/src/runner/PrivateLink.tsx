@@ -65,9 +65,9 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
             role="img"
             aria-label="QR code of the private link"
           >
-            <rect x={-4} y={-4} width={link.qr.length + 8} height={link.qr.length + 8} fill="#fff" />
+            <rect x={-4} y={-4} width={link.qr.length + 8} height={link.qr.length + 8} fill="var(--code-ground)" />
             <path
-              fill="#000"
+              fill="var(--code-ink)"
               d={link.qr.flatMap((row, y) => [...row].map((c, x) => (c === "1" ? `M${x} ${y}h1v1h-1z` : ""))).join("")}
             />
           </svg>

@@ -3,25 +3,15 @@ import { Link, Outlet, useNavigate, useParams, useRouterState } from "@tanstack/
 import { useEffect, type KeyboardEvent } from "react";
 import { Problem } from "../api/problem";
 import { rooms } from "../api/rooms";
+import { useReference } from "../Desk";
 import { Failure } from "../ui/Notice";
 import { useTitle } from "../ui/title";
 
-export const steps = [
-  ["intake", "Intake"],
-  ["screen", "Screen"],
-  ["gait", "Gait"],
-  ["read", "Read"],
-  ["build", "Build"],
-  ["week", "Week"],
-  ["adjust", "Adjust"],
-  ["retest", "Retest"],
-] as const;
-
 /** Pages of a runner that are no step of the job. */
 const papers = [
-  ["hand-out", "Hand-out"],
-  ["referral", "Referral"],
-] as const;
+  { id: "hand-out", name: "Hand-out" },
+  { id: "referral", name: "Referral" },
+];
 
 export const useRunnerId = () => useParams({ strict: false }).runner as string;
 
@@ -39,12 +29,15 @@ export function Runner() {
   const fresh = runner.error instanceof Problem && runner.error.status === 404;
   const go = useNavigate();
   const last = path.split("/").pop() ?? "";
+  const steps = useReference().data?.steps ?? [];
   useTitle(
-    [...steps, ...papers].find(([id]) => id === last)?.[1] ?? "",
+    [...steps, ...papers].find((s) => s.id === last)?.name ?? "",
     runner.data?.name ?? (fresh ? "New runner" : ""),
   );
-  const jump = (n: number) =>
-    steps[n] && go({ to: `/runners/$runner/${steps[n][0]}` as "/runners/$runner/intake", params: { runner: id } });
+  const jump = (n: number) => {
+    const step = steps[n];
+    return step && go({ to: `/runners/$runner/${step.id}`, params: { runner: id } });
+  };
   useEffect(() => {
     const alt = (e: globalThis.KeyboardEvent) => {
       const n = Number(e.code.replace("Digit", ""));
@@ -72,13 +65,13 @@ export function Runner() {
           {runner.data?.name ?? (fresh ? "New runner" : " ")}
         </p>
         <ol className="border-r-8 border-ink">
-          {steps.map(([step, name], i) => {
+          {steps.map(({ id: step, name }, i) => {
             const state = runner.data?.steps.find((s) => s.id === step);
             const here = path.endsWith("/" + step);
             return (
               <li key={step}>
                 <Link
-                  to={`/runners/$runner/${step}` as "/runners/$runner/intake"}
+                  to={`/runners/$runner/${step}`}
                   params={{ runner: id }}
                   disabled={fresh && step !== "intake"}
                   aria-current={here ? "step" : undefined}

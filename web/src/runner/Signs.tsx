@@ -133,7 +133,8 @@ export function Signs({
                         if (yes?.id === s.id) setYes(null);
                       }
                     }}
-                    className="shrink-0 flex-nowrap!"
+                    nowrap
+                    className="shrink-0"
                   />
                 </div>
                 {yes?.id === s.id && (

@@ -7,6 +7,7 @@ import { Field } from "../ui/Field";
 import { Pick, sides } from "../ui/Pick";
 import { FootMap } from "../ui/FootMap";
 import { emptyShoe, emptySymptom, shoeFigures, type CautionNote, type Draft } from "./draft";
+import { Note } from "../ui/Note";
 
 /** What every section of the intake is given, on the desk and on the runner's phone. */
 export interface Part {
@@ -324,7 +325,7 @@ export function Cautions({ d, set, cautions, today }: Part & { cautions: Schemas
                 {c.question}
               </Check>
               {d.cautions.includes(c.id) && (
-                <div className="mb-3 border-l-4 border-ochre pl-3">
+                <Note kind="caution within" className="mb-3">
                   <p className="text-ochre">{c.limits}</p>
                   <div className="mt-1 flex flex-wrap items-end gap-3">
                     {c.date && (
@@ -358,7 +359,7 @@ export function Cautions({ d, set, cautions, today }: Part & { cautions: Schemas
                       </Check>
                     )}
                   </div>
-                </div>
+                </Note>
               )}
             </div>
           ))}

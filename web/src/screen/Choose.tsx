@@ -20,9 +20,7 @@ export function Choose({ measure, side, save }: Entry) {
         {measure.options.map((o, i) => (
           <Button
             key={o.name}
-            className={
-              measure.kind === "class" ? "px-3!" : "items-start! justify-start! px-2! text-[0.9rem] leading-tight"
-            }
+            size={measure.kind === "class" ? "usual" : "answer"}
             onClick={() => {
               save({ value: i, faults });
               setFaults([]);

@@ -91,7 +91,8 @@ export function Counter({ measure, side, view, save }: Entry) {
           <Button
             key={s.id}
             onClick={() => end(s.id)}
-            className={`px-2.5! text-[0.95rem] ${s.id === "ceiling" && reached ? "border-2 border-cinder!" : ""}`}
+            size="tight"
+            className={`text-[0.95rem] ${s.id === "ceiling" && reached ? "shadow-[inset_0_0_0_2px_var(--cinder)]" : ""}`}
           >
             {s.name}
           </Button>

@@ -35,7 +35,7 @@ export function Parts({ measure, side, save }: Entry) {
                   name: n > 0 ? `+${n}` : String(n).replace("-", "−"),
                 }))}
                 onChange={(v) => set(i, v)}
-                className="flex-nowrap!"
+                nowrap
               />
             </div>
           ) : (

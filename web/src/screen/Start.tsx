@@ -6,6 +6,7 @@ import { Toggle } from "../ui/Chip";
 import { day } from "../ui/day";
 import { WhichHeel } from "../runner/Permissions";
 import type { View } from "./entry";
+import { Note } from "../ui/Note";
 
 type Kind = Schemas["Start"]["kind"];
 const kinds: Record<Kind, { name: string; what: string }> = {
@@ -45,14 +46,14 @@ export function Start({
   return (
     <>
       {view.cautions.map((c) => (
-        <p key={c} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note key={c} kind="caution" className="mb-2">
           {c}
-        </p>
+        </Note>
       ))}
       {view.heels.map((leg) => (
-        <div key={leg} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note key={leg} kind="caution" className="mb-2">
           <WhichHeel runner={runner} leg={leg} />
-        </div>
+        </Note>
       ))}
       <RadioGroup.Root
         aria-label="What to take today"
@@ -112,7 +113,8 @@ export function Start({
       )}
       <Button
         kind="main"
-        className="mt-5 min-h-14 px-8! text-xl"
+        size="big"
+        className="mt-5"
         disabled={busy || !view.signsAsked || (kind === "core" && chosen.length === 0)}
         onClick={() => start(kind, kind === "core" ? chosen : [])}
       >

@@ -88,7 +88,7 @@ export function Stopwatch({ measure, side, mine, save }: Entry) {
           />
           s
         </label>
-        <Button kind={text ? "main" : "plain"} onClick={keep} className="self-center px-3!">
+        <Button kind={text ? "main" : "plain"} onClick={keep} size="tight" className="self-center">
           Keep
         </Button>
       </div>

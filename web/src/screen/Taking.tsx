@@ -13,6 +13,7 @@ import { Context, usualHow, type How } from "./Context";
 import { Instrument } from "./Instrument";
 import type { Measure, Side, Trial, View } from "./entry";
 import { useWaiting, type Body } from "./waiting";
+import { Note } from "../ui/Note";
 
 export const sidesOf = (m: Measure): Side[] => (m.sided ? ["left", "right"] : ["both"]);
 
@@ -165,7 +166,7 @@ export function Taking({
       ))}
       {session && view.session.length > 0 && <SessionLines view={view} />}
       {rest > 0 && !session && (
-        <Button kind="quiet" className="mt-4 px-0!" onClick={() => setMore(!more)}>
+        <Button kind="quiet" size="bare" className="mt-4" onClick={() => setMore(!more)}>
           {more ? "Only what this screen asks" : `${rest} more at this station`}
         </Button>
       )}
@@ -245,7 +246,7 @@ function Trouble({ trials, name }: { trials: ReturnType<typeof useTrials>; name:
     <div className="sticky top-0 z-10">
       <Failure error={deed.error} />
       {trouble !== null && (
-        <p role="status" className="my-2 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note role="status" kind="caution" className="my-2">
           <strong>
             {left} {left === 1 ? "trial is" : "trials are"} not kept yet.
           </strong>{" "}
@@ -253,13 +254,13 @@ function Trouble({ trials, name }: { trials: ReturnType<typeof useTrials>; name:
             ? "The server cannot be reached."
             : "The server cannot take it now."}{" "}
           Go on; it is tried again by itself, and kept on this device meanwhile.
-        </p>
+        </Note>
       )}
       {removed && (
-        <p role="status" className="my-2 flex items-center gap-4 border-l-4 border-ochre bg-panel px-4 py-1">
+        <Note role="status" kind="caution" className="my-2 flex items-center gap-4">
           Removed from {name(removed.measure)}, {removed.side}.
           <Button onClick={() => restore(removed)}>Put back</Button>
-        </p>
+        </Note>
       )}
     </div>
   );

@@ -10,6 +10,7 @@ import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import type { Waiting } from "./waiting";
 import { withUnit, write } from "../ui/number";
+import { Note } from "../ui/Note";
 
 export type View = Schemas["Screening"];
 export type Measure = Schemas["ScreenMeasure"];
@@ -136,13 +137,13 @@ export function SideBox({ entry, children }: { entry: Entry; children: ReactNode
       <Kept {...entry} />
       {shut && mine.length === 0 ? (
         <>
-          <p className="mt-2 border-l-4 border-ochre pl-3">
+          <Note kind="caution within" className="mt-2">
             <span aria-hidden>⬣ </span>
             Not now:{" "}
             <Why reason={shut.reason} title={`${measure.name}: not now`}>
               {shut.reason.says}
             </Why>
-          </p>
+          </Note>
           <Skip entry={entry} first="not safe today" />
         </>
       ) : (
@@ -249,7 +250,8 @@ function Skip({ entry, first = "pain" }: { entry: Entry; first?: string }) {
     return (
       <Button
         kind="quiet"
-        className="px-0! text-sm text-quiet!"
+        size="bare"
+        className="text-sm"
         aria-label={`${entry.side === "both" ? "Leave it out" : "Leave this side out"}: ${entry.measure.name}, ${entry.side}`}
         onClick={() => setOpen(true)}
       >

@@ -19,8 +19,7 @@ export function Today() {
   const deed = useDeed(stale.runner());
   const [done, setDone] = useState("");
   const rows = useRef<(HTMLLIElement | null)[]>([]);
-  const open = (i: Item) =>
-    go({ to: `/runners/$runner/${i.step}` as "/runners/$runner/adjust", params: { runner: i.runner } });
+  const open = (i: Item) => go({ to: `/runners/$runner/${i.step}`, params: { runner: i.runner } });
 
   // One after the other: who walks on faster than the server answers loses no decision.
   const line = useRef<Promise<unknown>>(Promise.resolve());

@@ -1,12 +1,13 @@
 import type { ReactNode } from "react";
 import { Problem } from "../api/problem";
 import { Button } from "./Button";
+import { Note } from "./Note";
 
 export function Failure({ error, again }: { error: unknown; again?: () => void }) {
   if (!error) return null;
   const text = error instanceof Problem ? error.message : "Something went wrong on this page. Try again.";
   return (
-    <div role="alert" className="my-3 border-l-4 border-brick bg-brick-ground px-4 py-3 text-ink">
+    <Note role="alert" kind="stop" className="my-3">
       <strong className="text-brick">Not done. </strong>
       {text}
       {again && (
@@ -14,7 +15,7 @@ export function Failure({ error, again }: { error: unknown; again?: () => void }
           Try again
         </Button>
       )}
-    </div>
+    </Note>
   );
 }
 

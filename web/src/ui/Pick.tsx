@@ -14,12 +14,14 @@ export function Pick<T extends string>({
   options,
   onChange,
   className = "",
+  nowrap = false,
 }: {
   label: string;
   value: T | "";
   options: readonly { id: T; name: string }[];
   onChange: (v: T) => void;
   className?: string;
+  nowrap?: boolean;
 }) {
   const choose = (v: string) => {
     const o = options.find((o) => o.id === v);
@@ -31,7 +33,7 @@ export function Pick<T extends string>({
       onValueChange={choose}
       aria-label={label}
       orientation="horizontal"
-      className={`flex flex-wrap gap-1 ${className}`}
+      className={`flex gap-1 ${nowrap ? "flex-nowrap" : "flex-wrap"} ${className}`}
     >
       {options.map((o) => (
         <RadioGroup.Item

@@ -4,7 +4,7 @@ import { Link } from "@tanstack/react-router";
 import type { Schemas } from "../api/client";
 
 export type Reason = Schemas["Reason"];
-type Shown = { reason: Reason; title: string } | null;
+type Shown = { reason: Reason; title: string; said: boolean } | null;
 
 interface Held {
   shown: Shown;
@@ -43,15 +43,18 @@ export function Why({
   const { shown, show } = useContext(Pane);
   if (!reason) return <>{children}</>;
   const open = shown?.reason === reason;
-  const explain = () => show({ reason, title });
+  // Going past it shows its reason; pressing it also says it.
+  const explain = (said: boolean) => show({ reason, title, said });
   // A span, because a button's words would not flow within a sentence.
   return (
     <span
       role="button"
       tabIndex={0}
-      onFocus={explain}
-      onClick={explain}
-      onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && (e.preventDefault(), e.stopPropagation(), explain())}
+      onFocus={() => explain(false)}
+      onClick={() => explain(true)}
+      onKeyDown={(e) =>
+        (e.key === "Enter" || e.key === " ") && (e.preventDefault(), e.stopPropagation(), explain(true))
+      }
       aria-description={`${title}: why?`}
       aria-pressed={open}
       className={`cursor-help rounded-sq border-b-2 border-dotted ${open ? "border-cinder bg-sunk" : "border-line"} ${className}`}
@@ -71,7 +74,7 @@ export function ReasonPane() {
     >
       <div ref={setBeside} className="peer min-h-0 flex-1 overflow-y-auto px-5 py-5 empty:hidden" />
       <div
-        aria-live="polite"
+        aria-live={shown?.said ? "polite" : "off"}
         className="min-h-0 overflow-y-auto px-5 py-6 peer-[:not(:empty)]:max-h-[45%] peer-[:not(:empty)]:shrink-0 peer-[:not(:empty)]:border-t-2 peer-[:not(:empty)]:border-ink peer-[:not(:empty)]:py-3"
       >
         <p className="font-head text-sm font-semibold text-quiet">Why</p>

@@ -1,6 +1,7 @@
 import { Fragment, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../api/client";
 import { Why } from "../ui/reason";
+import { Note } from "../ui/Note";
 
 export type Entry = Schemas["BuildEntry"];
 export type Slot = Entry["slot"];
@@ -34,12 +35,12 @@ export function Pattern({ week, hand }: { week: Schemas["BuildWeek"]; hand?: Han
   return (
     <>
       {week.gaveWay.map((g) => (
-        <p key={g.says} className="mb-2 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note key={g.says} kind="caution" className="mb-2">
           <span className="font-semibold text-ochre">Gave way: </span>
           <Why reason={g} title="What gave way">
             {g.says}
           </Why>
-        </p>
+        </Note>
       ))}
       <table className="w-full table-fixed border-collapse text-[0.88rem]">
         <thead>

@@ -12,6 +12,7 @@ import { Heading } from "../ui/Heading";
 import { Empty, Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
 import { Pattern, slots, weekdays, type Entry, type Hand, type Slot } from "./Pattern";
+import { Note } from "../ui/Note";
 
 type Lifted = NonNullable<Hand["lifted"]>;
 
@@ -49,11 +50,11 @@ export function Week() {
         </Why>
       </Heading>
       {v.race && (
-        <p className="mb-3 border-l-4 border-cinder bg-panel px-4 py-2 text-lg">
+        <Note kind="today" className="mb-3 text-lg">
           <Why reason={v.race.why} title="Race">
             {v.race.says}
           </Why>
-        </p>
+        </Note>
       )}
       {v.wayBack && (
         <section aria-label="Back to running" className="mb-3 border-l-4 border-tide bg-panel px-4 py-2">
@@ -73,19 +74,19 @@ export function Week() {
         </section>
       )}
       {v.most && (
-        <p className="mb-3 border-l-4 border-tide bg-panel px-4 py-2 text-lg">
+        <Note kind="good" className="mb-3 text-lg">
           <span className="font-semibold text-tide">Running: </span>
           <Why reason={v.most} title="Running">
             {v.most.says}
           </Why>
-        </p>
+        </Note>
       )}
       {over.length > 0 && (
-        <p className="mb-3 border-l-4 border-ochre bg-panel px-4 py-2">
+        <Note kind="caution" className="mb-3">
           Doses have grown: {over.map((d) => weekdays[d.weekday]).join(", ")}{" "}
           {over.length > 1 ? "take more minutes than they have" : "takes more minutes than it has"}. Move a session, or
           build again to lay the week out anew.
-        </p>
+        </Note>
       )}
       <Movable key={v.inForce.id} view={v} week={v.week} runner={id} />
       <HandOuts runner={id} />
