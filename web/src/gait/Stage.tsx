@@ -212,7 +212,7 @@ export function Stage({
 }
 
 /** Lines of the picture, dashed in chalk on ink, so that they show on any ground. */
-function Drawn({ lines, unit }: { lines: { a: Point; unit: number }) {
+function Drawn({ lines, unit }: { lines: { a: Point; b: Point; name: string }[]; unit: number }) {
   return lines.map((l) => {
     const d = `M${l.a.x} ${l.a.y}L${l.b.x} ${l.b.y}`;
     return (
