@@ -47,7 +47,7 @@ export function Desk() {
       <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:bg-panel focus:p-3">
         Skip to the work
       </a>
-      <header className="no-print flex min-h-14 flex-wrap items-center gap-x-6 border-b-2 border-ink bg-panel px-5">
+      <header className="no-print flex min-h-14 flex-wrap items-center gap-x-6 border-b-2 border-ink bg-panel px-5 max-md:pt-2">
         <WordMark />
         <nav aria-label="Main" className="flex gap-1">
           {links.map(([to, name]) => (

@@ -5,12 +5,10 @@ import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Boundary, Days, Signs } from "./later";
+import { Boundary, Days, RunEntry, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
 import { sync, todayIn } from "./outbox";
-import { RunEntry } from "./RunEntry";
 import { Session } from "./Session";
-import { keepOffline } from "./worker";
 import { Note } from "../ui/Note";
 
 /** The runner's page: what today, how many, when to stop. It works without signal and says what is not
@@ -83,7 +81,7 @@ function useSync(link: string) {
   }, []);
   useEffect(() => {
     if (!link) return;
-    void keepOffline();
+    void import("./worker").then((w) => w.keepOffline()).catch(() => undefined); // it is tried anew at the next visit
     const first = setTimeout(() => void again(), 0);
     const soon = setInterval(() => {
       setTick((n) => n + 1); // the expiry and the date move on by themselves

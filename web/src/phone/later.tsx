@@ -3,17 +3,18 @@ import { Component, lazy, Suspense, type ComponentProps, type ReactNode } from "
 const parts = {
   Days: () => import("./Days"),
   Entry: () => import("./Entry"),
+  RunEntry: () => import("./RunEntry"),
   Signs: () => import("./Signs"),
   Elsewhere: () => import("./Elsewhere"),
   FillIn: () => import("./FillIn"),
 };
 
 /** Fetches what the page does not need to be drawn; the worker keeps it with the rest. */
-export const loadAll = () =>
-  Promise.all([parts.Days(), parts.Entry(), parts.Signs(), parts.Elsewhere(), parts.FillIn()]);
+export const loadAll = () => Promise.all(Object.values(parts).map((load) => load()));
 
 const LazyDays = lazy(() => parts.Days().then((m) => ({ default: m.Days })));
 const LazyEntry = lazy(() => parts.Entry().then((m) => ({ default: m.Entry })));
+const LazyRunEntry = lazy(() => parts.RunEntry().then((m) => ({ default: m.RunEntry })));
 const LazySigns = lazy(() => parts.Signs().then((m) => ({ default: m.Signs })));
 const LazyElsewhere = lazy(() => parts.Elsewhere().then((m) => ({ default: m.Elsewhere })));
 const LazyFillIn = lazy(() => parts.FillIn().then((m) => ({ default: m.FillIn })));
@@ -26,6 +27,11 @@ export const Days = (p: ComponentProps<typeof LazyDays>) => (
 export const Entry = (p: ComponentProps<typeof LazyEntry>) => (
   <Later>
     <LazyEntry {...p} />
+  </Later>
+);
+export const RunEntry = (p: ComponentProps<typeof LazyRunEntry>) => (
+  <Later>
+    <LazyRunEntry {...p} />
   </Later>
 );
 export const Signs = (p: ComponentProps<typeof LazySigns>) => (

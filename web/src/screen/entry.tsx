@@ -150,7 +150,11 @@ export function SideBox({ entry, children }: { entry: Entry; children: ReactNode
         !full(entry) && (
           <>
             {children}
-            {tried(entry) === 0 && <Skip entry={entry} />}
+            {tried(entry) === 0 && (
+              <div>
+                <Skip entry={entry} />
+              </div>
+            )}
           </>
         )
       )}
