@@ -63,12 +63,15 @@ type Unless struct {
 
 // Offline computes it for a page in this state, one runner at a time: it asks the core some hundred questions.
 func (d *Desk) Offline(ctx context.Context, a Actor, runner string) (v Offline, err error) {
+	d.asking.Lock()
+	defer d.asking.Unlock()
+	if ctx.Err() != nil { // nobody waits for it any more
+		return v, ctx.Err()
+	}
 	var o Chart
 	if err = d.Read(ctx, a, runner, record.NeedProposals, func(_ *store.Tx, x Chart) error { o = x; return nil }); err != nil {
 		return v, err
 	}
-	d.asking.Lock()
-	defer d.asking.Unlock()
 	v = Offline{Runner: o.ID, State: o.state(), Kinds: map[string]OfflineKind{}, Days: map[body.Date]OfflineDay{}}
 	for _, on := range []body.Date{o.Today, o.Today.Add(1)} {
 		v.Days[on] = o.offline(on, v.Kinds)

@@ -44,7 +44,8 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
           {session.ask && (
             <Note kind="caution" className="mb-3">
               <p className="text-lg">
-                <strong>No contact for a day.</strong> The rest of the session opens with this morning's first steps
+                <strong>No contact for {bundle.askAfterH} hours.</strong> The rest of the session opens with this
+                morning's first steps
                 {marked && " (they are in)"} and the warning signs.
               </p>
               <Button className="mt-2 w-full" onClick={then.onOdd}>

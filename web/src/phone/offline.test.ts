@@ -93,6 +93,22 @@ test("what is told takes away one side, or lowers it; both legs are each leg", (
   });
 });
 
+test("one side less of the same exercise stands beside the other, once", () => {
+  const day = table.days["2026-03-02"];
+  const left = day?.["raise-l"];
+  const does = left?.instead[0]?.does[0];
+  if (!day || !left || !does) throw new Error("the table has a row");
+  const kinds = { raise: { ...table.kinds["floor"], exercise: { id: "raise", name: "raise" }, rail: "raise" } };
+  const same = {
+    ...table,
+    kinds,
+    days: {
+      "2026-03-02": { ...day, "raise-l": { ...left, instead: [{ unless: [], does: [{ ...does, kind: "raise" }] }] } },
+    },
+  } as unknown as Offline;
+  expect(look({ table: same, all: [calf(3)] }).shown).toEqual(["raise left+right", "yoga left"]);
+});
+
 test("what was done stays to be seen as done", () => {
   const done = (id: string) => (x: string) => x === id;
   const all = [calf(3), { pain: 0, prescription: "raise-l" }];

@@ -71,7 +71,7 @@ export function withoutSignal(bundle: Bundle, session: Today, here: Here): Today
     }
     if (!item.alone && here.hours >= bundle.askAfterH && !here.asked) {
       out.ask = true;
-      keep(item, "both", "no contact for a day", "this morning's marks and the warning signs");
+      keep(item, "both", `no contact for ${bundle.askAfterH} hours`, "this morning's marks and the warning signs");
       continue;
     }
     const stays: Side[] = [];
@@ -91,7 +91,9 @@ export function withoutSignal(bundle: Bundle, session: Today, here: Here): Today
         else add(out.items, here.table, item, table.instead[at], why);
       }
     }
-    if (stays.length) out.items.push({ ...item, sides: stays });
+    const beside = out.items.find((i) => i.exercise.id === item.exercise.id && i.rail === item.rail);
+    if (beside) beside.sides = [...beside.sides, ...stays];
+    else if (stays.length) out.items.push({ ...item, sides: stays });
   }
   return out;
 }

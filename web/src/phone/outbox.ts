@@ -123,11 +123,11 @@ async function provide(): Promise<void> {
   if (o.runner === kept().runner) await setNote("offline", o);
 }
 
-/** Hours since the server was reached last. */
+/** Hours since the server was reached last. A clock that was set back meanwhile tells nothing: as far the other way. */
 export function hoursAlone(): number {
   const k = kept();
   const at = note<number>(k, "contact") ?? (k.bundle ? Date.parse(k.bundle.at) : 0);
-  return (now() - at) / 3_600_000;
+  return Math.abs(now() - at) / 3_600_000;
 }
 
 /** The time by the server's clock, as far as it is known: a phone's own may be set wrong. Milliseconds. */
