@@ -32,9 +32,11 @@ function alone<T>(f: () => Promise<T>): Promise<T> {
 export async function sync() {
   const trouble = await alone(async () => {
     await reload();
-    if (!kept().runner) await refresh(); // whose reports they are
+    const first = !kept().runner;
+    if (first) await refresh(); // whose reports they are
+    const sends = waiting().length > 0;
     const trouble = await flush();
-    await refresh();
+    if (!first || sends) await refresh();
     return trouble;
   });
   await provide();
