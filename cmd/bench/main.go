@@ -288,9 +288,11 @@ func (b *bench) measure(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	phone := func(n int) (int, error) {
-		sent, _, err := b.ask("GET", "/api/phone", nil, map[string]string{"Authorization": "Bearer " + token[n%len(token)]})
-		return sent, err
+	phone := func(path string) func(int) (int, error) {
+		return func(n int) (int, error) {
+			sent, _, err := b.ask("GET", path, nil, map[string]string{"Authorization": "Bearer " + token[n%len(token)]})
+			return sent, err
+		}
 	}
 	fmt.Printf("\n%-44s %-12s %9s %9s %8s %6s\n", "", "target", "median", "p95", "KB", "SQL")
 	stop, err := b.profiled()
@@ -368,7 +370,8 @@ func (b *bench) first(change func(int) error) func(int) (int, error) {
 }
 
 // rowsOf is the table the project is held to.
-func (b *bench) rowsOf(ctx context.Context, draft, phone func(int) (int, error), token []string) []row {
+func (b *bench) rowsOf(ctx context.Context, draft func(int) (int, error), phone func(string) func(int) (int, error),
+	token []string) []row {
 	const runner = "/api/runners/{runner}"
 	return []row{
 		{"bare round trip", "", func(int) (int, error) { return 0, b.store.Ready(ctx) }, 200},
@@ -391,7 +394,8 @@ func (b *bench) rowsOf(ctx context.Context, draft, phone func(int) (int, error),
 		{"adjust", "20 ms", b.page(runner, runner+"/adjust"), 0},
 		{"retest", "20 ms", b.page(runner, runner+"/retest"), 0},
 		{"hand-out", "20 ms", b.page(runner, runner+"/hand-out"), 0},
-		{"phone", "20 ms", phone, 0},
+		{"phone", "20 ms", phone("/api/phone"), 0},
+		{"what a phone goes by without signal", "", phone("/api/phone/offline"), 8},
 		{"a trial", "10 ms 8 SQL", b.trials(ctx), 0},
 		{"a phone log", "10 ms", b.logs(token), 0},
 		{"a phone morning", "10 ms", b.mornings(token), 0},

@@ -24,7 +24,10 @@ export const ahead = {
   typicalErrors: () => void queries.prefetchQuery(rooms.typicalErrors()),
   runner: (id: string) => void queries.prefetchQuery(rooms.runner(id)),
   screen: (id: string) => void queries.prefetchQuery(rooms.screen(id)),
-  gait: (id: string) => void queries.prefetchQuery(rooms.gait(id)),
+  gait: (id: string) => {
+    void queries.prefetchQuery(rooms.gait(id));
+    void queries.prefetchQuery(rooms.films());
+  },
   read: (id: string) => void queries.prefetchQuery(rooms.read(id)),
   build: (id: string) => void queries.prefetchQuery(rooms.draft(id, null)),
   week: (id: string) => void queries.prefetchQuery(rooms.week(id)),

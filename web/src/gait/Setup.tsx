@@ -4,7 +4,7 @@ import { Context } from "../screen/Context";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import type { Clip, Film } from "./film";
-import { parse, write } from "../ui/number";
+import { fixed, parse } from "../ui/number";
 import { Note } from "../ui/Note";
 
 type Room = Schemas["Gait"];
@@ -78,7 +78,7 @@ export function Setup({
       <p className="mt-2 text-sm text-quiet">
         The file plays {film.playFps || "at an unknown rate of"} frames a second. A slow-motion file was shot at more:
         {clip.captureFps > 0 && film.playFps > 0 && clip.captureFps !== film.playFps
-          ? ` at ${clip.captureFps} it is slowed ${write(clip.captureFps / film.playFps)} times.`
+          ? ` at ${clip.captureFps} it is slowed ${fixed(clip.captureFps / film.playFps, 1)} times.`
           : " the camera's settings tell."}
       </p>
       <Context how={clip.context} onChange={(context) => set({ context })} last={room.contexts} />
