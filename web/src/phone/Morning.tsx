@@ -93,7 +93,7 @@ export function Morning({
         </>
       )}
       {done && !elsewhere && (
-        <Button kind="quiet" onClick={() => setElsewhere(true)}>
+        <Button kind="quiet" size="bare" onClick={() => setElsewhere(true)}>
           Pain somewhere else
         </Button>
       )}
