@@ -69,7 +69,8 @@ func TestWhatEachPageAsksCold(t *testing.T) {
 	was, err := os.ReadFile(file)
 	require.NoError(t, err)
 	var doc strings.Builder
-	doc.WriteString("# What each page asks when it is opened cold\n\nFiles of the page apart. Kept by `go test ./e2e -run EachPageAsks -keep`.\n")
+	doc.WriteString("# What each page asks when it is opened cold\n\n" +
+		"Files of the page apart. Kept by `go test ./e2e -run EachPageAsks -keep`.\n")
 	at := "/runners/" + runner
 	for _, v := range []struct{ name, path, ready string }{
 		{"Today", "/", "Today"}, {"Runners", "/runners", "Search by name"}, {"Library", "/library", everyRail(0)},

@@ -145,7 +145,7 @@ func (s *shooter) plan() {
 		p.MustElementR("table button", "Ankle").MustFocus()
 		p.Keyboard.MustType(input.Enter)
 		p.MustElement("td.hatched")
-		p.Keyboard.MustType(input.ArrowLeft)
+		p.Keyboard.MustType(input.ArrowRight)
 		p.MustElementR("[role=status]", "Tuesday is a run day")
 
 	})
