@@ -1,5 +1,4 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { rooms, renew, stale } from "../api/rooms";
 import { useReference } from "../Desk";
@@ -9,6 +8,7 @@ import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import type { View } from "./entry";
+import { Leftover } from "./Leftover";
 import { Start } from "./Start";
 import { Taking } from "./Taking";
 
@@ -21,7 +21,6 @@ export function Screen() {
   const q = useQuery(rooms.screen(id));
   const queries = useQueryClient();
   const deed = useDeed(stale.runner(id, "screen"));
-  const [begun, setBegun] = useState(""); // here, and from its first station
   // A trial answers with what it changed; the rest of the room stays.
   const keep = (v: View | Schemas["Taking"]) =>
     renew<View>(queries, rooms.screen(id), (was) => ({ ...was, current: undefined, ...v }) as View);
@@ -32,7 +31,7 @@ export function Screen() {
   if (view.current)
     return (
       <Taking
-        key={view.current.id === begun ? begun : "resumed"}
+        key={view.current.id /* what waits to be kept belongs to it */}
         runner={id}
         view={view}
         current={view.current}
@@ -44,6 +43,9 @@ export function Screen() {
     <>
       <Heading>Screen</Heading>
       <Failure error={deed.error} />
+      {view.past.map((p) => (
+        <Leftover key={p.id} screen={p.id} on={p.on} measures={ref.data.measures} />
+      ))}
       {!view.signsAsked && <Signs view={runner.data} reference={ref.data} source="screen" ask />}
       <Start
         runner={id}
@@ -53,12 +55,10 @@ export function Screen() {
         busy={deed.busy}
         start={(kind, stations) =>
           deed.run(async (write) => {
-            const screen = write({ kind, stations });
-            setBegun(screen);
             await keep(
               await ask(
                 api.PUT("/api/runners/{runner}/screens/{screen}", {
-                  params: { path: { runner: id, screen } },
+                  params: { path: { runner: id, screen: write({ kind, stations }) } },
                   body: { kind, stations },
                 }),
               ),

@@ -12,23 +12,30 @@ export interface Waiting {
   why?: string;
 }
 
-const name = (screen: string) => "trials " + screen;
+const place = (screen: string) => `trial ${screen} `;
 
-function kept(screen: string): Waiting[] {
-  try {
-    return JSON.parse(localStorage.getItem(name(screen)) ?? "[]") as Waiting[];
-  } catch {
-    return [];
-  }
+/** What is kept of a screen on this device, in the order it was entered; a trial a place, so that two windows leave each
+ * other's alone. */
+export function kept(screen: string): Waiting[] {
+  const out: Waiting[] = [];
+  for (const k of Object.keys(localStorage))
+    if (k.startsWith(place(screen)))
+      try {
+        out.push(JSON.parse(localStorage.getItem(k) ?? "") as Waiting);
+      } catch {
+        localStorage.removeItem(k);
+      }
+  return out.sort((a, b) => (a.id < b.id ? -1 : 1)); // ids are made in order of time
 }
 
-function keep(screen: string, all: Waiting[]) {
+/** Keeps trials, and forgets those that are no more. */
+export function keep(screen: string, now: readonly Waiting[], before: readonly Waiting[]) {
   try {
-    if (all.length) localStorage.setItem(name(screen), JSON.stringify(all));
-    else localStorage.removeItem(name(screen));
+    for (const w of now) localStorage.setItem(place(screen) + w.id, JSON.stringify(w));
   } catch {
     // A full store: they stay in the page.
   }
+  for (const w of before) if (!now.some((x) => x.id === w.id)) localStorage.removeItem(place(screen) + w.id);
 }
 
 /** Sends trials in the order they were entered, one after another; each is kept on this device until the server has
@@ -44,8 +51,8 @@ export function useWaiting(screen: string, send: (w: Waiting) => Promise<unknown
     doSend.current = send;
   });
   const set = (now: Waiting[]) => {
+    keep(screen, now, all.current);
     all.current = now;
-    keep(screen, now);
     show(now);
   };
   const flush = useRef(async () => {
