@@ -91,3 +91,27 @@ func (w *world) askSigns(p *rod.Page) {
 	press(p, "Keep the answers")
 	reads(w.t, p, "Last asked")
 }
+
+// An exercise that was begun stays with what was typed, whatever is told meanwhile: it says to stop, and is kept.
+func TestWhatWasBegunIsNotLost(t *testing.T) {
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	ph := w.open("/phone#"+w.linked(runner), 390, 844)
+	reads(t, ph, "First steps")
+	w.trainingDay(ph)
+	press(ph, "^Start$")
+	tapAll(ph, "button", "^as planned$")
+	tapAll(ph, `button[aria-label^="Pain, "][aria-label$=": 4"]`, "")
+	press(ph, "Anything new or odd\\?$")
+	ph.MustElement(`button[aria-label^="Yes: Fever"]`).MustClick()
+	press(ph, "Yes: stop and tell my coach")
+	reads(t, ph, "No training until your coach has been in touch", "Stop here. After what you told, this is not for today any more.")
+	press(ph, "^No$")
+	press(ph, "^Keep it$")
+	require.Eventually(t, func() bool { return len(w.chart(runner).Logs) > 0 }, 20*time.Second, 50*time.Millisecond)
+	for _, l := range w.chart(runner).Logs {
+		assert.Equal(t, 4, l.Pain)
+	}
+	assert.Len(t, w.chart(runner).Stops, 1)
+	until(t, ph, "is put away", `() => !document.body.innerText.includes("Stop here.")`)
+}

@@ -30,6 +30,7 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
       asked: marked && note<string>(k, "asked") === today,
       done: (exercise) => note(k, `done ${today} ${exercise}`) !== undefined,
     });
+  // One list whatever stands above it: an exercise that was begun stays, with what was typed, until it is kept.
   return (
     <>
       <h2 className="mt-6 mb-2 text-2xl">Session</h2>
@@ -39,23 +40,19 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
         <None>No training until your coach has been in touch.</None>
       ) : session.items.length === 0 && session.kept.length === 0 ? (
         <None>Nothing planned today.{bundle.next ? ` Next session: ${day(bundle.next)}.` : ""}</None>
-      ) : (
-        <>
-          {session.ask && (
-            <Note kind="caution" className="mb-3">
-              <p className="text-lg">
-                <strong>No contact for {bundle.askAfterH} hours.</strong> The rest of the session opens with this
-                morning's first steps
-                {marked && " (they are in)"} and the warning signs.
-              </p>
-              <Button className="mt-2 w-full" onClick={then.onOdd}>
-                Read the warning signs
-              </Button>
-            </Note>
-          )}
-          <Items session={session} today={today} {...then} />
-        </>
-      )}
+      ) : session.ask ? (
+        <Note kind="caution" className="mb-3">
+          <p className="text-lg">
+            <strong>No contact for {bundle.askAfterH} hours.</strong> The rest of the session opens with this morning's
+            first steps
+            {marked && " (they are in)"} and the warning signs.
+          </p>
+          <Button className="mt-2 w-full" onClick={then.onOdd}>
+            Read the warning signs
+          </Button>
+        </Note>
+      ) : null}
+      <Items session={locked ? undefined : session} today={today} {...then} />
     </>
   );
 }
@@ -64,53 +61,54 @@ function None({ children }: { children: React.ReactNode }) {
   return <p className="border border-dashed border-line p-4 text-lg">{children}</p>;
 }
 
-function Items({ session, today, old, onEntered, onOdd }: { session: Today; today: string } & Then) {
+function Items({ session, today, ...then }: { session?: Today; today: string } & Then) {
   const [few, setFew] = useState(false);
-  const [open, setOpen] = useState<Item[]>([]); // as they were begun: what is typed stays, whatever is told meanwhile
+  const [open, setOpen] = useState<Item[]>([]); // as they were begun
+  const items = session?.items ?? [];
   const begun = (i: Item) => open.find((o) => o.exercise.id === i.exercise.id);
-  const gone = open.filter((o) => !session.items.some((i) => i.exercise.id === o.exercise.id));
-  const shown = session.items.filter(
+  const gone = open.filter((o) => !items.some((i) => i.exercise.id === o.exercise.id));
+  const shown = items.filter(
     (i) => !few || i.slot === "habit" || i.sides.some((s) => s.short) || begun(i) !== undefined,
   );
   return (
     <>
-      {session.race && (
+      {session?.race && (
         <Note kind="today" className="mb-3 text-lg">
           {session.race}
         </Note>
       )}
-      <div className="mb-3 flex items-center justify-between gap-3">
-        <p className="text-lg">
-          {session.items.length > 0 ? (
-            <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
-          ) : (
-            "Nothing of it may be done today."
+      {session && session.items.length + session.kept.length > 0 && (
+        <div className="mb-3 flex items-center justify-between gap-3">
+          <p className="text-lg">
+            {session.items.length > 0 ? (
+              <span className="fig font-semibold">{Math.ceil(session.seconds / 60)} min</span>
+            ) : (
+              "Nothing of it may be done today."
+            )}
+            {few && " as planned; the short version is on"}
+          </p>
+          {session.items.length > 0 && (
+            <Button aria-pressed={few} onClick={() => setFew(!few)}>
+              Only 5 minutes
+            </Button>
           )}
-          {few && " as planned; the short version is on"}
-        </p>
-        {session.items.length > 0 && (
-          <Button aria-pressed={few} onClick={() => setFew(!few)}>
-            Only 5 minutes
-          </Button>
-        )}
-      </div>
+        </div>
+      )}
       <ul className="space-y-3">
         {[...gone, ...shown].map((i) => (
           <Exercise
-            key={i.exercise.id + session.on}
+            key={i.exercise.id}
             item={begun(i) ?? i}
             less={begun(i) !== undefined && !sameDoses(i, begun(i)) ? "less" : gone.includes(i) ? "gone" : ""}
             short={few}
-            old={old}
             today={today}
             open={begun(i) !== undefined}
             setOpen={(on) => setOpen([...open.filter((o) => o.exercise.id !== i.exercise.id), ...(on ? [i] : [])])}
-            onEntered={onEntered}
-            onOdd={onOdd}
+            {...then}
           />
         ))}
       </ul>
-      {session.kept.length > 0 && (
+      {session && session.kept.length > 0 && (
         <section aria-label="Not today" className="mt-4 border border-dashed border-line p-3 text-quiet">
           <h3 className="text-lg">Not today</h3>
           <ul>
