@@ -329,3 +329,37 @@ func TestPropertyAPhoneWithoutSignalIsNeverMilderThanTheCore(t *testing.T) {
 	}
 	assert.Greater(t, min(c.alike, c.less, c.away), 10, "each outcome was drawn: alike %d, less %d, away %d", c.alike, c.less, c.away)
 }
+
+// What is done instead of one thing may be what another takes away: told both, neither stands.
+func TestWhatIsDoneInsteadIsAllowedUnderAllThatWasTold(t *testing.T) {
+	o := world{tests: plain.States[len(plain.States)-1]}.runner(rand.New(rand.NewPCG(1, 1)))
+	o.Profile.Symptoms = []body.Symptom{{Region: body.AboveKnee, Side: body.Left, Baseline: 3, Worst: 3}}
+	rail, _ := catalog.Shipped.Find("calf_straight")
+	x, ok := rail.Exercise("one_step_dumbbell")
+	require.True(t, ok)
+	o.Prescriptions, o.Days = nil, []record.TrainingDay{{On: outletDay, Rail: rail.ID, Slot: catalog.Own}}
+	for _, side := range rail.Sides() {
+		o.Prescriptions = append(o.Prescriptions, catalog.Prescription{ID: "row" + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name,
+			Dose: x.Ladder[0], From: outletDay.Add(-3)})
+	}
+	o.memo = newMemo()
+	a, table := o.asked(outletDay), o.offline(outletDay, map[string]OfflineKind{})
+	left := slices.IndexFunc(a.sides, func(s itemSide) bool { return s.side == body.Left })
+	require.GreaterOrEqual(t, left, 0, "it may be done to begin with")
+	side, now := table["rowleft"], a.now[left].row()
+	shown := func(all ...said) body.Demand {
+		is := side.row(onPhone(side, all), now)
+		want := heard(o, all, outletDay).stands(rail, a.sides[left], outletDay)
+		in := adjust.Input{Rail: rail, Profile: o.Profile}
+		assert.LessOrEqual(t, in.Gentler(is, want.row()), 0, "after %+v the phone shows %s, the core %s", all, is.Text(), want.row().Text())
+		e, _ := rail.Exercise(is.Exercise)
+		return e.Demand
+	}
+	knee := said{On: outletDay, Region: body.AboveKnee, Side: body.Left, Pain: 6}
+	heel := said{On: outletDay, Region: body.HeelBack, Side: body.Left, Pain: 3}
+	assert.True(t, shown(knee).Edge, "two legs, below level still")
+	assert.Equal(t, 3, shown(heel).Level, "one leg still, on the floor")
+	both := shown(knee, heel)
+	assert.False(t, both.Edge)
+	assert.LessOrEqual(t, both.Level, 2)
+}
