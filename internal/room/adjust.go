@@ -2,7 +2,6 @@ package room
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -271,22 +270,38 @@ func (d *Desk) DecideAll(ctx context.Context, a Actor, runner string, ids []stri
 			if err != nil {
 				return err
 			}
-			var refused *body.FieldError
-			switch err = o.DecideIn(ctx, tx, a, ids[i], x); {
-			case err == nil:
-			case i > 0 && errors.As(err, &refused):
-				out.Left = refused.Message
-				return nil
-			case i > 0 && errors.Is(err, store.ErrStale):
-				out.Left = "the record changed meanwhile"
-				return nil
-			default:
+			if i > 0 {
+				if out.Left = o.outOfDate(ids[i], x); out.Left != "" {
+					return nil
+				}
+			}
+			if err = o.DecideIn(ctx, tx, a, ids[i], x); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
 	return out, err
+}
+
+// outOfDate says why a proposal that was accepted is not what is proposed any more; empty when it is.
+func (o Chart) outOfDate(id string, x Decision) string {
+	if slices.ContainsFunc(o.Decisions, func(old record.Decision) bool { return old.ID == id }) {
+		return ""
+	}
+	for _, row := range o.Prescriptions {
+		if row.Rail != x.Rail || row.Side != x.Side {
+			continue
+		}
+		p := o.proposal(row)
+		switch {
+		case row.ID != x.Prescription, x.Seen != nil && p.Seen > *x.Seen:
+			return "the record changed meanwhile"
+		case p.Verdict != x.Verdict && strings.TrimSpace(x.Word) == "":
+			return fmt.Sprintf("%s is now %s: %s", o.railName(x.Rail)+", "+sideOf(p), p.Verdict, p.Fired[0].Reason.Says)
+		}
+	}
+	return ""
 }
 
 // DecideIn is Decide inside a transaction that has loaded the runner.

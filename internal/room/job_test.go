@@ -223,6 +223,11 @@ func TestSeveralDecisionsAreOneWrite(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEmpty(t, got.Left)
 	assert.Equal(t, []string{all[0].Rail}, decided(), "the first stands")
+	late = slices.Clone(all)
+	late[1].Verdict = adjust.Hold // as it was proposed before
+	got, err = d.DecideAll(ctx, d.Actor, runner, ids, late)
+	require.NoError(t, err)
+	assert.Contains(t, got.Left, "is now back: pain during work is above its limit", "in words a coach can use")
 	for range 2 {
 		got, err = d.DecideAll(ctx, d.Actor, runner, ids, all)
 		require.NoError(t, err)

@@ -339,8 +339,8 @@ func TestWhatIsDoneInsteadIsAllowedUnderAllThatWasTold(t *testing.T) {
 	require.True(t, ok)
 	o.Prescriptions, o.Days = nil, []record.TrainingDay{{On: outletDay, Rail: rail.ID, Slot: catalog.Own}}
 	for _, side := range rail.Sides() {
-		o.Prescriptions = append(o.Prescriptions, catalog.Prescription{ID: "row" + string(side), Rail: rail.ID, Side: side, Exercise: x.ID, Name: x.Name,
-			Dose: x.Ladder[0], From: outletDay.Add(-3)})
+		o.Prescriptions = append(o.Prescriptions, catalog.Prescription{ID: "row" + string(side), Rail: rail.ID, Side: side, Exercise: x.ID,
+			Name: x.Name, Dose: x.Ladder[0], From: outletDay.Add(-3)})
 	}
 	o.memo = newMemo()
 	a, table := o.asked(outletDay), o.offline(outletDay, map[string]OfflineKind{})

@@ -144,7 +144,7 @@ func alone(in *Input) Proposal {
 			break
 		}
 		again, then := propose(next)
-		if again.Verdict != Back && again.Verdict != Park || in.gentler(out.To, again.To) < 0 {
+		if again.Verdict != Back && again.Verdict != Park || in.Gentler(out.To, again.To) < 0 {
 			break
 		}
 		steps, fired = steps+was.Steps, append(slices.Clone(was.Fired), fired...)
@@ -244,7 +244,7 @@ func propose(in *Input) (Proposal, *facts) {
 		out.Retest = grave || in.Current.WaitsForTest()
 	}
 	slices.SortStableFunc(spoke, func(a, b spoken) int {
-		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), in.gentler(a.to, b.to), cmp.Compare(b.Steps, a.Steps))
+		return cmp.Or(cmp.Compare(protective[b.Verdict], protective[a.Verdict]), in.Gentler(a.to, b.to), cmp.Compare(b.Steps, a.Steps))
 	})
 	out.Fired = make([]Fired, len(spoke))
 	for i := range spoke {

@@ -129,7 +129,7 @@ func TestComingBackWithoutACleanSessionIsNotHarder(t *testing.T) {
 				in.Logs = []Log{logOn(earlier, -20)}
 				once := facing(in)
 				with := once.returned(once.in.Current)
-				assert.False(t, !without.Parked && once.in.gentler(with, without) < 0, "%s %s, once %s: %s with, %s without", rail.ID, n.Dose, was.Dose,
+				assert.False(t, !without.Parked && once.in.Gentler(with, without) < 0, "%s %s, once %s: %s with, %s without", rail.ID, n.Dose, was.Dose,
 					with.Text(), without.Text())
 			}
 		}

@@ -351,10 +351,7 @@ func (in *Input) strain(x catalog.Exercise, d body.Dose) strain {
 }
 
 // Gentler orders prescriptions of the input's rail by how protective they are: negative where a asks less than b.
-func (in *Input) Gentler(a, b catalog.Prescription) int { return in.gentler(a, b) }
-
-// gentler orders prescriptions by how protective they are, the most protective first.
-func (in *Input) gentler(a, b catalog.Prescription) int {
+func (in *Input) Gentler(a, b catalog.Prescription) int {
 	if a.Parked != b.Parked {
 		if a.Parked {
 			return -1

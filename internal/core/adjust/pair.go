@@ -57,7 +57,7 @@ func (in *Input) together() Proposal {
 	x, ok := in.Rail.Exercise(p.From.Exercise)
 	if o := *in.Other; ok && x.Both() && o.From.Exercise == p.From.Exercise && o.From.Parked == p.From.Parked {
 		p.News, p.Clean = p.News || o.News, p.Clean && o.Clean
-		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && in.gentler(o.To, p.To) < 0 {
+		if protective[o.Verdict] > protective[p.Verdict] || protective[o.Verdict] == protective[p.Verdict] && in.Gentler(o.To, p.To) < 0 {
 			// The more protective holds for both legs.
 			p.Verdict, p.Steps, p.Fired = o.Verdict, o.Steps, o.Fired
 			side := p.Side
@@ -106,7 +106,7 @@ func Joint(cat catalog.Catalogue, rows []catalog.Prescription, massKg float64) [
 			in := Input{Rail: rail, Profile: body.Profile{MassKg: massKg}}
 			a, b := out[i], out[k]
 			a.Parked, b.Parked = false, false
-			if in.gentler(b, a) < 0 {
+			if in.Gentler(b, a) < 0 {
 				out[i].Dose = out[k].Dose
 			}
 			out[i].Dose.Extra = 0

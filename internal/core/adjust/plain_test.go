@@ -328,7 +328,7 @@ func together(t *testing.T, ins []Input) {
 		}
 		other, _ := propose(&ins[k])
 		want := mine
-		if protective[other.Verdict] > protective[mine.Verdict] || other.Verdict == mine.Verdict && ins[i].gentler(other.To, mine.To) < 0 {
+		if protective[other.Verdict] > protective[mine.Verdict] || other.Verdict == mine.Verdict && ins[i].Gentler(other.To, mine.To) < 0 {
 			want = other
 			want.To.Side = p.Side
 			if want.To.ID = ""; other.Verdict == Hold || other.Verdict == Pending {
