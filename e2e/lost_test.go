@@ -69,18 +69,14 @@ func TestALostAnswerWritesOnce(t *testing.T) {
 			.querySelector("input").value === "" && !document.querySelector('[aria-label="Enter a run"] button').disabled`)
 	assert.Len(t, w.chart(runner).Runs, 1, "the same write")
 	enter("40")
-	soon := func(is func() bool, says string) {
-		t.Helper()
-		require.Eventually(t, is, 20*time.Second, 50*time.Millisecond, says)
-	}
-	soon(func() bool { return len(w.chart(runner).Runs) == 2 }, "a second run of the same minutes")
+	soon(t, func() bool { return len(w.chart(runner).Runs) == 2 }, "a second run of the same minutes")
 
 	// Asked twice on one page, the warning signs are two askings.
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/intake")
 	before := len(w.chart(runner).Checks)
 	for i := range 2 {
 		w.askSigns(p)
-		soon(func() bool { return len(w.chart(runner).Checks) == before+i+1 }, "asked once more")
+		soon(t, func() bool { return len(w.chart(runner).Checks) == before+i+1 }, "asked once more")
 	}
 }
 

@@ -255,10 +255,10 @@ func (o Chart) phoneSession(on body.Date) PhoneSession {
 // phoneItem is one exercise as the page shows it.
 func (o Chart) phoneItem(it item) PhoneItem {
 	drawing, _ := it.exercise.Drawing()
-	ends := adjust.Ends(it.exercise, o.Profile, o.House)
 	p := PhoneItem{Rail: it.rail.ID, Name: it.rail.Name, Slot: it.slot, Exercise: it.exercise, Cautions: it.rail.Cautions,
 		Mind: append([]string{}, it.notes...), Release: it.exercise.Class == catalog.Releasing,
-		Ends: ends, Asks: max(ends, refer.AsksAbove), Alone: it.slot != catalog.InRun && it.exercise.Alone(),
+		Ends: adjust.Ends(it.exercise, o.Profile, o.House), Asks: adjust.Asks(it.exercise, o.Profile, o.House),
+		Alone:   it.exercise.Alone(it.slot),
 		Drawing: drawing, Seconds: it.seconds(), Sides: []PhoneSide{}}
 	if it.then != nil {
 		p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}

@@ -7,6 +7,7 @@ import {
   redirect,
 } from "@tanstack/react-router";
 import { ahead } from "./api/queries";
+import { rooms } from "./api/rooms";
 import { Desk } from "./Desk";
 import { SignIn } from "./account/SignIn";
 import { Today } from "./today/Today";
@@ -14,26 +15,36 @@ import { Broken, Lost } from "./ui/Lost";
 
 const root = createRootRoute({ component: Outlet, notFoundComponent: Lost });
 const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
-const desk = createRoute({ getParentRoute: () => root, id: "desk", component: Desk, loader: ahead.desk });
-const today = createRoute({ getParentRoute: () => desk, path: "/", component: Today, loader: ahead.today });
+const desk = createRoute({
+  getParentRoute: () => root,
+  id: "desk",
+  component: Desk,
+  loader: () => void ahead(rooms.me()),
+});
+const today = createRoute({
+  getParentRoute: () => desk,
+  path: "/",
+  component: Today,
+  loader: () => void ahead(rooms.today()),
+});
 const roster = createRoute({
   getParentRoute: () => desk,
   path: "/runners",
-  loader: ahead.roster,
+  loader: () => void ahead(rooms.roster("", false)),
   component: lazyRouteComponent(() => import("./runner/Roster"), "Roster"),
 });
 const account = createRoute({
   getParentRoute: () => desk,
   path: "/practice",
-  loader: ahead.coaches,
+  loader: () => void ahead(rooms.coaches()),
   component: lazyRouteComponent(() => import("./account/Practice"), "Practice"),
 });
 const house = createRoute({
   getParentRoute: () => desk,
   path: "/house",
   loader: () => {
-    ahead.reference();
-    ahead.typicalErrors();
+    void ahead(rooms.reference());
+    void ahead(rooms.typicalErrors());
   },
   component: lazyRouteComponent(() => import("./house/House"), "House"),
 });
@@ -41,8 +52,8 @@ const library = createRoute({
   getParentRoute: () => desk,
   path: "/library",
   loader: () => {
-    ahead.reference();
-    ahead.library();
+    void ahead(rooms.reference());
+    void ahead(rooms.library());
   },
   component: lazyRouteComponent(() => import("./library/Library"), "Library"),
 });
@@ -50,8 +61,8 @@ const runner = createRoute({
   getParentRoute: () => desk,
   path: "/runners/$runner",
   loader: ({ params }) => {
-    ahead.reference();
-    ahead.runner(params.runner);
+    void ahead(rooms.reference());
+    void ahead(rooms.runner(params.runner));
   },
   component: lazyRouteComponent(() => import("./runner/Runner"), "Runner"),
 });
@@ -86,15 +97,63 @@ const tree = root.addChildren([
     runner.addChildren([
       runnerIndex,
       step("/intake", () => import("./runner/Intake"), "IntakePage"),
-      step("/screen", () => import("./screen/Screen"), "Screen", ahead.screen),
-      step("/gait", () => import("./gait/Gait"), "GaitRoom", ahead.gait),
-      step("/read", () => import("./read/Read"), "Read", ahead.read),
-      step("/build", () => import("./build/Build"), "Build", ahead.build),
-      step("/week", () => import("./week/Week"), "Week", ahead.week),
-      step("/adjust", () => import("./adjust/Adjust"), "Adjust", ahead.adjust),
-      step("/retest", () => import("./retest/Retest"), "Retest", ahead.retest),
-      step("/hand-out", () => import("./handout/HandOut"), "HandOut", ahead.handOut),
-      step("/referral", () => import("./report/Referral"), "Referral", ahead.referral),
+      step(
+        "/screen",
+        () => import("./screen/Screen"),
+        "Screen",
+        (id) => void ahead(rooms.screen(id)),
+      ),
+      step(
+        "/gait",
+        () => import("./gait/Gait"),
+        "GaitRoom",
+        (id) => {
+          void ahead(rooms.gait(id));
+          void ahead(rooms.films());
+        },
+      ),
+      step(
+        "/read",
+        () => import("./read/Read"),
+        "Read",
+        (id) => void ahead(rooms.read(id)),
+      ),
+      step(
+        "/build",
+        () => import("./build/Build"),
+        "Build",
+        (id) => void ahead(rooms.draft(id, null)),
+      ),
+      step(
+        "/week",
+        () => import("./week/Week"),
+        "Week",
+        (id) => void ahead(rooms.week(id)),
+      ),
+      step(
+        "/adjust",
+        () => import("./adjust/Adjust"),
+        "Adjust",
+        (id) => void ahead(rooms.adjust(id)),
+      ),
+      step(
+        "/retest",
+        () => import("./retest/Retest"),
+        "Retest",
+        (id) => void ahead(rooms.retest(id)),
+      ),
+      step(
+        "/hand-out",
+        () => import("./handout/HandOut"),
+        "HandOut",
+        (id) => void ahead(rooms.handOut(id, 7)),
+      ),
+      step(
+        "/referral",
+        () => import("./report/Referral"),
+        "Referral",
+        (id) => void ahead(rooms.referral(id)),
+      ),
     ]),
   ]),
 ]);

@@ -12,6 +12,7 @@ import (
 	"notchback/internal/core/house"
 	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
+	"notchback/internal/core/refer"
 )
 
 // facts is what the rules look at, gathered once.
@@ -94,6 +95,11 @@ func Ends(x catalog.Exercise, p body.Profile, h house.Rules) int {
 	}
 	_, back := painLimits(p, h)
 	return back
+}
+
+// Asks is the pain (0–10) during an exercise above which the warning signs are asked.
+func Asks(x catalog.Exercise, p body.Profile, h house.Rules) int {
+	return max(Ends(x, p, h), refer.AsksAbove)
 }
 
 // seen are the newest reports that a decision on each side has seen; below every report without one.

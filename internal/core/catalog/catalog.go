@@ -175,9 +175,9 @@ func (x *Exercise) UnmarshalJSON(b []byte) error {
 }
 
 // Alone reports work that may go on however long nobody has looked at it: up to level 1, without bouncing, bare feet out
-// of the house or pressure.
-func (x Exercise) Alone() bool {
-	return x.Level <= 1 && !x.Impact.Beyond(body.NoImpact) && !(x.Bare && x.Stage >= 1) && !x.Pressure && x.Class != Releasing
+// of the house or pressure, and outside a run.
+func (x Exercise) Alone(slot Slot) bool {
+	return slot != InRun && x.Level <= 1 && !x.Impact.Beyond(body.NoImpact) && !(x.Bare && x.Stage >= 1) && !x.Pressure && x.Class != Releasing
 }
 
 // Hard reports the class that keeps a free day: external load on one leg and alike, and free bouncing.

@@ -1,54 +1,4 @@
-import { Component, lazy, Suspense, type ComponentProps, type ReactNode } from "react";
-
-const parts = {
-  Days: () => import("./Days"),
-  Entry: () => import("./Entry"),
-  RunEntry: () => import("./RunEntry"),
-  Signs: () => import("./Signs"),
-  Elsewhere: () => import("./Elsewhere"),
-  FillIn: () => import("./FillIn"),
-};
-
-/** Fetches what the page does not need to be drawn; the worker keeps it with the rest. */
-export const loadAll = () => Promise.all(Object.values(parts).map((load) => load()));
-
-const LazyDays = lazy(() => parts.Days().then((m) => ({ default: m.Days })));
-const LazyEntry = lazy(() => parts.Entry().then((m) => ({ default: m.Entry })));
-const LazyRunEntry = lazy(() => parts.RunEntry().then((m) => ({ default: m.RunEntry })));
-const LazySigns = lazy(() => parts.Signs().then((m) => ({ default: m.Signs })));
-const LazyElsewhere = lazy(() => parts.Elsewhere().then((m) => ({ default: m.Elsewhere })));
-const LazyFillIn = lazy(() => parts.FillIn().then((m) => ({ default: m.FillIn })));
-
-export const Days = (p: ComponentProps<typeof LazyDays>) => (
-  <Later>
-    <LazyDays {...p} />
-  </Later>
-);
-export const Entry = (p: ComponentProps<typeof LazyEntry>) => (
-  <Later>
-    <LazyEntry {...p} />
-  </Later>
-);
-export const RunEntry = (p: ComponentProps<typeof LazyRunEntry>) => (
-  <Later>
-    <LazyRunEntry {...p} />
-  </Later>
-);
-export const Signs = (p: ComponentProps<typeof LazySigns>) => (
-  <Later>
-    <LazySigns {...p} />
-  </Later>
-);
-export const Elsewhere = (p: ComponentProps<typeof LazyElsewhere>) => (
-  <Later>
-    <LazyElsewhere {...p} />
-  </Later>
-);
-export const FillIn = () => (
-  <Later>
-    <LazyFillIn />
-  </Later>
-);
+import { Component, lazy, Suspense, type ComponentType, type ReactNode } from "react";
 
 /** Draws something else where a part cannot be drawn: nobody with pain is left before a blank page. */
 export class Boundary extends Component<{ instead: ReactNode; children: ReactNode }, { failed: boolean }> {
@@ -75,3 +25,26 @@ function Later({ children }: { children: ReactNode }) {
     </Boundary>
   );
 }
+
+const loads: (() => Promise<unknown>)[] = [];
+
+/** A part of the page that is fetched after the first drawing. */
+function part<P extends object>(load: () => Promise<ComponentType<P>>) {
+  loads.push(load);
+  const Part = lazy(async () => ({ default: await load() }));
+  return (p: P) => (
+    <Later>
+      <Part {...p} />
+    </Later>
+  );
+}
+
+export const Days = part(() => import("./Days").then((m) => m.Days));
+export const Entry = part(() => import("./Entry").then((m) => m.Entry));
+export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
+export const Signs = part(() => import("./Signs").then((m) => m.Signs));
+export const Elsewhere = part(() => import("./Elsewhere").then((m) => m.Elsewhere));
+export const FillIn = part(() => import("./FillIn").then((m) => m.FillIn));
+
+/** Fetches what the page does not need to be drawn; the worker keeps it with the rest. */
+export const loadAll = () => Promise.all(loads.map((load) => load()));

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { Note } from "../ui/Note";
-import { shown, type Measure } from "./entry";
+import { told, type Measure } from "./entry";
 import { keep, kept } from "./waiting";
 
 /** Trials that were entered on this device for a screen that somebody closed before they could be kept. */
@@ -11,8 +11,7 @@ export function Leftover({ screen, on, measures }: { screen: string; on: string;
   if (left.length === 0) return null;
   const said = left.map(({ body }) => {
     const m = measures.find((m) => m.id === body.measure);
-    const value = body.parts?.length && !body.value ? body.parts.join(", ") : m ? shown(m, body.value) : body.value;
-    return `${m?.name ?? body.measure}, ${body.side}: ${body.skipped ? "left out" : value}`;
+    return `${m?.name ?? body.measure}, ${body.side}: ${m ? told(m, body) : body.value}`;
   });
   return (
     <Note kind="refused" role="alert" className="mb-4">

@@ -41,6 +41,10 @@ export function shown(m: Measure, v: number): string {
   return withUnit(write(v), m.unit);
 }
 
+/** What was entered of a trial that the server has not judged. */
+export const told = (m: Measure, b: Waiting["body"]) =>
+  b.skipped ? "left out" : b.parts?.length && !b.value ? b.parts.map((n) => write(n)).join(", ") : shown(m, b.value);
+
 /** Kept trials, counted or not, each with its remove button. */
 export function Kept({ measure, side, mine, remove, waiting, drop }: Entry) {
   const me = useMe().data?.name;
@@ -87,12 +91,15 @@ export function Kept({ measure, side, mine, remove, waiting, drop }: Entry) {
         );
       })}
       {waiting.map((w) => {
-        const value = w.body.skipped ? "left out" : shown(measure, w.body.value);
-        const figures = w.body.parts?.length && !w.body.value ? "a trial" : value;
+        const figures = told(measure, w.body);
         return (
           <li key={w.id} className={`flex items-center border border-dashed ${w.why ? "border-brick" : "border-line"}`}>
             <span className="px-2 py-1">
-              <span className={measure.options.length || figures !== value ? "font-semibold" : "fig text-2xl"}>
+              <span
+                className={
+                  measure.options.length || w.body.parts?.length || w.body.skipped ? "font-semibold" : "fig text-2xl"
+                }
+              >
                 {figures}
               </span>
               <span role="status" className={`block text-sm ${w.why ? "text-brick" : "text-quiet"}`}>
