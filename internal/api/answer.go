@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
-	"encoding/json"
 	"fmt"
 	"net/http"
 	"reflect"
@@ -14,6 +13,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/klauspost/compress/gzip"
+
+	"notchback/internal/core/body"
 )
 
 // answer is a body that many ask for, encoded and compressed once.
@@ -22,9 +23,9 @@ type answer struct {
 	plain, small []byte
 }
 
-func newAnswer(body any) (answer, error) {
+func newAnswer(v any, in body.Units) (answer, error) {
 	var plain, small bytes.Buffer
-	if err := json.NewEncoder(&plain).Encode(body); err != nil {
+	if err := inUnits.Marshal(&plain, read{v, in}); err != nil {
 		return answer{}, fmt.Errorf("encoding: %w", err)
 	}
 	z, err := gzip.NewWriterLevel(&small, gzip.BestCompression)
@@ -71,7 +72,7 @@ func newAnswers() answers {
 	return answers{kept}
 }
 
-// doSame registers a question of a signed-in coach whose answer is made of nothing but its key, whoever asks; f gives the
+// doSame registers a question of a signed-in coach whose answer is made of nothing but its key and the units it is read in; f gives the
 // key, and what makes the answer.
 func doSame[O any](s *server, path, id, summary string, f func(context.Context) (key string, body func() O, err error)) {
 	made := newAnswers()
@@ -81,12 +82,14 @@ func doSame[O any](s *server, path, id, summary string, f func(context.Context) 
 				Schema: s.huma.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[O](), true, id)}}}}},
 		func(ctx context.Context, _ *struct{}) (*huma.StreamResponse, error) {
 			key, body, err := f(ctx)
+			in := reader(ctx)
+			key += fmt.Sprint(in)
 			if err != nil {
 				return nil, s.failed(ctx, err)
 			}
 			a, done := made.kept.Get(key)
 			if !done {
-				if a, err = newAnswer(body()); err != nil {
+				if a, err = newAnswer(body(), in); err != nil {
 					return nil, s.failed(ctx, err)
 				}
 				made.kept.Add(key, a)

@@ -109,6 +109,8 @@ func (s *server) routes(engine *gin.Engine) {
 	cfg.DocsPath = ""
 	cfg.SchemasPath = ""
 	cfg.CreateHooks = nil // no $schema links in bodies
+	cfg.Formats = map[string]huma.Format{"application/json": inUnits, "json": inUnits}
+	cfg.Transformers = append(cfg.Transformers, forReader)
 	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	for _, describe := range enumerated {
 		describe(cfg)
@@ -118,6 +120,7 @@ func (s *server) routes(engine *gin.Engine) {
 	alias[record.Kept[[]store.KeptFigure], []store.KeptFigure](cfg)
 	s.huma = humagin.New(engine, cfg)
 	s.accounts()
+	s.units()
 	s.roster()
 	s.screens()
 	s.gait()

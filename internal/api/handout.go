@@ -88,7 +88,7 @@ func (s *server) handouts() {
 			if err != nil {
 				return nil, err
 			}
-			data, err := formats.PDF(h, formats.Paper(in.Paper))
+			data, err := formats.PDF(h, formats.Paper(in.Paper), reader(ctx))
 			if err != nil {
 				return nil, err
 			}
@@ -111,11 +111,12 @@ func (s *server) handouts() {
 
 // calendars are the plan as a calendar file, for the coach and for the runner.
 func (s *server) calendars() {
-	calendar := func(o room.Chart) (*fileOut, error) {
+	calendar := func(ctx context.Context, o room.Chart) (*fileOut, error) {
 		if o.Programme == nil {
 			return nil, body.Refuse("programme", "is not built yet; build one first")
 		}
-		return fileNamed(o.Name, "text/calendar; charset=utf-8", "ics", formats.Calendar(o.ID, o.Name, o.Calendar(), s.desk.Now())), nil
+		return fileNamed(o.Name, "text/calendar; charset=utf-8", "ics",
+			formats.Calendar(o.ID, o.Name, o.Calendar(), reader(ctx), s.desk.Now())), nil
 	}
 	file(s, "/api/runners/{runner}/calendar.ics", "calendar", "The plan as a calendar file", huma.Middlewares{s.signedIn},
 		func(ctx context.Context, in *RunnerPath) (*fileOut, error) {
@@ -123,7 +124,7 @@ func (s *server) calendars() {
 			if err != nil {
 				return nil, err
 			}
-			return calendar(o)
+			return calendar(ctx, o)
 		})
 	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink},
 		func(ctx context.Context, _ *struct{}) (*fileOut, error) {
@@ -132,6 +133,6 @@ func (s *server) calendars() {
 			if err != nil {
 				return nil, err
 			}
-			return calendar(o)
+			return calendar(ctx, o)
 		})
 }

@@ -40,7 +40,9 @@ func owner(ctx context.Context) (room.Actor, string) {
 func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
 	unchanged(s, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, a room.Actor, runner string) (room.Phone, error) {
-		return room.PhoneRoom(s.desk.Now()).Look(ctx, s.desk, a, runner)
+		p, err := room.PhoneRoom(s.desk.Now()).Look(ctx, s.desk, a, runner)
+		p.Units = reader(ctx)
+		return p, err
 	})
 	unchanged(s, "/api/phone/offline", "phone-offline", "What the page goes by until there is signal again", m, s.desk.Offline)
 	register(s, http.MethodPut, "/api/phone/logs/{id}", "phone-log", "A session as it was done", m, func(ctx context.Context, in *struct {
@@ -107,7 +109,9 @@ func (s *server) phoneForms(m huma.Middlewares) {
 	register(s, http.MethodGet, "/api/phone/intake", "phone-intake", "The intake form, as far as it is known", m,
 		func(ctx context.Context, _ *struct{}) (room.PhoneIntake, error) {
 			a, runner := owner(ctx)
-			return room.FormRoom.Look(ctx, s.desk, a, runner)
+			form, err := room.FormRoom.Look(ctx, s.desk, a, runner)
+			form.Units = reader(ctx)
+			return form, err
 		})
 	register(s, http.MethodPut, "/api/phone/intake/{id}", "phone-fill-in", "The intake as the runner filled it in", m,
 		func(ctx context.Context, in *struct {

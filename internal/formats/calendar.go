@@ -7,12 +7,14 @@ import (
 	"time"
 
 	ics "github.com/arran4/golang-ical"
+
+	"notchback/internal/core/body"
 )
 
 // Calendar writes the planned days as iCalendar (RFC 5545): all-day events that take no time of the
 // day. Each day and kind of a runner keeps its UID for ever, and the sequence grows with the moment it
 // is written, so that a file imported again updates what is there; days taken away are cancelled.
-func Calendar(runner, name string, planned []Planned, now time.Time) []byte {
+func Calendar(runner, name string, planned []Planned, in body.Units, now time.Time) []byte {
 	c := ics.NewCalendarFor("notchback")
 	c.SetMethod(ics.MethodPublish)
 	c.SetProductId("-//Notchback//Foot strength//EN")
@@ -29,9 +31,9 @@ func Calendar(runner, name string, planned []Planned, now time.Time) []byte {
 		e.SetSequence(int(now.Unix() / 60 % (1 << 31)))
 		e.SetAllDayStartAt(p.On.Time())
 		e.SetAllDayEndAt(p.On.Add(1).Time())
-		e.SetSummary(p.Title)
+		e.SetSummary(in.Words(p.Title))
 		if len(p.Lines) > 0 {
-			e.SetDescription(strings.Join(p.Lines, "\n"))
+			e.SetDescription(in.Words(strings.Join(p.Lines, "\n")))
 		}
 		e.SetTimeTransparency(ics.TransparencyTransparent)
 		e.SetStatus(ics.ObjectStatusConfirmed)

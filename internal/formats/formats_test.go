@@ -31,7 +31,7 @@ func plan() []Planned {
 
 // The file is read with another library than the one that writes it (RFC 5545).
 func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
-	data := Calendar("runner", "Ines; Tarrow, jr.", plan(), now)
+	data := Calendar("runner", "Ines; Tarrow, jr.", plan(), body.Units{}, now)
 	assert.Equal(t, bytes.Count(data, []byte("\n")), bytes.Count(data, []byte("\r\n")), "lines end with CRLF")
 	for _, line := range strings.Split(string(data), "\r\n") {
 		assert.LessOrEqual(t, len(line), 75, "a line is folded at 75 octets: %s", line)
@@ -68,7 +68,7 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 // Written again later, the same day keeps its id and counts up, so that calendars update it.
 func TestTheCalendarUpdatesByTheSameIds(t *testing.T) {
 	read := func(at time.Time) (ids []string, seq int) {
-		c, err := ical.NewDecoder(bytes.NewReader(Calendar("runner", "Ines", plan(), at))).Decode()
+		c, err := ical.NewDecoder(bytes.NewReader(Calendar("runner", "Ines", plan(), body.Units{}, at))).Decode()
 		require.NoError(t, err)
 		for _, e := range c.Events() {
 			uid, _ := e.Props.Text(ical.PropUID)
@@ -82,7 +82,7 @@ func TestTheCalendarUpdatesByTheSameIds(t *testing.T) {
 	again, b := read(now.Add(time.Hour))
 	assert.Equal(t, first, again)
 	assert.Greater(t, b, a)
-	other, err := ical.NewDecoder(bytes.NewReader(Calendar("another", "Ines", plan(), now))).Decode()
+	other, err := ical.NewDecoder(bytes.NewReader(Calendar("another", "Ines", plan(), body.Units{}, now))).Decode()
 	require.NoError(t, err)
 	uid, _ := other.Events()[0].Props.Text(ical.PropUID)
 	assert.NotContains(t, first, uid, "two runners' days do not overwrite each other")
@@ -137,7 +137,7 @@ func handout(days, exercises int) Handout {
 // The sheet is the paper's size, in points: A4 is 595 × 842, Letter 612 × 792 (ISO 216; ANSI Y14.1).
 func TestThePDFIsOnItsPaper(t *testing.T) {
 	for paper, box := range map[Paper]string{A4: "/MediaBox [0 0 595.28 841.89]", Letter: "/MediaBox [0 0 612.00 792.00]"} {
-		data, err := PDF(handout(7, 6), paper)
+		data, err := PDF(handout(7, 6), paper, body.Units{})
 		require.NoError(t, err)
 		assert.True(t, bytes.HasPrefix(data, []byte("%PDF-")))
 		assert.Contains(t, string(data), box)
@@ -146,7 +146,7 @@ func TestThePDFIsOnItsPaper(t *testing.T) {
 
 func TestALongerHandoutTakesMorePages(t *testing.T) {
 	pages := func(h Handout) int {
-		data, err := PDF(h, A4)
+		data, err := PDF(h, A4, body.Units{})
 		require.NoError(t, err)
 		var n int
 		i := bytes.Index(data, []byte("/Count "))

@@ -9,6 +9,7 @@ import (
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goregular"
 
+	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 )
 
@@ -30,11 +31,12 @@ const (
 type sheet struct {
 	*fpdf.Fpdf
 	wide, high float64
+	in         body.Units
 }
 
-// PDF writes a hand-out: the week day by day, then each exercise with its drawing, cues and stop signs.
-func PDF(h Handout, paper Paper) ([]byte, error) {
-	s := &sheet{Fpdf: fpdf.New("P", "mm", string(paper), "")}
+// PDF writes a hand-out in the given units: the week day by day, then each exercise with its drawing, cues and stop signs.
+func PDF(h Handout, paper Paper, in body.Units) ([]byte, error) {
+	s := &sheet{Fpdf: fpdf.New("P", "mm", string(paper), ""), in: in}
 	s.AddUTF8FontFromBytes(face, "", goregular.TTF)
 	s.AddUTF8FontFromBytes(face, "B", gobold.TTF)
 	s.SetMargins(edge, edge, edge)
@@ -65,7 +67,7 @@ func (s *sheet) text(size float64, style string, grey int) {
 // para writes lines of text of a width from x, and moves below them.
 func (s *sheet) para(x, w, line float64, words string) {
 	s.SetX(x)
-	s.MultiCell(w, line, words, "", "L", false)
+	s.MultiCell(w, line, s.in.Words(words), "", "L", false)
 }
 
 // room starts a new page when fewer than mm are left.

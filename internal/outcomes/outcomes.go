@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/core"
+	"notchback/internal/core/body"
 )
 
 var (
@@ -41,7 +42,7 @@ func Compare(t *testing.T, n int, draw func(seed uint64) any) {
 		if err != nil {
 			out = []byte(err.Error())
 		}
-		return fmt.Sprintf("%x", sha256.Sum256(rounded(out)))[:6]
+		return fmt.Sprintf("%x", sha256.Sum256(rounded([]byte(body.Plain(string(out))))))[:6]
 	}
 	file := filepath.Join("testdata", "outcomes")
 	if *keep {

@@ -157,7 +157,7 @@ func (o Chart) Doses() [][]string {
 					cmp.Or(a.Says(), "parked"), "", "", ""})
 				continue
 			}
-			out = append(out, []string{rail.Name, string(p.Side), x.Name, p.Dose.String(), fmt.Sprint(p.Dose.TotalSets()),
+			out = append(out, []string{rail.Name, string(p.Side), x.Name, body.Plain(p.Dose.String()), fmt.Sprint(p.Dose.TotalSets()),
 				fmt.Sprint(p.Dose.Amount()), p.Dose.Unit(),
 				fmt.Sprintf("%g", p.Dose.LoadKg), p.Dose.Band, x.Tempo, fmt.Sprint(x.RestS), fmt.Sprint(week), string(p.From), parked, "",
 				figure(p.Dose.WallCm), figure(p.Dose.StackMm), p.Dose.Hands})

@@ -42,6 +42,7 @@ type Phone struct {
 	Week        []PhoneDay         `json:"week" doc:"the next seven days"`
 	Advice      []string           `json:"advice" doc:"what the chosen approaches ask to mind"`
 	FormOpen    bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
+	Units       body.Units         `json:"units" doc:"what this page is read in"`
 }
 
 // PhoneSession is one day's session.
@@ -146,6 +147,7 @@ type PhoneIntake struct {
 	Regions  []body.NamedRegion `json:"regions"`
 	Times    []body.Moment      `json:"times"`
 	Sent     body.Date          `json:"sent" doc:"day it was sent and is not taken over yet; empty for none"`
+	Units    body.Units         `json:"units" doc:"what it is typed in"`
 }
 
 // FormRoom is the intake form as the runner sees it.

@@ -69,7 +69,7 @@ func TableText(h house.Rules) string {
 		}
 		fmt.Fprintf(&b, "| %s | %s | %.1f %s | %.1f ± %.1f %s%s | %s |\n", r.Name, r.Side, r.Truth, r.Unit, r.Value, r.Half, r.Unit, word, holds)
 	}
-	return b.String()
+	return body.Plain(b.String())
 }
 
 // Near counts the true marks that a proposal meets within one frame, and the true marks.

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"strings"
 	"time"
+
+	"notchback/internal/core/body"
 )
 
 // Account is what sign-in compares with.
@@ -29,8 +31,8 @@ func (s *Store) Account(ctx context.Context, email string) (Account, error) {
 // SignedIn returns the coach of a session, unless they signed out everywhere since.
 func (s *Store) SignedIn(ctx context.Context, coach string, epoch int) (Coach, error) {
 	c := Coach{ID: coach}
-	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice FROM door_signed_in($1, $2)`, coach, epoch).Scan(&c.PracticeID,
-		&c.Name, &c.Email, &c.PracticeName)
+	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice, units FROM door_signed_in($1, $2)`, coach, epoch).Scan(
+		&c.PracticeID, &c.Name, &c.Email, &c.PracticeName, &c.Units)
 	if err != nil {
 		return c, fmt.Errorf("reading the session: %w", known(err))
 	}
@@ -38,12 +40,16 @@ func (s *Store) SignedIn(ctx context.Context, coach string, epoch int) (Coach, e
 }
 
 // LinkOwner is whom a private link speaks for.
-type LinkOwner struct{ Link, Practice, Runner string }
+type LinkOwner struct {
+	Link, Practice, Runner string
+	Units                  body.Units
+}
 
 // LinkOwner looks a private link's token up; ended, revoked and archived ones are not found.
 func (s *Store) LinkOwner(ctx context.Context, token string) (LinkOwner, error) {
 	var o LinkOwner
-	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, runner_id FROM door_link($1)`, Hash(token)).Scan(&o.Link, &o.Practice, &o.Runner)
+	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, runner_id, units FROM door_link($1)`, Hash(token)).Scan(&o.Link, &o.Practice,
+		&o.Runner, &o.Units)
 	if err != nil {
 		return o, fmt.Errorf("reading the link: %w", known(err))
 	}

@@ -44,7 +44,7 @@ func Climbs(h house.Rules) string {
 			in.Current = f.next
 		}
 	}
-	return b.String()
+	return body.Plain(b.String())
 }
 
 // Days lists the day on which an ideal runner is first given each exercise of a rail, the first on day 0: every other

@@ -96,7 +96,7 @@ func TestDumbbellsOwned(t *testing.T) {
 				return out
 			}
 			p = next
-			out = append(out, p.Exercise+" "+p.Dose.String())
+			out = append(out, p.Exercise+" "+body.Plain(p.Dose.String()))
 		}
 		return append(out, "no end")
 	}

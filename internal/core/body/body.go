@@ -241,7 +241,7 @@ type FieldError struct {
 	Message string // what is wrong and what to do
 }
 
-func (e *FieldError) Error() string { return e.Field + ": " + e.Message }
+func (e *FieldError) Error() string { return e.Field + ": " + Plain(e.Message) }
 
 // Refuse returns a FieldError.
 func Refuse(field, format string, args ...any) error {

@@ -12,7 +12,7 @@ import (
 )
 
 func ExampleDose_String() {
-	fmt.Println(Dose{Kind: Repetitions, Sets: 3, Reps: 8, LoadKg: 4})
+	fmt.Println(Plain(Dose{Kind: Repetitions, Sets: 3, Reps: 8, LoadKg: 4}.String()))
 	fmt.Println(Dose{Kind: Hold, Sets: 2, Extra: 1, Seconds: 30})
 	fmt.Println(Dose{Kind: RMLoad, Sets: 4, Reps: 6})
 	// Output:

@@ -111,7 +111,8 @@ func (p Profile) checkWords(today Date) error {
 func (p Profile) checkRaces(today Date) error {
 	for i, r := range p.Races {
 		if !r.On.Valid() || r.On < today.Add(-366) || r.Km < 0 || r.Km > 400 || len(p.Races) > 20 {
-			return Refuse(fmt.Sprintf("races[%d]", i), "needs a day of the last year or to come, and 0 to 400 km; at most 20 races")
+			return Refuse(fmt.Sprintf("races[%d]", i), "needs a day of the last year or to come, and 0 to %s; at most 20 races",
+				In("km", "%g", 400))
 		}
 	}
 	goals := p.GoalRaces()
@@ -141,12 +142,12 @@ func (p Profile) checkKit(Date) error {
 	}
 	for _, cm := range p.Equipment.RollersCm {
 		if cm <= 0 || cm > 40 {
-			return Refuse("equipment.rollersCm", "has %g cm; enter diameters over 0 up to 40 cm", cm)
+			return Refuse("equipment.rollersCm", "has %s; enter diameters over 0 up to %s", In("cm", "%g", cm), In("cm", "%g", 40))
 		}
 	}
 	for _, kg := range p.Equipment.DumbbellsKg {
 		if kg <= 0 || kg > 100 {
-			return Refuse("equipment.dumbbellsKg", "has %g kg; enter weights over 0 up to 100 kg", kg)
+			return Refuse("equipment.dumbbellsKg", "has %s; enter weights over 0 up to %s", In("kg", "%g", kg), In("kg", "%g", 100))
 		}
 	}
 	for _, mm := range p.Equipment.PlatesMm {

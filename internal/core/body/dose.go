@@ -176,12 +176,12 @@ func minutes(s int) string {
 	return fmt.Sprintf("%d s", s)
 }
 
-// String writes the dose as a coach reads it: "2 × 9", "3 × 30 s", "3 × 8 with 4 kg". ParseDose reads
-// it back.
+// String writes the dose as a coach reads it: "2 × 9", "3 × 30 s", "3 × 8 with 4 kg", its weight and distance marked (In).
+// ParseDose reads it back.
 func (d Dose) String() string {
 	s := d.counted()
 	if d.LoadKg > 0 {
-		s += fmt.Sprintf(" with %g kg", d.LoadKg)
+		s += " with " + In("kg", "%g", d.LoadKg)
 	} else if d.OfRM > 0 {
 		s += fmt.Sprintf(" with the weight of %d RM", d.OfRM)
 	}
@@ -189,7 +189,7 @@ func (d Dose) String() string {
 		s += fmt.Sprintf(" with the %s band", d.Band)
 	}
 	if d.WallCm > 0 {
-		s += fmt.Sprintf(", %g cm from the wall", d.WallCm)
+		s += ", " + In("cm", "%g", d.WallCm) + " from the wall"
 	}
 	if d.StackMm > 0 {
 		s += fmt.Sprintf(" on %g mm", d.StackMm)
@@ -331,7 +331,7 @@ func secs(n, unit string) int {
 // ParseDose reads a dose as String writes it; "x" and "*" stand for "×". The error says how doses are
 // written.
 func ParseDose(text string) (Dose, error) {
-	s := strings.Join(strings.Fields(strings.NewReplacer("×", " × ", "x", " × ", "*", " × ").Replace(text)), " ")
+	s := strings.Join(strings.Fields(strings.NewReplacer("×", " × ", "x", " × ", "*", " × ").Replace(Plain(text))), " ")
 	rest, times, spm, kg, band := s, 0, 0, 0.0, ""
 	if m := perDay.FindStringSubmatch(rest); m != nil {
 		rest, times = m[1], num(m[3])

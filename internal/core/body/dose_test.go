@@ -11,7 +11,7 @@ import (
 
 func ExampleParseDose() {
 	d, _ := ParseDose("3 x 8 with 4 kg")
-	fmt.Println(d, d.Unit(), d.Work(1, 70))
+	fmt.Println(Plain(d.String()), d.Unit(), d.Work(1, 70))
 	d, _ = ParseDose("3 × 15, twice a day")
 	fmt.Println(d, d.Work(0, 0))
 	_, err := ParseDose("3 times 8")

@@ -212,10 +212,10 @@ func (v view) firstDose(t *tabled, start catalog.Start, x catalog.Exercise, at b
 		t.why.Says = fmt.Sprintf("%s starts on “%s”", t.measure.Show(t.measured), x.Name)
 	case x.Grade == catalog.ByDumbbell && x.By != "" && maximal:
 		dose = x.Ladder[0]
-		t.why.Says = fmt.Sprintf("the tested maximum of %.0f kg starts on “%s”", oneRM, x.Name)
-		t.why.Formula = fmt.Sprintf("%.0f / (1 + %d/30) − %g × %g = %.1f kg for %d repetitions at the most; begins with more in reserve, "+
-			"at %g kg", oneRM, dose.Reps, x.Share, v.in.Profile.MassKg,
-			stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg, dose.Reps, at.LoadKg)
+		t.why.Says = fmt.Sprintf("the tested maximum of %s starts on “%s”", body.In("kg", "%.0f", oneRM), x.Name)
+		t.why.Formula = fmt.Sprintf("%s / (1 + %d/30) − %g × %s = %s for %d repetitions at the most; begins with more in reserve, at %s",
+			body.Bare("kg", "%.0f", oneRM), dose.Reps, x.Share, body.Bare("kg", "%g", v.in.Profile.MassKg),
+			body.In("kg", "%.1f", stats.EpleyLoad(oneRM, float64(dose.Reps))-x.Share*v.in.Profile.MassKg), dose.Reps, body.In("kg", "%g", at.LoadKg))
 	default:
 		own, tested := t.measure, t.measured
 		if start.Measure != "" {

@@ -35,7 +35,7 @@ func TestPlaceCalf(t *testing.T) {
 		in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{c.raises, c.raises}))
 		s, ok := look(in).place(calf, body.Left)
 		require.True(t, ok)
-		assert.Equal(t, c.want, s.exercise.Name+", "+s.dose.String(), "%v raises", c.raises)
+		assert.Equal(t, c.want, s.exercise.Name+", "+body.Plain(s.dose.String()), "%v raises", c.raises)
 	}
 }
 

@@ -136,7 +136,7 @@ func RaceOn(p body.Profile, on body.Date, h house.Rules) *RaceRule {
 		default:
 			continue
 		}
-		x.Why = h.Because("race."+string(x.State), x.Says, key).SeeOn(r.On, "race", "%s, %g km", r.Name, r.Km)
+		x.Why = h.Because("race."+string(x.State), x.Says, key).SeeOn(r.On, "race", "%s, %s", r.Name, body.In("km", "%g", r.Km))
 		if out == nil || weight[x.State] > weight[out.State] {
 			out = &x
 		}

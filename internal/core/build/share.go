@@ -63,7 +63,7 @@ func (v view) share(why *body.Reason, x catalog.Exercise, m screen.Measure, test
 	if kg > 0 && x.Share > 0 {
 		mass := x.Share * v.in.Profile.MassKg
 		if most := h.Get("dose.load.step"); kg > most/100*mass {
-			*why = why.See(x.Name, "%g kg is more than %g %% of the load tested: the easier variant", kg, most)
+			*why = why.See(x.Name, "%s is more than %g %% of the load tested: the easier variant", body.In("kg", "%g", kg), most)
 			return dose, false
 		}
 		convert *= mass / (mass + kg)

@@ -36,7 +36,7 @@ func Table(h house.Rules) string {
 	}
 	approachTable(&b)
 	raceTable(&b, h)
-	return b.String()
+	return body.Plain(b.String())
 }
 
 func approachTable(b *strings.Builder) {

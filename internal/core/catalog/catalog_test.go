@@ -21,8 +21,8 @@ func Example() {
 	calf, _ := Shipped.Find("calf_straight")
 	notches := calf.Notches(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{4, 6}, StepCm: 18}, MassKg: 70, HeavyMinKg: 10})
 	i, _ := At(notches, "one_dumbbell", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 12, LoadKg: 4})
-	fmt.Println(notches[i].Words())
-	fmt.Println(notches[i+1].Words())
+	fmt.Println(body.Plain(notches[i].Words()))
+	fmt.Println(body.Plain(notches[i+1].Words()))
 	// Output:
 	// One-leg raises with a dumbbell, 3 × 12 with 4 kg
 	// One-leg raises with a dumbbell, 3 × 8 with 6 kg

@@ -207,7 +207,8 @@ func (l Limits) tooHeavy(x Exercise) string {
 	}
 	if x.Ladder[0].Kind == body.RMLoad {
 		if l.added(x, tested, float64(x.Ladder[0].Reps)) < 0 {
-			return fmt.Sprintf("the tested maximum of %.0f kg does not carry body mass for %d repetitions", tested, x.Ladder[0].Reps)
+			return fmt.Sprintf("the tested maximum of %s does not carry body mass for %d repetitions", body.In("kg", "%.0f", tested),
+				x.Ladder[0].Reps)
 		}
 		return ""
 	}
@@ -216,8 +217,8 @@ func (l Limits) tooHeavy(x Exercise) string {
 			return ""
 		}
 	}
-	return fmt.Sprintf("the tested maximum of %.0f kg carries none of the weights owned for %d repetitions with two in reserve", tested,
-		x.Ladder[0].Reps)
+	return fmt.Sprintf("the tested maximum of %s carries none of the weights owned for %d repetitions with two in reserve",
+		body.In("kg", "%.0f", tested), x.Ladder[0].Reps)
 }
 
 // GradedIn reads a dose of an exercise beside all its doses, lowest first.

@@ -260,7 +260,7 @@ func (l Limits) owns(n string) (bool, string) {
 	case n == "dumbbell" && len(e.DumbbellsKg) == 0:
 		return false, "needs a dumbbell"
 	case n == "heavy_dumbbell" && (len(e.DumbbellsKg) == 0 || slices.Max(e.DumbbellsKg) < l.HeavyMinKg):
-		return false, fmt.Sprintf("needs a dumbbell of at least %g kg", l.HeavyMinKg)
+		return false, "needs a dumbbell of at least " + body.In("kg", "%g", l.HeavyMinKg)
 	case n == "stack" && len(e.PlatesMm) == 0:
 		return false, "needs plates or books to stack"
 	case n == "band" && len(e.Bands) == 0:
@@ -272,9 +272,9 @@ func (l Limits) owns(n string) (bool, string) {
 	case n == "roller" && len(e.RollersCm) == 0:
 		return false, "needs a roller"
 	case n == "thick_roller" && !slices.ContainsFunc(e.RollersCm, thick):
-		return false, "needs a roller of 8 cm and over"
+		return false, "needs a roller of " + body.In("cm", "%g", 8) + " and over"
 	case n == "thin_roller" && !slices.ContainsFunc(e.RollersCm, func(cm float64) bool { return !thick(cm) }):
-		return false, "needs a roller or pipe under 8 cm"
+		return false, "needs a roller or pipe under " + body.In("cm", "%g", 8)
 	}
 	return true, ""
 }

@@ -42,7 +42,7 @@ func Page(c Catalogue) string {
 				strings.Join(x.doses(), "; "), dash(x.opens()), dash(x.kit()), x.source())
 		}
 	}
-	return b.String()
+	return body.Plain(b.String())
 }
 
 func (r Rail) summary() string {

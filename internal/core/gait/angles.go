@@ -357,11 +357,11 @@ func (c Clip) oscillation(h house.Rules) (Figure, bool) {
 	f.Half = 1.96 * f.SE
 	enough := h.Get("clip.oscillation.enough")
 	if f.Answers = f.Half <= enough; !f.Answers {
-		f.Word = fmt.Sprintf("± %.1f: mark more stills", f.Half)
+		f.Word = "± " + body.Bare("cm", "%.1f", f.Half) + ": mark more stills"
 	}
 	r := h.Because("clip.oscillation", "rise of the hip from mid-stance to mid-flight", "clip.oscillation.enough", "clip.click").See("stills",
 		"%d low, %d high", nl, nh).See("scale", "%.2f pixels a mm", scale)
-	r.Formula = fmt.Sprintf("%.1f px / %.3f px a mm = %.1f cm ± %.1f", px, scale, f.Value, f.Half)
+	r.Formula = fmt.Sprintf("%.1f px / %.3f px a mm = %s ± %s", px, scale, body.In("cm", "%.1f", f.Value), body.Bare("cm", "%.1f", f.Half))
 	f.Reason = r
 	return f, true
 }

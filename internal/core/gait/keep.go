@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -183,10 +184,12 @@ func Differ(first, second []Figure, across bool) []Difference {
 			case d.Change < -d.Half:
 				d.Word = "less"
 			}
-			r := house.Rules{}.Because("clip.compare", "a difference counts when it is larger than both errors together").See("first", "%.1f ± %.1f",
-				a.Value, a.Half).See("second", "%.1f ± %.1f", b.Value, b.Half)
+			n := func(v float64) string { return body.Bare(a.Unit, "%.1f", v) }
+			r := house.Rules{}.Because("clip.compare", "a difference counts when it is larger than both errors together").See("first", "%s ± %s",
+				n(a.Value), n(a.Half)).See("second", "%s ± %s", n(b.Value), n(b.Half))
 			r.Provenance = body.Maths
-			r.Formula = fmt.Sprintf("%.1f − %.1f = %.1f ± √(%.1f² + %.1f²) = ± %.1f %s", b.Value, a.Value, d.Change, a.Half, b.Half, d.Half, a.Unit)
+			r.Formula = fmt.Sprintf("%s − %s = %s ± √(%s² + %s²) = ± %s", n(b.Value), n(a.Value), n(d.Change), n(a.Half), n(b.Half),
+				strings.TrimSpace(body.In(a.Unit, "%.1f", d.Half)))
 			d.Reason = r
 			out = append(out, d)
 		}

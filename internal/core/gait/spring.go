@@ -147,10 +147,10 @@ func Forces(c Clip, b Body, h house.Rules) []Figure {
 	why := p.why(h, "computed by the spring–mass model from the times, not measured", "clip.force.enough", "clip.leg.se", "clip.speed.se")
 	why.Provenance, why.Source = body.Memory, "Morin et al. 2005, J Appl Biomech 21:167"
 	if b.MassKg > 0 {
-		why = why.See("body mass", "%g kg", b.MassKg)
+		why = why.See("body mass", "%s", body.In("kg", "%g", b.MassKg))
 	}
 	if leg > 0 && speed > 0 {
-		why = why.See("leg length", "%.0f mm, %s", 1000*leg, how).See("speed", "%g km/h", c.Context.SpeedKmh)
+		why = why.See("leg length", "%.0f mm, %s", 1000*leg, how).See("speed", "%s", body.In("km/h", "%g", c.Context.SpeedKmh))
 	}
 	out := []Figure{}
 	add := func(id, name, unit, formula string, enough float64, of func(Spring) float64) {

@@ -48,7 +48,7 @@ func (r Run) Check(today body.Date) error {
 	case r.Word == "" && (r.Minutes < 1 || r.Minutes > 1440):
 		return body.Refuse("minutes", "is %g; enter 1 to 1440 min", r.Minutes)
 	case r.Km < 0 || r.Km > 250:
-		return body.Refuse("km", "is %g; enter 0 to 250 km", r.Km)
+		return body.Refuse("km", "is %s; enter 0 to %s", body.Bare("km", "%g", r.Km), body.In("km", "%g", 250))
 	case r.RPE < -1 || r.RPE > 10:
 		return body.Refuse("rpe", "is %d; enter 1 to 10", r.RPE)
 	}
@@ -194,8 +194,10 @@ func longest(runs []Run, p body.Profile, today, first body.Date, h house.Rules) 
 		if past > 0 && r.Km > ratio*past && r.Km-past > over {
 			out := h.Because("load.longest", "running volume is high: a run well over the longest of its 30 days", "load.longest.ratio",
 				"load.longest.km").
-				SeeOn(r.On, "run", "%.1f km", r.Km).See("longest of the 30 days before", "%.1f km", past)
-			out.Formula = fmt.Sprintf("%.1f km > %.2f × %.1f = %.1f km, and %.1f km over", r.Km, ratio, past, ratio*past, r.Km-past)
+				SeeOn(r.On, "run", "%s", body.In("km", "%.1f", r.Km)).See("longest of the 30 days before", "%s", body.In("km", "%.1f", past))
+			km := func(v float64) string { return body.In("km", "%.1f", v) }
+			out.Formula = fmt.Sprintf("%s > %.2f × %s = %s, and %s over", km(r.Km), ratio, body.Bare("km", "%.1f", past), km(ratio*past),
+				km(r.Km-past))
 			return out, true
 		}
 	}

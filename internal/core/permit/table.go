@@ -88,7 +88,7 @@ func Table(h house.Rules) string {
 	cautionTable(&b, facts)
 	patternTable(&b)
 	openingTable(&b)
-	return b.String()
+	return body.Plain(b.String())
 }
 
 func signTable(b *strings.Builder, facts Facts) {

@@ -45,8 +45,8 @@ type Which struct {
 
 // twist lists what the Ottawa rules ask after a fresh twist.
 var twist = []Which{
-	{"outer_ankle", "tender bone at the rear edge or tip of the outer ankle bone (lowest 6 cm)"},
-	{"inner_ankle", "tender bone at the rear edge or tip of the inner ankle bone (lowest 6 cm)"},
+	{"outer_ankle", "tender bone at the rear edge or tip of the outer ankle bone (lowest " + body.In("cm", "%g", 6) + ")"},
+	{"inner_ankle", "tender bone at the rear edge or tip of the inner ankle bone (lowest " + body.In("cm", "%g", 6) + ")"},
 	{"fifth_base", "tender bone at the base of the fifth metatarsal"}, {"navicular", "tender bone at the navicular"},
 	{"four_steps", "cannot take four steps, then or now"},
 }

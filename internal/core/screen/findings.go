@@ -85,8 +85,8 @@ func judged(f Finding, h house.Rules, formula string, keys ...string) Finding {
 	}
 	r := h.Because("screen.verdict", words, keys...)
 	r = r.See(f.Name, "%s ± %s (95 %%)", Amount(f.Value, f.Unit), Decimals(f.Half, f.Unit+".")).
-		See("reference", "%g %s", f.Reference, f.Unit).See("band (1 SEM)", "± %.2g %s", f.Band, f.Unit).See("smallest real change (MDC)",
-		"%.2g %s", f.MDC, f.Unit)
+		See("reference", "%s", body.In(f.Unit, "%g", f.Reference)).See("band (1 SEM)", "± %s", body.In(f.Unit, "%.2g", f.Band)).
+		See("smallest real change (MDC)", "%s", body.In(f.Unit, "%.2g", f.MDC))
 	r.Formula = formula
 	f.Reason = r
 	return f
@@ -183,9 +183,9 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 			return f, false
 		}
 		f.Value, f.Unit = 100*rd.Value/(x.p.LegMm/10), "%"
-		formula = fmt.Sprintf("%s; of leg length %g cm: %.1f %%", formula, x.p.LegMm/10, f.Value)
+		formula = fmt.Sprintf("%s; of leg length %s: %.1f %%", formula, body.In("cm", "%g", x.p.LegMm/10), f.Value)
 	case m.ID == body.CalfRM:
-		formula += fmt.Sprintf("; reference %g × body mass %g kg", x.h.Get(m.ID+".ref"), x.p.MassKg)
+		formula += fmt.Sprintf("; reference %g × body mass %s", x.h.Get(m.ID+".ref"), body.In("kg", "%g", x.p.MassKg))
 	case m.Station == "balance":
 		keys[0] = x.normKey(m)
 	case m.ID == body.CalfRaisesStraight:
@@ -225,7 +225,7 @@ func (x taken) against(f Finding, m Measure, formula string, keys ...string) Fin
 		f.Reference *= x.p.MassKg
 	}
 	f = x.withError(f, m)
-	return judged(f, x.h, fmt.Sprintf("%s against %s ± %.2g", formula, Amount(f.Reference, f.Unit), f.Band), keys...)
+	return judged(f, x.h, fmt.Sprintf("%s against %s ± %s", formula, Amount(f.Reference, f.Unit), body.Bare(f.Unit, "%.2g", f.Band)), keys...)
 }
 
 // normKey is the house rule with the balance norm of the runner's age.
@@ -441,8 +441,8 @@ func (x taken) composite() []Finding {
 		f.ID, f.Name, f.Unit, f.Value = "reach.composite", "Reach, all four directions", "%", Composite(reaches, x.p.LegMm/10)
 		f.Reference, f.Band = x.h.Get("reach.composite.ref"), x.sem(m, 0)/2 // four independent reaches: SEM/√4
 		f.Half, f.MDC = 1.96*f.Band, stats.MDC(f.Band)
-		out = append(out, judged(f, x.h, fmt.Sprintf("(%s) / (4 × %g) × 100 = %.1f %%", strings.ReplaceAll(list(reaches), ", ", " + "),
-			x.p.LegMm/10, f.Value), "reach.composite.ref", "reach.sem"))
+		out = append(out, judged(f, x.h, fmt.Sprintf("(%s) / (4 × %s) × 100 = %.1f %%", strings.ReplaceAll(list(reaches, "cm"), ", ", " + "),
+			body.Bare("cm", "%g", x.p.LegMm/10), f.Value), "reach.composite.ref", "reach.sem"))
 	}
 	return out
 }

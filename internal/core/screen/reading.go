@@ -115,8 +115,8 @@ func (c *counted) add(t Trial) {
 	}
 	if m.ID == body.CalfRM {
 		load := t.Value / (1 + t.Parts[1]/30)
-		c.why = c.why.See("system load", "%.1f kg × %g", load, t.Parts[1]).See("one-repetition maximum", "Epley %.1f kg, Brzycki %.1f kg",
-			t.Value, stats.Brzycki(load, t.Parts[1]))
+		c.why = c.why.See("system load", "%s × %g", body.In("kg", "%.1f", load), t.Parts[1]).See("one-repetition maximum",
+			"Epley %s, Brzycki %s", body.In("kg", "%.1f", t.Value), body.In("kg", "%.1f", stats.Brzycki(load, t.Parts[1])))
 	}
 	v := t.Value
 	switch t.Stop {
@@ -144,7 +144,7 @@ func (c *counted) sum() {
 	case m.Kind == Pain:
 		out.Value, out.Done = slices.Max(x), slices.Max(x)
 		c.why.Says = "the worst of the trials"
-		c.why.Formula = fmt.Sprintf("worst of %s = %s", list(x), m.Show(out.Value))
+		c.why.Formula = fmt.Sprintf("worst of %s = %s", list(x, m.Unit), m.Show(out.Value))
 	case len(m.Options) > 0 || m.ID == body.FootPostureIndex:
 		out.Value = x[len(x)-1]
 		c.why.Says = "the last answer counts"
@@ -159,7 +159,7 @@ func (c *counted) sum() {
 				out.SE = math.Hypot(out.SE, se/float64(len(c.own)))
 			}
 		}
-		c.why.Formula = fmt.Sprintf("mean of %s = %s", list(x), m.Show(out.Value))
+		c.why.Formula = fmt.Sprintf("mean of %s = %s", list(x, m.Unit), m.Show(out.Value))
 	}
 	if m.ID == body.CalfRM {
 		c.why.Says = "mean of the estimates, by Epley; Brzycki is shown beside it"
@@ -181,26 +181,30 @@ func Amount(v float64, unit string) string {
 	if unit == "°" || unit == "" {
 		return Decimals(v, unit) + unit
 	}
-	return Decimals(v, unit) + " " + unit
+	return body.In(unit, decimals(unit), v)
 }
 
-func list(x []float64) string {
+func list(x []float64, unit string) string {
 	s := ""
 	for i, v := range x {
 		if i > 0 {
 			s += ", "
 		}
-		s += fmt.Sprintf("%g", math.Round(v*10)/10)
+		s += body.Short(unit, v, 1)
 	}
 	return s
 }
 
 // Decimals writes a value with the decimals its unit deserves.
 func Decimals(v float64, unit string) string {
+	return body.Bare(strings.TrimSuffix(unit, "."), decimals(unit), v)
+}
+
+func decimals(unit string) string {
 	if unit == "" || unit == "of 10" {
-		return fmt.Sprintf("%.0f", v)
+		return "%.0f"
 	}
-	return fmt.Sprintf("%.1f", v)
+	return "%.1f"
 }
 
 // In keeps the trials of one context, as Context.Key names it.

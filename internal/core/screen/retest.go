@@ -77,9 +77,9 @@ func Compare(now, then Finding, since body.Date, h house.Rules) Compared {
 		c.Change = Changed
 	}
 	if mdc > 0 {
-		r = r.See("smallest real change (MDC)", "%.2g %s", mdc, now.Unit)
-		r.Formula = fmt.Sprintf("%s − %s = %+.2g against ± %.2g", Decimals(now.Value, now.Unit+"."), Decimals(then.Value, then.Unit+"."), c.By,
-			mdc)
+		r = r.See("smallest real change (MDC)", "%s", body.In(now.Unit, "%.2g", mdc))
+		r.Formula = fmt.Sprintf("%s − %s = %s against ± %s", Decimals(now.Value, now.Unit+"."), Decimals(then.Value, then.Unit+"."),
+			body.Bare(now.Unit, "%+.2g", c.By), body.Bare(now.Unit, "%.2g", mdc))
 	}
 	r.Says = map[Change]string{Improved: "better: past measurement error", Same: "same: within measurement error",
 		Worse: "worse: past measurement error", Changed: "changed: past measurement error; neither way is the better one"}[c.Change]
@@ -184,8 +184,8 @@ func TypicalErrors(pairs map[string][]Pair, h house.Rules) []Typical {
 				d = append(d, p.Second-p.First)
 			}
 			t.Error, t.Low, t.High = stats.TypicalError(d)
-			r.Formula = fmt.Sprintf("SD of differences %.2f / √2 = %.2f %s, 95 %% interval %.2f to %.2f", stats.SD(d), t.Error, m.Unit, t.Low,
-				t.High)
+			r.Formula = fmt.Sprintf("SD of differences %s / √2 = %s, 95 %% interval %s to %s", body.Bare(m.Unit, "%.2f", stats.SD(d)),
+				body.In(m.Unit, "%.2f", t.Error), body.Bare(m.Unit, "%.2f", t.Low), body.Bare(m.Unit, "%.2f", t.High))
 		}
 		t.Reason = r
 		out = append(out, t)

@@ -86,7 +86,7 @@ func Shoe(s body.Shoe, footWidthMm float64, today body.Date, h house.Rules) Shoe
 func wear(s body.Shoe, today body.Date, h house.Rules) []string {
 	out := []string{}
 	if s.Km >= h.Get("shoes.km") {
-		out = append(out, fmt.Sprintf("Run down at %.0f km: change to a new pair over two weeks, not on one day.", s.Km))
+		out = append(out, "Run down at "+body.In("km", "%.0f", s.Km)+": change to a new pair over two weeks, not on one day.")
 	} else if s.Bought != "" && today.Sub(s.Bought) >= int(30.4*h.Get("shoes.months")) {
 		out = append(out, fmt.Sprintf("Bought %s: foam stiffens with age even unused; look before more running goes into it.", s.Bought))
 	}

@@ -132,5 +132,5 @@ func Table(h house.Rules) string {
 		}
 		fmt.Fprintf(&b, "| %s | `%s` | %s | %s | %s | %s | %s | %s |\n", d.name, d.id, d.unit, d.from, text, sem, ref.Provenance, ref.Source)
 	}
-	return b.String()
+	return body.Plain(b.String())
 }

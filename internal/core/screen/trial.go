@@ -112,7 +112,7 @@ func Enter(t Trial, already int, p body.Profile) (Trial, error) {
 	}
 	switch {
 	case math.IsNaN(t.Value) || t.Value < m.Min || t.Value > m.Max:
-		return t, body.Refuse("value", "%s is %g; enter %g to %g %s", m.Name, t.Value, m.Min, m.Max, m.Unit)
+		return t, body.Refuse("value", "%s is %s; enter %s", m.Name, body.Bare(m.Unit, "%g", t.Value), span(m.Min, m.Max, m.Unit))
 	case (m.Kind == Count || m.Kind == Pain || len(m.Options) > 0) && t.Value != math.Trunc(t.Value):
 		return t, body.Refuse("value", "%s is a count; enter a whole number", m.Name)
 	case m.Tool == "stack" && p.BigToeMm == 0:
@@ -139,7 +139,8 @@ func (t Trial) checkContext(m Measure) error {
 		return body.Refuse("context", "say how they ran: the pace or slope, and shoes or barefoot")
 	}
 	if c.SpeedKmh != 0 && (c.SpeedKmh < 3 || c.SpeedKmh > 40) {
-		return body.Refuse("context", "speed is %g km/h; enter 3 to 40, or leave it empty", c.SpeedKmh)
+		return body.Refuse("context", "speed is %s; enter %s to %s, or leave it empty", body.In("km/h", "%g", c.SpeedKmh),
+			body.Bare("km/h", "%g", 3), body.Bare("km/h", "%g", 40))
 	}
 	if c.SlopePct < -40 || c.SlopePct > 40 {
 		return body.Refuse("context", "slope is %g %%; enter −40 to 40", c.SlopePct)
@@ -165,7 +166,7 @@ func computed(t Trial, m Measure, p body.Profile) (Trial, error) {
 	for i, x := range m.Parts {
 		v := t.Parts[i]
 		if math.IsNaN(v) || v < x.Min || v > x.Max {
-			return t, body.Refuse("parts", "%s is %g; enter %g to %g %s", x.Name, v, x.Min, x.Max, x.Unit)
+			return t, body.Refuse("parts", "%s is %s; enter %s", x.Name, body.Bare(x.Unit, "%g", v), span(x.Min, x.Max, x.Unit))
 		}
 		if x.Step == 1 && x.Unit == "" && v != math.Trunc(v) {
 			return t, body.Refuse("parts", "%s is %g; enter a whole number", x.Name, v)
@@ -325,4 +326,9 @@ func (c Circumstances) shows(m Measure, side body.Side, a permit.Answer) bool {
 	on := c.Facts.Taken[m.ID+"|"+string(side)]
 	return showing[m.ID] != "" && c.Facts.Today.Sub(on) >= 14 &&
 		!slices.ContainsFunc(a.Reasons, func(r permit.Reason) bool { return r.Cut != showing[m.ID] })
+}
+
+// span writes the figures that may be entered: "0 to 30 cm".
+func span(low, high float64, unit string) string {
+	return body.Bare(unit, "%g", low) + " to " + body.In(unit, "%g", high)
 }

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState, type FormEvent } from "react";
 import { useMe } from "../Desk";
@@ -10,6 +10,8 @@ import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import { Note } from "../ui/Note";
+import { UnitChoice } from "../ui/UnitChoice";
+import { readIn, type Units } from "../ui/units";
 
 /** Colleagues, one-time codes, the own password and signing out. */
 export function Practice() {
@@ -49,6 +51,7 @@ export function Practice() {
         </Note>
       )}
       <Invite onCode={setCode} />
+      <MyUnits />
       <Password />
       <Leave />
     </div>
@@ -85,6 +88,42 @@ function Invite({ onCode }: { onCode: (c: { email: string; code: string }) => vo
         Invite
       </Button>
     </form>
+  );
+}
+
+/** What this coach reads figures in; the record keeps them as it does. */
+function MyUnits() {
+  const me = useMe();
+  const queries = useQueryClient();
+  const key = rooms.me().queryKey;
+  const choose = useMutation({
+    scope: { id: "units" }, // one after another, the last choice last
+    mutationFn: (units: Units) => ask(api.PUT("/api/me/units", { body: { units } })),
+    onMutate: (units) => {
+      queries.setQueryData(key, (was) => was && { ...was, units });
+      readIn(units);
+    },
+    onSettled: async () => {
+      if (queries.isMutating() > 1) return;
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" && !q.isActive() });
+      await queries.invalidateQueries(); // every answer is written in the units of who asks
+    },
+  });
+  return (
+    <section aria-label="Units" className="max-w-2xl">
+      <Heading level={2}>What you read figures in</Heading>
+      <UnitChoice units={me.data?.units ?? {}} onChange={choose.mutate} />
+      <p className="mt-2 text-sm text-quiet">
+        For you alone; a runner chooses on the phone. Shoes, feet and stacks are measured in mm, and house rules keep
+        the units they are written in.
+      </p>
+      {choose.isSuccess && (
+        <span role="status" className="text-tide">
+          Kept.
+        </span>
+      )}
+      <Failure error={choose.error} />
+    </section>
   );
 }
 

@@ -159,13 +159,7 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
           onChange={(e) => setMinutes(e.target.value)}
           error={deed.fields["minutes"]}
         />
-        <Field
-          label="Distance, km"
-          inputMode="decimal"
-          value={km}
-          onChange={(e) => setKm(e.target.value)}
-          error={deed.fields["km"]}
-        />
+        <Field label="Distance" unit="km" inputMode="decimal" value={km} onText={setKm} error={deed.fields["km"]} />
       </div>
       <Button type="submit" disabled={deed.busy}>
         Keep the run

@@ -1,11 +1,20 @@
 import { keepPreviousData, queryOptions, skipToken, type QueryClient, type QueryKey } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "./client";
+import { readIn } from "../ui/units";
 
 const of = (runner: string) => ({ path: { runner } });
 
 /** What a page asks, a key per room. The keys of one runner begin with "runner" and the id. */
 export const rooms = {
-  me: () => queryOptions({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) }),
+  me: () =>
+    queryOptions({
+      queryKey: ["me"],
+      queryFn: async () => {
+        const me = await ask(api.GET("/api/me"));
+        readIn(me.units);
+        return me;
+      },
+    }),
   reference: () =>
     queryOptions({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 }),
   // A line that is being computed, or could not be, says so and is asked for again.

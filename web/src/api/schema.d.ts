@@ -227,6 +227,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What I read figures in */
+        put: operations["set-units"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -407,6 +424,23 @@ export interface paths {
         get?: never;
         /** A warning sign; it locks at once */
         put: operations["phone-sign"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What the phone shows figures in */
+        put: operations["phone-units"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3002,6 +3036,8 @@ export interface components {
             state: string;
             timezone: string;
             today: string;
+            /** @description what this page is read in */
+            units: components["schemas"]["Units"];
             /** @description places asked about each morning */
             watched: components["schemas"]["Watched"][];
             /** @description where they stand on the way back to running */
@@ -3050,6 +3086,8 @@ export interface components {
             signs: components["schemas"]["ReferSign"][];
             times: components["schemas"]["Moment"][];
             today: string;
+            /** @description what it is typed in */
+            units: components["schemas"]["Units"];
         };
         PhoneItem: {
             /** @description may go on however long there is no contact */
@@ -4201,6 +4239,8 @@ export interface components {
             id: string;
             name: string;
             practice: string;
+            /** @description what figures are read in */
+            units: components["schemas"]["Units"];
         };
         StoreHouseChange: {
             at: string;
@@ -4305,6 +4345,17 @@ export interface components {
             side: "left" | "right" | "both";
             /** Format: double */
             value: number;
+        };
+        Units: {
+            /** @enum {string} */
+            distance?: "km" | "mi";
+            /** @enum {string} */
+            length?: "cm" | "in";
+            /** @enum {string} */
+            mass?: "kg" | "lb";
+        };
+        UnitsInBody: {
+            units: components["schemas"]["Units"];
         };
         Unless: {
             /**
@@ -4898,6 +4949,39 @@ export interface operations {
             };
         };
     };
+    "set-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "change-password": {
         parameters: {
             query?: never;
@@ -5241,6 +5325,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Phone-signRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsInBody"];
             };
         };
         responses: {

@@ -2,17 +2,18 @@ import { memo, useState } from "react";
 import { Button } from "../ui/Button";
 import { Why } from "../ui/reason";
 import type { Figure, Reading, Simulated } from "./film";
-import { fixed, withUnit } from "../ui/number";
+import { withUnit } from "../ui/number";
+import { figureIn, unitOf } from "../ui/units";
 
 const decimals = (unit: string) => (unit === "ms" || unit === "mm" ? 0 : 1);
 
 /** A value with as many decimals as its unit deserves. */
 export function bare(v: number, unit: string): string {
-  return fixed(v, unit === "BW" ? 2 : decimals(unit));
+  return figureIn(unit, v, unit === "BW" ? 2 : decimals(unit));
 }
 
 export function amount(v: number, unit: string): string {
-  return withUnit(bare(v, unit), unit);
+  return withUnit(bare(v, unit), unitOf(unit));
 }
 
 function Value({ f, big }: { f: Figure; big?: boolean }) {

@@ -6,6 +6,7 @@ import { renew, rooms, stale } from "../api/rooms";
 import { useRunner, useRunnerId } from "../runner/Runner";
 import { Signs } from "../runner/Signs";
 import { usualHow } from "../screen/Context";
+import { shortIn } from "../ui/units";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
@@ -259,7 +260,7 @@ function KeptClips({ clips, runner }: { clips: Kept[]; runner: string }) {
               <span>
                 {c.shot.view === "side" ? "side" : "from behind"}, {c.shot.context.pace}, {c.shot.context.shod}
                 {c.shot.context.tired ? ", tired" : ""}
-                {c.shot.context.speedKmh ? `, ${c.shot.context.speedKmh} km/h` : ""}
+                {c.shot.context.speedKmh ? `, ${shortIn("km/h", c.shot.context.speedKmh)}` : ""}
               </span>
               <span className="text-sm text-quiet">
                 {c.shot.name}, {c.shot.captureFps} frames a second, {c.shot.marks} marks · {c.coach}

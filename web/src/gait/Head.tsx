@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Problem } from "../api/problem";
+import { shortIn } from "../ui/units";
 import { Button } from "../ui/Button";
 import { Failure } from "../ui/Notice";
 import { Beside } from "../ui/reason";
@@ -97,7 +98,7 @@ export function Head({
           {clip.captureFps ? `shot at ${clip.captureFps}` : "shot at ?"}, plays at {film.playFps || "?"} ·{" "}
           {clip.context.pace}, {clip.context.shod}
           {clip.context.tired ? ", tired" : ""}
-          {clip.context.speedKmh ? `, ${clip.context.speedKmh} km/h` : ""}
+          {clip.context.speedKmh ? `, ${shortIn("km/h", clip.context.speedKmh)}` : ""}
         </Button>
       </p>
       {setup && <Setup clip={clip} film={film} room={room} set={set} done={() => setSetup(false)} />}

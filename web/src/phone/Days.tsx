@@ -1,7 +1,10 @@
+import { useRef, useState } from "react";
+import { problemOf } from "../api/problem";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import type { Bundle } from "./kept";
-import { call } from "./outbox";
+import { call, sync } from "./outbox";
+import { UnitChoice } from "../ui/UnitChoice";
 
 /** The next seven days, the calendar file, and what to mind. */
 export function Days({ bundle }: { bundle: Bundle }) {
@@ -19,6 +22,7 @@ export function Days({ bundle }: { bundle: Bundle }) {
       <Button className="mt-3 w-full" onClick={() => void calendar()}>
         Put it into my calendar
       </Button>
+      <Units bundle={bundle} />
       {bundle.advice.length > 0 && (
         <>
           <h2 className="mt-8 mb-2 text-xl">To mind</h2>
@@ -47,4 +51,33 @@ async function calendar() {
   link.download = "foot-strength.ics";
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
+/** What this runner reads figures in; the server writes the page, so it takes a signal. */
+function Units({ bundle }: { bundle: Bundle }) {
+  const [chosen, setChosen] = useState<Bundle["units"] | null>(null);
+  const [said, setSaid] = useState("");
+  const turn = useRef(Promise.resolve());
+  const choose = (units: Bundle["units"]) => {
+    setChosen(units);
+    setSaid("");
+    turn.current = turn.current.then(async () => {
+      try {
+        const a = await call("/api/phone/units", { method: "PUT", body: JSON.stringify({ units }) });
+        if (!a.ok) throw problemOf(a.status, null);
+        await sync();
+        setSaid("Kept.");
+      } catch {
+        setChosen(null);
+        setSaid("Not changed: it takes a signal. Try again later.");
+      }
+    });
+  };
+  return (
+    <details className="mt-6">
+      <summary className="min-h-11 cursor-pointer py-2">Units</summary>
+      <UnitChoice units={chosen ?? bundle.units} onChange={choose} />
+      <p role="status">{said}</p>
+    </details>
+  );
 }

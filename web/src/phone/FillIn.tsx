@@ -8,6 +8,7 @@ import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
+import { readIn } from "../ui/units";
 import { drop, kept, mine, note, put, setNote, useKept } from "./kept";
 import { call, sync } from "./outbox";
 import { Signs } from "./Signs";
@@ -29,6 +30,7 @@ export function FillIn() {
         if (!a.ok) throw problemOf(a.status, await a.json().catch(() => null));
         const fetched = (await a.json()) as Form;
         void setNote(page, fetched);
+        readIn(fetched.units);
         setForm(fetched);
       } catch (e) {
         const before = note<Form>(kept(), page);

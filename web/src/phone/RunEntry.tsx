@@ -4,6 +4,7 @@ import { Field } from "../ui/Field";
 import { put, type Bundle } from "./kept";
 import { Scale } from "./Scale";
 import { parse } from "../ui/number";
+import { shortIn } from "../ui/units";
 
 /** After a run: minutes, distance if known, effort. */
 export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: string; onEntered: () => void }) {
@@ -16,7 +17,7 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
     const m = parse(minutes);
     const k = km.trim() ? parse(km) : 0;
     if (m === null || m < 1 || m > 1440) return setWrong("Minutes: enter 1 to 1440.");
-    if (k === null || k < 0 || k > 250) return setWrong("Distance: enter 0 to 250 km.");
+    if (k === null || k < 0 || k > 250) return setWrong(`Distance: enter 0 to ${shortIn("km", 250)}.`);
     setWrong("");
     await put([{ kind: "runs", body: { on: today, minutes: m, km: k, rpe: rpe ?? 0 }, label: "Run" }]);
     setOpen(false);
@@ -49,7 +50,7 @@ export function RunEntry({ bundle, today, onEntered }: { bundle: Bundle; today: 
       <h2 className="text-xl">Run</h2>
       <div className="grid grid-cols-2 gap-3">
         <Field label="Minutes" inputMode="decimal" value={minutes} onChange={(e) => setMinutes(e.target.value)} />
-        <Field label="Distance, km" inputMode="decimal" value={km} onChange={(e) => setKm(e.target.value)} />
+        <Field label="Distance" unit="km" inputMode="decimal" value={km} onText={setKm} />
       </div>
       <Scale label="Effort" value={rpe} onChange={setRpe} low="rest" high="all out" />
       {wrong && (

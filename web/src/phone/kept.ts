@@ -2,6 +2,7 @@ import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from "
 import { useSyncExternalStore } from "react";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/id";
+import { readIn } from "../ui/units";
 import { said, type Said } from "./offline";
 
 /** What the runner's page shows, as the server made it. */
@@ -63,6 +64,7 @@ function listen(f: () => void) {
 }
 function show(part: Partial<Kept>) {
   state = { ...state, ...part };
+  if (part.bundle) readIn(part.bundle.units);
   for (const f of listeners) f();
 }
 

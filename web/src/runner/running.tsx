@@ -67,7 +67,7 @@ function Races({ d, set, fields }: Part) {
             unit="km"
             inputMode="decimal"
             value={r.km}
-            onChange={(e) => change(i, { km: e.target.value })}
+            onText={(km) => change(i, { km })}
             className="w-32"
           />
           <Field

@@ -27,7 +27,7 @@ export const goals = [
 export function fig({ d, set, fields }: Part, k: string) {
   return {
     value: d.figures[k] ?? "",
-    onChange: (e: { target: { value: string } }) => set({ figures: { ...d.figures, [k]: e.target.value } }),
+    onText: (text: string) => set({ figures: { ...d.figures, [k]: text } }),
     error: fields["profile." + k] ?? fields["profile.equipment." + k],
     inputMode: "decimal" as const,
   };
@@ -75,7 +75,7 @@ export function Kit(p: Part) {
       unit={unit}
       hint={hint}
       value={d.lists[k]}
-      onChange={(e) => set({ lists: { ...d.lists, [k]: e.target.value } })}
+      onText={(text) => set({ lists: { ...d.lists, [k]: text } })}
       error={fields["profile.equipment." + k]}
     />
   );

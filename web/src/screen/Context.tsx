@@ -1,9 +1,11 @@
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Check } from "../ui/Check";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Pick } from "../ui/Pick";
 import { parse } from "../ui/number";
+import { shortIn } from "../ui/units";
 
 export type How = Schemas["ScreenContext"];
 export const usualHow: How = { pace: "easy", shod: "shoes", tired: false, surface: "treadmill" };
@@ -14,6 +16,7 @@ const named = <T extends string>(...ids: T[]) => ids.map((id) => ({ id, name: id
 export function Context({ how, onChange, last }: { how: How; onChange: (h: How) => void; last: How[] }) {
   const set = (part: Partial<How>) => onChange({ ...how, ...part });
   const figure = (v: string) => parse(v) || undefined;
+  const [speed, setSpeed] = useState(String(how.speedKmh ?? ""));
   return (
     <section aria-label="How they run" className="mt-3 border border-line bg-panel px-4 py-3">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
@@ -46,8 +49,11 @@ export function Context({ how, onChange, last }: { how: How; onChange: (h: How) 
           unit="km/h"
           className="w-32"
           inputMode="decimal"
-          defaultValue={how.speedKmh ?? ""}
-          onChange={(e) => set({ speedKmh: figure(e.target.value) })}
+          value={speed}
+          onText={(text) => {
+            setSpeed(text);
+            set({ speedKmh: figure(text) });
+          }}
         />
         <Field
           label="Slope"
@@ -70,7 +76,7 @@ export function Context({ how, onChange, last }: { how: How; onChange: (h: How) 
           {last
             .map(
               (c) =>
-                `${c.pace}, ${c.shod}${c.tired ? ", tired" : ""}${c.speedKmh ? `, ${c.speedKmh} km/h` : ""}${c.surface ? `, ${c.surface}` : ""}`,
+                `${c.pace}, ${c.shod}${c.tired ? ", tired" : ""}${c.speedKmh ? `, ${shortIn("km/h", c.speedKmh)}` : ""}${c.surface ? `, ${c.surface}` : ""}`,
             )
             .join(" · ")}
           . Only the same way can be compared.

@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { Dial } from "../ui/drawings";
 import { Faults, Wrong, type Entry } from "./entry";
 import { fixed, parse } from "../ui/number";
+import { shortIn, stored, unitOf } from "../ui/units";
 
 type Heights = Schemas["ScreenStack"][];
 
@@ -16,9 +17,11 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
   const [wrong, setWrong] = useState("");
   const box = useRef<HTMLInputElement>(null);
   function keep() {
-    const value = parse(text);
+    const value = parse(stored(measure.unit, text));
     if (value === null) {
-      setWrong(`“${text}” is not a number; enter ${measure.min} to ${measure.max} ${measure.unit}.`);
+      setWrong(
+        `“${text}” is not a number; enter ${shortIn(measure.unit, measure.min)} to ${shortIn(measure.unit, measure.max)}.`,
+      );
       return;
     }
     setWrong("");
@@ -50,7 +53,7 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
           }
           className={`fig min-h-12 w-28 rounded-sq border bg-ground px-3 text-2xl ${wrong ? "border-brick" : "border-ink"}`}
         />
-        <span className="text-quiet">{measure.unit}</span>
+        <span className="text-quiet">{unitOf(measure.unit)}</span>
         <Button kind={mine.length < measure.trials ? "main" : "plain"} onClick={keep} className="min-h-12">
           Keep
         </Button>

@@ -3,6 +3,7 @@ import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { Faults, Wrong, type Entry } from "./entry";
 import { parse } from "../ui/number";
+import { shortIn, stored, unitOf } from "../ui/units";
 
 const short = (p: { min: number; max: number; unit: string }) => !p.unit && p.max - p.min <= 4;
 
@@ -13,9 +14,12 @@ export function Parts({ measure, side, save }: Entry) {
   const [wrong, setWrong] = useState("");
   const set = (i: number, v: string) => setTexts(texts.map((x, j) => (j === i ? v : x)));
   function keep() {
-    const parts = texts.map((t) => parse(t));
+    const parts = texts.map((t, i) => parse(stored(measure.parts[i]?.unit ?? "", t)));
     const missing = measure.parts.find((_, i) => parts[i] === null);
-    if (missing) return setWrong(`${missing.name}: enter ${missing.min} to ${missing.max} ${missing.unit}`);
+    if (missing)
+      return setWrong(
+        `${missing.name}: enter ${shortIn(missing.unit, missing.min)} to ${shortIn(missing.unit, missing.max)}`,
+      );
     setWrong("");
     save({ value: 0, parts: parts.flatMap((n) => n ?? []), faults });
     setTexts(measure.parts.map(() => ""));
@@ -49,7 +53,7 @@ export function Parts({ measure, side, save }: Entry) {
                 onKeyDown={(e) => e.key === "Enter" && (e.preventDefault(), void keep())}
                 className="fig min-h-12 w-24 rounded-sq border border-ink bg-ground px-2 text-xl"
               />
-              <span className="text-quiet">{p.unit}</span>
+              <span className="text-quiet">{unitOf(p.unit)}</span>
             </label>
           ),
         )}

@@ -9,7 +9,8 @@ import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import type { Waiting } from "./waiting";
-import { withUnit, write } from "../ui/number";
+import { write } from "../ui/number";
+import { shortIn, typedIn } from "../ui/units";
 import { Note } from "../ui/Note";
 
 export type View = Schemas["Screening"];
@@ -38,7 +39,7 @@ export const full = (e: Entry) => tried(e) >= e.measure.maxTrials;
 /** A value as people read it: the answer of a class, else the figure with its unit. */
 export function shown(m: Measure, v: number): string {
   if (m.options.length) return m.options[v]?.name ?? String(v);
-  return withUnit(write(v), m.unit);
+  return shortIn(m.unit, v, 1);
 }
 
 /** What was entered of a trial that the server has not judged. */
@@ -66,7 +67,7 @@ export function Kept({ measure, side, mine, remove, waiting, drop }: Entry) {
               ) : (
                 <>
                   <span className={measure.options.length ? "font-semibold" : "fig text-2xl"}>
-                    {measure.kind === "figure" ? t.value : shown(measure, t.value)}
+                    {measure.kind === "figure" ? typedIn(measure.unit, String(t.value)) : shown(measure, t.value)}
                   </span>
                   {stop && <span className="text-quiet"> · {stop}</span>}
                   {t.by && t.by !== me && <span className="block text-sm text-quiet">{t.by}</span>}

@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
-import { fixed, withUnit } from "./number";
+import { fixed } from "./number";
+import { amountIn, figureIn, shortIn } from "./units";
 
 type Finding = Schemas["ScreenFinding"];
 
@@ -49,7 +50,7 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
       viewBox="0 0 520 70"
       className="w-full"
       role="img"
-      aria-label={`${name}: left ${fig(left)}, right ${fig(right)}, reference ${any.reference} ${any.unit}`}
+      aria-label={`${name}: left ${fig(left)}, right ${fig(right)}, reference ${shortIn(any.unit, any.reference)}`}
     >
       <path d="M20 27H500" stroke="var(--line)" />
       {bar(left, -1)}
@@ -66,7 +67,7 @@ export function Bars({ left, right, name }: { left?: Finding; right?: Finding; n
         </text>
         <text x={260 + x(any.reference)} y={66} textAnchor="middle">
           {any.better === "lower" ? "at most " : ""}
-          {any.reference} {any.unit}
+          {shortIn(any.unit, any.reference)}
         </text>
       </g>
     </svg>
@@ -77,14 +78,14 @@ export function fig(f?: Finding): string {
   if (!f) return "not taken";
   if (f.word) return f.unit ? `${fixed(f.value, 1)}${f.unit} ${f.word}` : f.word;
   if (f.unit === "of 10") return `${Math.round(f.value)} of 10`;
-  return (f.atLeast ? "at least " : "") + withUnit(fixed(f.value, f.unit ? 1 : 0), f.unit);
+  return (f.atLeast ? "at least " : "") + amountIn(f.unit, f.value, f.unit ? 1 : 0);
 }
 
 /** The figure's 95 % interval and smallest real change, as words; empty where a step is a step. */
 export function errorOf(f: Finding): string {
   if (!f.half) return "";
-  const n = (x: number) => fixed(x, x >= 10 ? 0 : 1);
-  return `± ${n(f.half)}, real change from ${withUnit(n(f.mdc), f.unit)}`;
+  const decimals = (x: number) => (x >= 10 ? 0 : 1);
+  return `± ${figureIn(f.unit, f.half, decimals(f.half))}, real change from ${amountIn(f.unit, f.mdc, decimals(f.mdc))}`;
 }
 
 /** A wedge that opens to an angle. */
