@@ -1,10 +1,14 @@
 package e2e
 
 import (
+	"context"
 	"testing"
 
 	"github.com/go-rod/rod"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"notchback/internal/store"
 )
 
 // Two coaches change one rail: who comes second sees both versions, chooses for what both changed, and loses nothing.
@@ -33,4 +37,41 @@ func TestTwoCoachesChangeOneRail(t *testing.T) {
 	assert.Equal(t, "4", field(q, "Sessions a week").MustProperty("value").Str(), "typed here alone")
 	press(q, "Keep for our practice")
 	reads(t, q, "Waking the foot", "4 a week")
+}
+
+// A house rule that a colleague changed meanwhile: both versions stand there, and one is chosen.
+func TestTwoCoachesChangeARule(t *testing.T) {
+	w := start(t)
+	p, q := w.signedIn(), w.signedIn()
+	const rule = "The core screen takes at most"
+	for _, page := range []*rod.Page{p, q} {
+		choose(page, "nav a", "^House rules$")
+		reads(t, page, rule)
+	}
+	set := func(page *rod.Page, value string) {
+		field(page, rule).MustSelectAllText().MustInput(value)
+		row := page.MustElementByJS(`() => document.getElementById("screen.core.minutes")`)
+		tap(row.MustElementR("button", "^Change$"))
+	}
+	now := func() float64 {
+		var h store.House
+		require.NoError(t, w.desk.Store.In(context.Background(), w.desk.Actor.Practice, func(tx *store.Tx) (err error) {
+			h, err = tx.House(context.Background())
+			return err
+		}))
+		return h.Rules.Get("screen.core.minutes")
+	}
+	set(p, "25")
+	until(t, p, "is changed", `() => document.getElementById("screen.core.minutes").innerText.includes("Back to 20")`)
+	set(q, "30")
+	reads(t, q, "Somebody changed this rule meanwhile.", "Theirs: 25 min", "Yours: 30 min")
+	assert.InDelta(t, 25, now(), 0, "nothing is overwritten unasked")
+	press(q, "^Yours: 30 min$")
+	until(t, q, "is settled", `() => !document.body.innerText.includes("meanwhile")`)
+	assert.InDelta(t, 30, now(), 0)
+	set(p, "35")
+	reads(t, p, "Theirs: 30 min")
+	press(p, "^Theirs: 30 min$")
+	until(t, p, "shows theirs", `() => document.querySelector('[aria-label="The core screen takes at most"]').value === "30"`)
+	assert.InDelta(t, 30, now(), 0)
 }

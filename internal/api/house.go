@@ -33,6 +33,8 @@ type Reference struct {
 	Approaches []house.Approach   `json:"approaches"`
 	Chosen     map[string]string  `json:"chosen" doc:"the practice's own choices"`
 	Core       []string           `json:"core" doc:"stations of the practice's core screen"`
+	CoreMin    int                `json:"coreMinutes" doc:"how long that takes"`
+	CoreMost   int                `json:"coreMost" doc:"minutes it should take at most, by the house rule"`
 	Regions    []body.NamedRegion `json:"regions"`
 	Times      []body.Moment      `json:"times" doc:"when a symptom is felt"`
 	House      []HouseRule        `json:"house"`
@@ -47,6 +49,7 @@ func (s *server) reference(h house.Rules) Reference {
 		Approaches: house.Approaches, Regions: body.RegionNames, Times: body.SymptomTimes, House: []HouseRule{},
 		PlatesMm: append([]float64{}, h.PlatesMm...), Simulated: s.cfg.Inclinometer != nil,
 		Version: h.Version, Chosen: h.Approaches, Core: room.CoreStations(h)}
+	r.CoreMin, r.CoreMost = coreLength(r.Core), screen.Most(screen.CoreScreen, h)
 	for _, rule := range house.All {
 		kept, changed := h.Changed[rule.Key]
 		if !changed {
@@ -61,6 +64,7 @@ type ruleIn struct {
 	Key  string `path:"key" maxLength:"80"`
 	Body struct {
 		Value *float64 `json:"value" doc:"null: back to the default"`
+		Was   *float64 `json:"was,omitempty" doc:"the figure that was seen; another one since is a conflict"`
 	}
 }
 
@@ -80,7 +84,8 @@ func (in *ruleIn) check() (float64, error) {
 type choiceIn struct {
 	Question string `path:"question" maxLength:"40"`
 	Body     struct {
-		Choice string `json:"choice" doc:"empty: back to the default"`
+		Choice string  `json:"choice" doc:"empty: back to the default"`
+		Was    *string `json:"was,omitempty" doc:"the answer that was seen, empty for the default; another one since is a conflict"`
 	}
 }
 
@@ -103,9 +108,7 @@ func (s *server) house() {
 			if _, err := in.check(); err != nil {
 				return nothing{}, err
 			}
-			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-				return tx.ChangeRule(ctx, in.Key, in.Body.Value, actor(ctx).Coach)
-			}))
+			return ok(s.desk.ChangeRule(ctx, actor(ctx), in.Key, in.Body.Value, in.Body.Was))
 		})
 	do(s, http.MethodPost, "/api/house/{key}/effect", "rule-effect", "Whose findings a change would move; nothing is stored",
 		func(ctx context.Context, in *ruleIn) ([]room.Effect, error) {
@@ -124,9 +127,27 @@ func (s *server) house() {
 			return out, err
 		})
 	s.practiceChoices()
+	s.coreMinutes()
 	do(s, http.MethodGet, "/api/typical-errors", "typical-errors", "The practice's own measurement errors from repeat pairs",
 		func(ctx context.Context, _ *struct{}) ([]screen.Typical, error) {
 			return s.desk.Typical(ctx, actor(ctx))
+		})
+}
+
+func coreLength(stations []string) int {
+	return screen.Minutes(screen.Plan(screen.CoreScreen, stations, nil))
+}
+
+// coreMinutes is how long a core screen of some stations takes.
+func (s *server) coreMinutes() {
+	type length struct {
+		Minutes int `json:"minutes"`
+	}
+	do(s, http.MethodGet, "/api/core-minutes", "core-minutes", "How long a core screen of these stations takes",
+		func(ctx context.Context, in *struct {
+			Stations []string `query:"stations" maxItems:"20"`
+		}) (length, error) {
+			return length{coreLength(in.Stations)}, nil
 		})
 }
 
@@ -139,9 +160,7 @@ func (s *server) practiceChoices() {
 					return nothing{}, err
 				}
 			}
-			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-				return tx.ChangeApproach(ctx, in.Question, in.Body.Choice, actor(ctx).Coach)
-			}))
+			return ok(s.desk.ChangeApproach(ctx, actor(ctx), in.Question, in.Body.Choice, in.Body.Was))
 		})
 	do(s, http.MethodPost, "/api/approaches/{question}/effect", "approach-effect", "Whose findings an approach would move; nothing is stored",
 		func(ctx context.Context, in *choiceIn) ([]room.Effect, error) {
@@ -151,6 +170,7 @@ func (s *server) practiceChoices() {
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Stations []string `json:"stations"`
+				Was      []string `json:"was,omitempty" doc:"the stations that were seen; others since are a conflict"`
 			}
 		}) (nothing, error) {
 			for _, st := range in.Body.Stations {
@@ -158,15 +178,13 @@ func (s *server) practiceChoices() {
 					return nothing{}, body.Refuse("stations", "%q is not a station", st)
 				}
 			}
-			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-				return tx.ChangeCore(ctx, in.Body.Stations,
-					actor(ctx).Coach)
-			}))
+			return ok(s.desk.ChangeCore(ctx, actor(ctx), in.Body.Stations, in.Body.Was))
 		})
 	do(s, http.MethodPut, "/api/plates", "change-plates", "Set the thicknesses the coach owns; none: the runner's own count",
 		func(ctx context.Context, in *struct {
 			Body struct {
 				PlatesMm []float64 `json:"platesMm" maxItems:"10"`
+				Was      []float64 `json:"was,omitempty" doc:"the thicknesses that were seen; others since are a conflict"`
 			}
 		}) (nothing, error) {
 			for _, mm := range in.Body.PlatesMm {
@@ -174,9 +192,6 @@ func (s *server) practiceChoices() {
 					return nothing{}, body.Refuse("platesMm", "has %g mm; enter thicknesses over 0 up to 100 mm", mm)
 				}
 			}
-			return ok(s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-				return tx.ChangePlates(ctx, in.Body.PlatesMm,
-					actor(ctx).Coach)
-			}))
+			return ok(s.desk.ChangePlates(ctx, actor(ctx), in.Body.PlatesMm, in.Body.Was))
 		})
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"slices"
 	"strconv"
 
 	"notchback/internal/core/body"
@@ -40,6 +41,56 @@ func (d *Desk) Effects(ctx context.Context, a Actor, change func(*house.Rules)) 
 		return err
 	})
 	return out, err
+}
+
+// ChangeRule sets a figure of the house rules; nil sets it back to the default. was is the figure that the coach saw: where
+// somebody made it another meanwhile, ErrStale. What is so already is not written again.
+func (d *Desk) ChangeRule(ctx context.Context, a Actor, key string, value, was *float64) error {
+	return d.changeHouse(ctx, a, func(h house.Rules) (seen, already bool) {
+		now, changed := h.Changed[key]
+		return was == nil || h.Get(key) == *was, changed == (value != nil) && (value == nil || now == *value)
+	}, func(tx *store.Tx) error { return tx.ChangeRule(ctx, key, value, a.Coach) })
+}
+
+// ChangeApproach sets the practice's answer to a question; empty sets it back. was is the answer that was seen, as ChangeRule.
+func (d *Desk) ChangeApproach(ctx context.Context, a Actor, question, choice string, was *string) error {
+	return d.changeHouse(ctx, a, func(h house.Rules) (seen, already bool) {
+		return was == nil || h.Approaches[question] == *was, h.Approaches[question] == choice
+	}, func(tx *store.Tx) error { return tx.ChangeApproach(ctx, question, choice, a.Coach) })
+}
+
+// ChangeCore sets the stations of the practice's core screen; none sets them back. was as ChangeRule.
+func (d *Desk) ChangeCore(ctx context.Context, a Actor, stations, was []string) error {
+	return d.changeHouse(ctx, a, func(h house.Rules) (seen, already bool) {
+		return was == nil || slices.Equal(CoreStations(h), was), slices.Equal(h.CoreStations, stations)
+	}, func(tx *store.Tx) error { return tx.ChangeCore(ctx, stations, a.Coach) })
+}
+
+// ChangePlates sets the thicknesses the practice owns, mm; none sets them back. was as ChangeRule.
+func (d *Desk) ChangePlates(ctx context.Context, a Actor, plates, was []float64) error {
+	return d.changeHouse(ctx, a, func(h house.Rules) (seen, already bool) {
+		return was == nil || slices.Equal(h.PlatesMm, was), slices.Equal(h.PlatesMm, plates)
+	}, func(tx *store.Tx) error { return tx.ChangePlates(ctx, plates, a.Coach) })
+}
+
+// changeHouse writes a change while nobody else changes the rules.
+func (d *Desk) changeHouse(ctx context.Context, a Actor, is func(house.Rules) (seen, already bool), write func(*store.Tx) error) error {
+	return d.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		if err := tx.HoldHouse(ctx); err != nil {
+			return err
+		}
+		h, err := tx.House(ctx)
+		if err != nil {
+			return err
+		}
+		switch seen, already := is(h.Rules); {
+		case already:
+			return nil
+		case !seen:
+			return fmt.Errorf("changing the house rules: %w", store.ErrStale)
+		}
+		return write(tx)
+	})
 }
 
 // everyone loads parts of every runner of a practice, by name; archived ones only when asked.

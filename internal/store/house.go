@@ -96,6 +96,14 @@ func (x houseRow) apply(h *house.Rules) {
 	}
 }
 
+// HoldHouse keeps anybody else from changing the practice's rules until this ends.
+func (tx *Tx) HoldHouse(ctx context.Context) error {
+	if _, err := tx.Exec(ctx, `SELECT pg_advisory_xact_lock(hashtextextended('house ' || $1, 0))`, tx.Practice); err != nil {
+		return fmt.Errorf("holding the house rules: %w", err)
+	}
+	return nil
+}
+
 // ChangeApproach sets the practice's own answer to a question; empty goes back to the default.
 func (tx *Tx) ChangeApproach(ctx context.Context, question, choice, coach string) error {
 	return tx.choose(ctx, approachKey+question, choice, coach)

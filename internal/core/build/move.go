@@ -87,10 +87,13 @@ func Move(cat catalog.Catalogue, plans []RailPlan, w Week, p body.Profile, rail 
 	if k < 0 {
 		return w, body.Refuse("rail", "has no session on %s", body.WeekdayName(from))
 	}
-	for _, c := range Moves(cat, plans, w, p, rail, from, h) {
-		if c.Weekday == to && c.Slot == slot && c.Refused != "" {
-			return w, body.Refuse("slot", "%s", c.Refused)
-		}
+	cells := Moves(cat, plans, w, p, rail, from, h)
+	at := slices.IndexFunc(cells, func(c Cell) bool { return c.Weekday == to && c.Slot == slot })
+	switch {
+	case at < 0: // a rail that is no longer planned, or no time of a day
+		return w, body.Refuse("slot", "is no place of this week; choose one that is shown")
+	case cells[at].Refused != "":
+		return w, body.Refuse("slot", "%s", cells[at].Refused)
 	}
 	bounceLast := h.Choice(p.Approaches, "session_end") == "bounce"
 	out := w

@@ -36,6 +36,7 @@ type Finding struct {
 	Side      body.Side   `json:"side"`
 	Context   string      `json:"context" doc:"how they ran; empty elsewhere"`
 	Value     float64     `json:"value"`
+	Own       float64     `json:"own,omitempty" doc:"of a passive angle: what the toe does by itself, in the same unit; 0 not measured"`
 	Unit      string      `json:"unit"`
 	Word      string      `json:"word" doc:"the answer of a class or score; empty for figures"`
 	Notes     []string    `json:"notes" doc:"faults seen"`

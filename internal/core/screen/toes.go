@@ -3,6 +3,7 @@ package screen
 import (
 	"fmt"
 	"math"
+
 	"notchback/internal/core/body"
 	"notchback/internal/core/stats"
 )
@@ -12,6 +13,9 @@ func (x taken) passiveAngle(f Finding, m Measure, rd Reading) (Finding, bool) {
 	f.ID, f.Name, f.Unit, f.Value = body.ToePassiveAngle, "Big toe, passive angle", "°", stats.LiftAngle(rd.Value, x.p.BigToeMm)
 	if math.IsNaN(f.Value) {
 		return f, false
+	}
+	if own, ok := Read(x.trials, body.ToeActiveHeight, rd.Side); ok {
+		f.Own = math.Max(0, stats.LiftAngle(own.Value, x.p.BigToeMm))
 	}
 	return x.against(f, m, fmt.Sprintf("asin(%g mm / %g mm) = %.1f°", rd.Value, x.p.BigToeMm, f.Value), "toe.passive_angle.ref",
 		"toe.angle.sem"), true

@@ -17,6 +17,13 @@ export const rooms = {
     }),
   reference: () =>
     queryOptions({ queryKey: ["reference"], queryFn: () => ask(api.GET("/api/reference")), staleTime: 60_000 }),
+  coreMinutes: (stations: string[]) =>
+    queryOptions({
+      queryKey: ["core minutes", stations],
+      queryFn: () => ask(api.GET("/api/core-minutes", { params: { query: { stations } } })),
+      placeholderData: keepPreviousData,
+      staleTime: 60_000,
+    }),
   // A line that is being computed, or could not be, says so and is asked for again.
   today: () =>
     queryOptions({

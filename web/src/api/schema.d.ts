@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/core-minutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long a core screen of these stations takes */
+        get: operations["core-minutes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/core-stations": {
         parameters: {
             query?: never;
@@ -2064,9 +2081,13 @@ export interface components {
         };
         "Change-coreRequest": {
             stations: string[];
+            /** @description the stations that were seen; others since are a conflict */
+            was?: string[];
         };
         "Change-platesRequest": {
             platesMm: number[];
+            /** @description the thicknesses that were seen; others since are a conflict */
+            was?: number[];
         };
         CheckInBody: {
             denied: string[];
@@ -2076,6 +2097,8 @@ export interface components {
         ChoiceInBody: {
             /** @description empty: back to the default */
             choice: string;
+            /** @description the answer that was seen, empty for the default; another one since is a conflict */
+            was?: string;
         };
         ClearanceInBody: {
             /** @enum {string} */
@@ -2692,6 +2715,10 @@ export interface components {
              * @description minutes it should not exceed; 0 none
              */
             most: number;
+        };
+        Length: {
+            /** Format: int64 */
+            minutes: number;
         };
         Library: {
             /** @description rails of the practice set aside until they are mended */
@@ -3546,6 +3573,16 @@ export interface components {
             };
             /** @description stations of the practice's core screen */
             core: string[];
+            /**
+             * Format: int64
+             * @description how long that takes
+             */
+            coreMinutes: number;
+            /**
+             * Format: int64
+             * @description minutes it should take at most, by the house rule
+             */
+            coreMost: number;
             house: components["schemas"]["HouseRule"][];
             measures: components["schemas"]["ScreenMeasure"][];
             /** @description thicknesses the coach owns; empty: the runner's own count */
@@ -3626,6 +3663,11 @@ export interface components {
              * @description null: back to the default
              */
             value: number | null;
+            /**
+             * Format: double
+             * @description the figure that was seen; another one since is a conflict
+             */
+            was?: number;
         };
         RunBody: {
             /** Format: double */
@@ -3748,6 +3790,11 @@ export interface components {
             notes: string[];
             /** @description limiter of the measure itself, also for a side difference */
             of: string;
+            /**
+             * Format: double
+             * @description of a passive angle: what the toe does by itself, in the same unit; 0 not measured
+             */
+            own?: number;
             reason: components["schemas"]["Reason"];
             /** @description something seen asks for a clinician */
             refer: boolean;
@@ -4607,6 +4654,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneTimeCode"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "core-minutes": {
+        parameters: {
+            query?: {
+                stations?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
                 };
             };
             /** @description Error */

@@ -4,16 +4,18 @@ import { useReference } from "../Desk";
 import { api, ask, type Schemas } from "../api/client";
 import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
-import { Toggle } from "../ui/Chip";
 import { Choice } from "../ui/Choice";
 import { useDeed } from "../ui/deed";
+import { useEntry } from "../ui/entry";
 import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
-import { fixed, parse, parseList, write } from "../ui/number";
+import { fixed, parse, write } from "../ui/number";
 import { Problem } from "../api/problem";
 import { Note } from "../ui/Note";
+import { Versions } from "../ui/Versions";
+import { CoreStations, Plates } from "./Practice";
 
 type Reference = Schemas["Reference"];
 type Effect = Schemas["Effect"];
@@ -64,8 +66,8 @@ export function House() {
       </p>
       {history && <History rules={ref.data.house} />}
       <Approaches reference={ref.data} />
-      <CoreStations reference={ref.data} key={ref.data.core.join()} />
-      <Plates reference={ref.data} key={ref.data.platesMm.join()} />
+      <CoreStations reference={ref.data} />
+      <Plates reference={ref.data} />
       <TypicalErrors />
       <Field
         label="Find a rule"
@@ -84,7 +86,7 @@ export function House() {
               <Heading level={2}>{name}</Heading>
               <ul>
                 {mine.map((r) => (
-                  <Row key={r.key + r.value} rule={r} marked={r.key === key} />
+                  <Row key={r.key} rule={r} marked={r.key === key} />
                 ))}
               </ul>
             </section>
@@ -96,7 +98,8 @@ export function House() {
 }
 
 function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) {
-  const [text, setText] = useState(String(rule.value));
+  const entry = useEntry(String(rule.value));
+  const text = entry.value;
   const [effect, setEffect] = useState<Effect[] | null>(null);
   const deed = useDeed(stale.rules);
   // What is no number is refused here: sent, it would say “as it ships”.
@@ -106,10 +109,16 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
     return value;
   };
   const path = { params: { path: { key: rule.key } } };
-  const change = (v: () => number | null) =>
-    deed.run(async () => {
-      await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v() } }));
+  const change = async (v: () => number | null, was = Number(entry.saw)) => {
+    const done = await deed.run(async () => {
+      await ask(api.PUT("/api/house/{key}", { ...path, body: { value: v(), was } }));
     });
+    if (done) entry.leave();
+  };
+  const theirs = () => {
+    entry.leave();
+    deed.forget();
+  };
   const look = () =>
     deed.run(async () =>
       setEffect(await ask(api.POST("/api/house/{key}/effect", { ...path, body: { value: typed() } }))),
@@ -144,7 +153,7 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
             value={text}
             inputMode="decimal"
             onChange={(e) => {
-              setText(e.target.value);
+              entry.set(e.target.value);
               setEffect(null);
             }}
             className="fig min-h-11 w-24 rounded-sq border border-line bg-panel px-2 text-right"
@@ -155,18 +164,29 @@ function Row({ rule, marked }: { rule: Schemas["HouseRule"]; marked: boolean }) 
               What would change?
             </Button>
           )}
-          <Button disabled={same || deed.busy} onClick={() => change(typed)}>
+          <Button disabled={same || deed.busy} onClick={() => void change(typed)}>
             Change
           </Button>
           {rule.changed && (
-            <Button kind="quiet" onClick={() => change(() => null)}>
+            <Button kind="quiet" onClick={() => void change(() => null)}>
               Back to {rule.default}
             </Button>
           )}
         </div>
       </div>
       <Effects effects={effect} />
-      <Failure error={deed.error} />
+      {deed.clash ? (
+        <Versions
+          what="this rule"
+          theirs={`${rule.value} ${rule.unit}`}
+          mine={`${text} ${rule.unit}`}
+          busy={deed.busy}
+          onTheirs={theirs}
+          onMine={() => void change(typed, rule.value)}
+        />
+      ) : (
+        <Failure error={deed.error} />
+      )}
     </li>
   );
 }
@@ -213,7 +233,7 @@ function Approaches({ reference }: { reference: Reference }) {
                   await ask(
                     api.PUT("/api/approaches/{question}", {
                       ...path,
-                      body: { choice: choice === a.options[0]?.id ? "" : choice },
+                      body: { choice: choice === a.options[0]?.id ? "" : choice, was: reference.chosen[a.id] ?? "" },
                     }),
                   );
                   setEffect({ id: a.id, of });
@@ -223,82 +243,6 @@ function Approaches({ reference }: { reference: Reference }) {
             {effect?.id === a.id && <Effects effects={effect.of} />}
           </div>
         ))}
-      </div>
-      <Failure error={deed.error} />
-    </section>
-  );
-}
-
-function CoreStations({ reference }: { reference: Reference }) {
-  const [chosen, setChosen] = useState(reference.core);
-  const deed = useDeed(stale.rules);
-  const seconds = (s: string) =>
-    reference.measures.filter((m) => m.core && m.station === s).reduce((n, m) => n + m.seconds, 0);
-  const minutes = Math.ceil(chosen.reduce((n, s) => n + seconds(s), 0) / 60);
-  const most = reference.house.find((r) => r.key === "screen.core.minutes")?.value ?? 20;
-  const keep = (stations: string[]) =>
-    deed.run(async () => {
-      await ask(api.PUT("/api/core-stations", { body: { stations } }));
-    });
-  return (
-    <section aria-label="Core screen">
-      <Heading level={2}>Core screen</Heading>
-      <div className="flex flex-wrap gap-1.5">
-        {reference.stations
-          .filter((s) => seconds(s.id) > 0)
-          .map((s) => (
-            <Toggle
-              key={s.id}
-              on={chosen.includes(s.id)}
-              onChange={(on) => setChosen(on ? [...chosen, s.id] : chosen.filter((x) => x !== s.id))}
-            >
-              {s.name}
-            </Toggle>
-          ))}
-      </div>
-      <p className={`mt-2 ${minutes > most ? "text-ochre" : "text-quiet"}`}>
-        <span className="fig">{minutes}</span> min{minutes > most ? `, more than the ${most} of the house rule` : ""}
-        <Button
-          className="ml-4"
-          disabled={deed.busy || chosen.join() === reference.core.join() || chosen.length === 0}
-          onClick={() => keep(chosen)}
-        >
-          Change the core screen
-        </Button>
-        <Button kind="quiet" onClick={() => keep([])}>
-          Back to the default
-        </Button>
-      </p>
-      <Failure error={deed.error} />
-    </section>
-  );
-}
-
-function Plates({ reference }: { reference: Reference }) {
-  const [text, setText] = useState(reference.platesMm.join(" "));
-  const deed = useDeed(stale.rules);
-  const keep = () =>
-    deed.run(async () => {
-      const platesMm = parseList(text).flatMap((n) => {
-        if (n === null) throw new Problem(422, `Plates: “${text}” is not a list of numbers.`);
-        return [n];
-      });
-      await ask(api.PUT("/api/plates", { body: { platesMm } }));
-    });
-  return (
-    <section aria-label="Plates">
-      <Heading level={2}>Plates you stack under a toe</Heading>
-      <div className="flex flex-wrap items-end gap-4">
-        <Field
-          label="Thicknesses you own"
-          unit="mm"
-          hint="with spaces, up to ten; empty: the runner's own"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-        <Button className="mb-6" disabled={deed.busy || text.trim() === reference.platesMm.join(" ")} onClick={keep}>
-          Change the plates
-        </Button>
       </div>
       <Failure error={deed.error} />
     </section>

@@ -33,7 +33,6 @@ function Result({ fs, view, name }: { fs: Finding[]; view: View; name: string })
   const side = f0.id.endsWith(".side");
   const left = fs.find((f) => f.side === "left");
   const right = fs.find((f) => f.side === "right");
-  const gap = (s: string) => view.findings.find((f) => f.id === "toe.active_gap" && f.side === s)?.value ?? 0;
   const measured = !side && !f0.word && f0.side !== "both" && f0.reference !== 0;
   return (
     <section aria-label={f0.name} className="mt-4">
@@ -65,9 +64,9 @@ function Result({ fs, view, name }: { fs: Finding[]; view: View; name: string })
               f && (
                 <Dial
                   key={f.side}
-                  degrees={f.value - gap(f.side)}
+                  degrees={f.own ?? f.value}
                   faint={f.value}
-                  label={`${f.side} big toe: passive ${fixed(f.value, 0)}°${gap(f.side) ? `, by itself ${fixed(f.value - gap(f.side), 0)}°` : ""}`}
+                  label={`${f.side} big toe: passive ${fixed(f.value, 0)}°${f.own ? `, by itself ${fixed(f.own, 0)}°` : ""}`}
                 />
               ),
           )}

@@ -1,6 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { RadioGroup } from "radix-ui";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Toggle } from "../ui/Chip";
 import { day } from "../ui/day";
@@ -39,9 +41,9 @@ export function Start({
   const [kind, setKind] = useState<Kind>(due ? "retest" : "core");
   const [chosen, setChosen] = useState<string[]>(view.stations);
   const of = (id: string) => view.kinds.find((k) => k.id === id);
-  const coreMinutes = Math.ceil(
-    measures.filter((m) => m.core && chosen.includes(m.station)).reduce((s, m) => s + m.seconds, 0) / 60,
-  );
+  const other = chosen.join() !== view.stations.join();
+  const core = useQuery({ ...rooms.coreMinutes(chosen), enabled: other }).data;
+  const coreMinutes = (other && core?.minutes) || (of("core")?.minutes ?? 0);
   const minutes = (id: string) => (id === "core" ? coreMinutes : (of(id)?.minutes ?? 0));
   return (
     <>

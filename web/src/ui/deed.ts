@@ -48,5 +48,14 @@ export function useDeed(changes: Stale = stale.nothing) {
       setBusy(false);
     }
   }
-  return { busy, error, run, again, fields: error instanceof Problem ? error.fields : {} };
+  return {
+    busy,
+    error,
+    run,
+    again,
+    forget: () => setError(null),
+    /** Somebody else changed it meanwhile; what is so now has been asked for. */
+    clash: error instanceof Problem && error.status === 409,
+    fields: error instanceof Problem ? error.fields : {},
+  };
 }

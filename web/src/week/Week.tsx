@@ -8,6 +8,7 @@ import { arrows } from "../ui/arrows";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
+import { Versions } from "../ui/Versions";
 import { Heading } from "../ui/Heading";
 import { Empty, Failure, Loading } from "../ui/Notice";
 import { Why } from "../ui/reason";
@@ -125,6 +126,7 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const [target, setTarget] = useState<Hand["target"]>(null);
   const [said, setSaid] = useState("");
   const [back, setBack] = useState<string[]>([]);
+  const [moved, setMoved] = useState<{ held: Lifted; d: number; s: Slot } | null>(null); // the last move made here
   const deed = useDeed(stale.runner(runner));
   const queries = useQueryClient();
   const weigh = (held: Lifted) => rooms.moves(runner, view.id, held.rail, held.from);
@@ -147,10 +149,19 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
     const why = cells.find((c) => c.weekday === d && c.slot === s)?.refused;
     if (why) return setSaid(`${name(held.rail)} stays where it was. ${place(d, s)}: ${why}.`);
     const saw = view.id;
+    setMoved({ held, d, s });
     if (await change({ saw, rail: held.rail, from: held.from, to: d, slot: s })) {
       setBack((b) => [...b, saw]);
       setSaid(`${name(held.rail)} moved to ${place(d, s)}, and is kept there.`);
     }
+  };
+  // Where a colleague's week has the session that was moved here: at the same place, or on the days it has now.
+  const stands = (held: Lifted) =>
+    week.days.flatMap((x, d) => x.entries.filter((e) => e.rail === held.rail).map((e) => ({ from: d, slot: e.slot })));
+  const again = ({ held, d, s }: { held: Lifted; d: number; s: Slot }) => {
+    const now = stands(held);
+    const at = now.find((x) => x.from === held.from && x.slot === held.slot) ?? now[0];
+    if (at) void put(d, s, { rail: held.rail, from: at.from, slot: at.slot });
   };
   const hand: Hand = {
     lifted,
@@ -242,7 +253,20 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
             : said || "Drag a session, or pick it up with Enter and move it with the arrows."}
         </p>
       </div>
-      <Failure error={deed.error} />
+      {deed.clash && moved ? (
+        <Versions
+          what="this week"
+          theirs={`${name(moved.held.rail)} on ${stands(moved.held)
+            .map((x) => place(x.from, x.slot))
+            .join("; ")}`}
+          mine={`${name(moved.held.rail)} to ${place(moved.d, moved.s)}`}
+          busy={deed.busy}
+          onTheirs={deed.forget}
+          onMine={() => again(moved)}
+        />
+      ) : (
+        <Failure error={deed.error} />
+      )}
       <Pattern week={week} hand={hand} />
     </>
   );
