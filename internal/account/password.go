@@ -7,6 +7,8 @@ import (
 	"encoding/base64"
 	"fmt"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"golang.org/x/crypto/argon2"
 
@@ -65,10 +67,15 @@ func read(hash string) (salt, key []byte, c cost, ok bool) {
 	return salt, key, c, saltErr == nil && keyErr == nil && len(salt) >= 8 && len(key) >= 16 && len(key) <= 64 && sane
 }
 
-// Check refuses a new password that is too short or too long; field names it.
-func Check(field, password string) error {
-	if len(password) < 10 || len(password) > 200 {
-		return body.Refuse(field, "has %d letters; use 10 to 200", len(password))
+// Check refuses a new password that is too short or too long, or among the first to be guessed; field names it, own are the
+// coach's name and address. Letters are counted as people count them.
+func Check(field, password string, own ...string) error {
+	n := utf8.RuneCountInString(password)
+	switch {
+	case n < 10 || n > 200:
+		return body.Refuse(field, "has %d letters; use 10 to 200", n)
+	case guessed(password, strings.FieldsFunc(strings.Join(own, " "), func(r rune) bool { return !unicode.IsLetter(r) })...):
+		return body.Refuse(field, "is among the first that are guessed; use three or four words that do not belong together")
 	}
 	return nil
 }

@@ -36,3 +36,17 @@ func TestCheck(t *testing.T) {
 	assert.EqualError(t, Check("password", "nine lett"), "password: has 9 letters; use 10 to 200")
 	assert.Error(t, Check("password", strings.Repeat("x", 201)))
 }
+
+// What is guessed first is refused, however it is dressed; what is not stays allowed.
+func TestTheCommonestPasswordsAreRefused(t *testing.T) {
+	for _, p := range []string{"password123", "P@ssw0rd2026!", "qwertyuiop", "1q2w3e4r5t6y", "0987654321", "aaaaaaaaaaaa", "abcabcabcabc",
+		"letmein12345", "Sunshine2025", "iloveyou1234", "correcthorse1", "maren.tidegate1", "Maren1985!!", "welcome-welcome", "123456789012",
+		"zyxwvutsrqp", "PASSWORD!!!!"} {
+		assert.ErrorContains(t, Check("new", p, "Maren Oakes", "maren@tidegate.example"), "first that are guessed", p)
+	}
+	for _, p := range []string{"low-water-crossing", "a long enough password", "another long password", "gull tern heron 7", "Zug um elf nach Ost",
+		"wörteründuhü", "31415926535897932"} {
+		assert.NoError(t, Check("new", p, "Maren Oakes", "maren@tidegate.example"), p)
+	}
+	assert.ErrorContains(t, Check("new", "üüüüüüüüü"), "has 9 letters", "letters are counted, not bytes")
+}

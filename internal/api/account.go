@@ -4,8 +4,6 @@ import (
 	"context"
 	"errors"
 	"net/http"
-	"net/mail"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -15,33 +13,26 @@ import (
 	"notchback/internal/store"
 )
 
-// Attempts allowed in a quarter of an hour.
-const (
-	attemptWindow  = 15 * time.Minute
-	attemptsByMail = 10
-	attemptsByIP   = 60
-)
+// tries are the failed tries to sign in that are allowed.
+var tries = store.Limits{Window: 15 * time.Minute, Pair: 10, Address: 60, Account: 100}
 
-// limited counts an attempt and refuses when there were too many.
-func (s *server) limited(ctx context.Context, email string) error {
-	for key, most := range map[string]int{"mail " + strings.ToLower(email): attemptsByMail, "ip " + clientIP(ctx): attemptsByIP} {
-		n, err := s.desk.Store.Attempt(ctx, key, attemptWindow)
-		if err != nil {
-			return err
-		}
-		if n > most {
-			return huma.ErrorWithHeaders(huma.Error429TooManyRequests("Too many attempts. Wait a quarter of an hour and try again."),
-				http.Header{"Retry-After": {"900"}})
-		}
+// trying counts a try and refuses when there were too many; done takes it back once it has succeeded.
+func (s *server) trying(ctx context.Context, email string) (done func() error, err error) {
+	ok, err := s.desk.Store.Try(ctx, email, clientIP(ctx), tries)
+	if err == nil && !ok {
+		err = huma.ErrorWithHeaders(huma.Error429TooManyRequests("Too many attempts. Wait a quarter of an hour and try again."),
+			http.Header{"Retry-After": {"900"}})
 	}
-	return nil
+	return func() error { return s.desk.Store.LetIn(ctx, email, clientIP(ctx)) }, err
 }
 
 type signIn struct {
 	Body struct {
 		Email    string `json:"email" maxLength:"200"`
-		Password string `json:"password" maxLength:"200"`
+		Password string `json:"password" maxLength:"300"`
+		Number   string `json:"number,omitempty" maxLength:"40" doc:"of the second factor, or a recovery code"`
 	}
+	Agent string `header:"User-Agent"`
 }
 
 type redeem struct {
@@ -49,7 +40,9 @@ type redeem struct {
 		Email    string `json:"email" maxLength:"200"`
 		Code     string `json:"code" maxLength:"40"`
 		Password string `json:"password" maxLength:"300"`
+		Number   string `json:"number,omitempty" maxLength:"40" doc:"of the second factor, or a recovery code"`
 	}
+	Agent string `header:"User-Agent"`
 }
 
 type newPassword struct {
@@ -57,6 +50,7 @@ type newPassword struct {
 		Old string `json:"old" maxLength:"300"`
 		New string `json:"new" maxLength:"300"`
 	}
+	Agent string `header:"User-Agent"`
 }
 
 type newColleague struct {
@@ -71,21 +65,26 @@ type oneTimeCode struct {
 	Code  string `json:"code" doc:"shown once; good for a day"`
 }
 
-type coachPath struct {
+// CoachPath is the path of everything about one colleague.
+type CoachPath struct {
 	Coach string `path:"coach" format:"uuid"`
 }
 
 func (s *server) accounts() {
 	s.entering()
 	s.leaving()
+	s.ownSessions()
+	s.secondFactor()
 	s.colleagues()
+	s.access()
 }
 
 // entering is how somebody who is not signed in comes in.
 func (s *server) entering() {
 	open := huma.Middlewares{s.withIP}
 	register(s, http.MethodPost, "/api/session", "sign-in", "Sign in", open, func(ctx context.Context, in *signIn) (nothing, error) {
-		if err := s.limited(ctx, in.Body.Email); err != nil {
+		done, err := s.trying(ctx, in.Body.Email)
+		if err != nil {
 			return nothing{}, err
 		}
 		a, err := s.desk.Store.Account(ctx, in.Body.Email)
@@ -95,28 +94,44 @@ func (s *server) entering() {
 		if !account.Fits(in.Body.Password, a.PasswordHash) {
 			return nothing{}, huma.Error401Unauthorized("E-mail and password do not match.")
 		}
-		return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
+		if err := s.number(ctx, a, in.Body.Number); err != nil {
+			return nothing{}, err
+		}
+		if err := done(); err != nil {
+			return nothing{}, err
+		}
+		return ok(s.enter(ctx, a, in.Agent))
 	})
 	register(s, http.MethodPost, "/api/redeem", "redeem-code", "Set a password with a one-time code", open,
 		func(ctx context.Context, in *redeem) (nothing, error) {
-			if err := s.limited(ctx, in.Body.Email); err != nil {
+			done, err := s.trying(ctx, in.Body.Email)
+			if err != nil {
 				return nothing{}, err
 			}
-			if err := account.Check("password", in.Body.Password); err != nil {
+			if err := account.Check("password", in.Body.Password, in.Body.Email); err != nil {
 				return nothing{}, err
 			}
-			err := s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, account.Hash(in.Body.Password))
+			a, err := s.desk.Store.Account(ctx, in.Body.Email)
+			if err != nil && !errors.Is(err, store.ErrNotFound) {
+				return nothing{}, err
+			}
+			if err := s.number(ctx, a, in.Body.Number); err != nil {
+				return nothing{}, err
+			}
+			err = s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, account.Hash(in.Body.Password))
 			if errors.Is(err, store.ErrNotFound) {
 				return nothing{}, body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
 			}
 			if err != nil {
 				return nothing{}, err
 			}
-			a, err := s.desk.Store.Account(ctx, in.Body.Email)
-			if err != nil {
+			if a, err = s.desk.Store.Account(ctx, in.Body.Email); err != nil {
 				return nothing{}, err
 			}
-			return ok(s.enter(ctx, in.Body.Email, a.ID, a.Epoch))
+			if err := done(); err != nil {
+				return nothing{}, err
+			}
+			return ok(s.enter(ctx, a, in.Agent))
 		})
 }
 
@@ -136,32 +151,59 @@ func (s *server) leaving() {
 	do(s, http.MethodGet, "/api/me", "me", "Who is signed in", func(ctx context.Context, _ *struct{}) (store.Coach, error) {
 		return ctx.Value(actorKey{}).(who).coach, nil
 	})
-	do(s, http.MethodPost, "/api/password", "change-password", "Change the password; other devices are signed out",
-		func(ctx context.Context, in *newPassword) (nothing, error) {
+	register(s, http.MethodPost, "/api/password", "change-password", "Change the password; other devices are signed out",
+		huma.Middlewares{s.signedIn, s.withIP}, func(ctx context.Context, in *newPassword) (nothing, error) {
 			me := ctx.Value(actorKey{}).(who)
-			if err := s.limitedChange(ctx, me.coach.Email); err != nil {
-				return nothing{}, err
-			}
-			acc, err := s.desk.Store.Account(ctx, me.coach.Email)
+			done, acc, err := s.again(ctx, "old", in.Body.Old)
 			if err != nil {
 				return nothing{}, err
 			}
-			if !account.Fits(in.Body.Old, acc.PasswordHash) {
-				return nothing{}, body.Refuse("old", "is not your present password")
-			}
-			if err := account.Check("new", in.Body.New); err != nil {
+			if err := account.Check("new", in.Body.New, me.coach.Name, me.coach.Email); err != nil {
 				return nothing{}, err
 			}
-			var epoch int
 			err = s.desk.Store.In(ctx, me.Practice, func(tx *store.Tx) (e error) {
-				epoch, e = tx.SetPassword(ctx, me.Coach, account.Hash(in.Body.New))
+				acc.Epoch, e = tx.SetPassword(ctx, me.Coach, account.Hash(in.Body.New))
 				return e
 			})
 			if err != nil {
 				return nothing{}, err
 			}
-			return ok(s.enter(ctx, me.coach.Email, me.Coach, epoch))
+			if err := done(); err != nil {
+				return nothing{}, err
+			}
+			return ok(s.enter(ctx, acc, in.Agent))
 		})
+}
+
+// again has who is signed in say the password once more; field names it.
+func (s *server) again(ctx context.Context, field, password string) (done func() error, acc store.Account, err error) {
+	email := ctx.Value(actorKey{}).(who).coach.Email
+	if done, err = s.trying(ctx, email); err != nil {
+		return nil, acc, err
+	}
+	if acc, err = s.desk.Store.Account(ctx, email); err != nil {
+		return nil, acc, err
+	}
+	if !account.Fits(password, acc.PasswordHash) {
+		return nil, acc, body.Refuse(field, "is not your present password")
+	}
+	return done, acc, nil
+}
+
+// ownSessions are the browsers a coach is signed in with.
+func (s *server) ownSessions() {
+	do(s, http.MethodGet, "/api/sessions", "sessions", "Where I am signed in", func(ctx context.Context, _ *struct{}) (out []store.Session, err error) {
+		a := actor(ctx)
+		err = s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) (e error) {
+			out, e = tx.SessionsOf(ctx, a.Coach, s.sessions.Token(ctx), s.cfg.Clock().Add(-idleMost))
+			return e
+		})
+		return out, err
+	})
+	do(s, http.MethodDelete, "/api/sessions/{id}", "end-session", "Sign out on one device", func(ctx context.Context, in *RecordPath) (nothing, error) {
+		a := actor(ctx)
+		return ok(s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error { return tx.EndSession(ctx, a.Coach, in.ID) }))
+	})
 }
 
 // colleagues are the practice's coaches.
@@ -173,45 +215,65 @@ func (s *server) colleagues() {
 		})
 	do(s, http.MethodPost, "/api/coaches", "invite-coach", "Invite a colleague; returns a one-time code to hand over",
 		func(ctx context.Context, in *newColleague) (c oneTimeCode, err error) {
-			if _, e := mail.ParseAddress(in.Body.Email); e != nil {
-				return c, body.Refuse("email", "%q is not an e-mail address", in.Body.Email)
-			}
-			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) error {
-				id, err := tx.AddCoach(ctx, strings.TrimSpace(in.Body.Name), in.Body.Email)
-				if errors.Is(err, store.ErrTaken) {
-					return body.Refuse("email", "already belongs to a coach")
-				}
-				if err != nil {
-					return err
-				}
-				c = oneTimeCode{Email: in.Body.Email}
-				c.Code, err = tx.AddCode(ctx, id)
-				return err
-			})
+			c.Email = in.Body.Email
+			c.Code, err = s.desk.Invite(ctx, actor(ctx), in.Body.Name, in.Body.Email)
 			return c, err
 		})
 	do(s, http.MethodPost, "/api/coaches/{coach}/code", "colleague-code", "A one-time code for a colleague who forgot the password",
-		func(ctx context.Context, in *coachPath) (c oneTimeCode, err error) {
-			err = s.desk.Store.In(ctx, actor(ctx).Practice, func(tx *store.Tx) (e error) { c.Code, e = tx.AddCode(ctx, in.Coach); return e })
+		func(ctx context.Context, in *CoachPath) (c oneTimeCode, err error) {
+			c.Code, err = s.desk.ResetColleague(ctx, actor(ctx), in.Coach)
 			return c, err
+		})
+	do(s, http.MethodGet, "/api/audit", "audit", "Who did what, the newest first", func(ctx context.Context, in *struct {
+		Runner string `query:"runner" format:"uuid" doc:"of one runner; empty: of all"`
+		Before int64  `query:"before" minimum:"0" doc:"a line; only what was before it"`
+	}) ([]store.Deed, error) {
+		deeds, err := s.desk.Deeds(ctx, actor(ctx), in.Runner, in.Before)
+		for i, d := range deeds {
+			deeds[i].Did = s.words(d.Did)
+		}
+		return deeds, err
+	})
+}
+
+// access is what an owner changes about a colleague.
+func (s *server) access() {
+	do(s, http.MethodPut, "/api/coaches/{coach}/role", "set-role", "Make a colleague an owner, or no longer one",
+		func(ctx context.Context, in *struct {
+			CoachPath
+			Body struct {
+				Role store.Role `json:"role" enum:"owner,coach"`
+			}
+		}) (nothing, error) {
+			return ok(s.desk.SetRole(ctx, actor(ctx), in.Coach, in.Body.Role))
+		})
+	do(s, http.MethodDelete, "/api/coaches/{coach}/access", "end-access", "End a colleague's access at once",
+		func(ctx context.Context, in *CoachPath) (nothing, error) {
+			return ok(s.desk.EndAccess(ctx, actor(ctx), in.Coach))
+		})
+	do(s, http.MethodPut, "/api/coaches/{coach}/access", "let-in-again", "Give a colleague access again",
+		func(ctx context.Context, in *CoachPath) (nothing, error) {
+			return ok(s.desk.LetInAgain(ctx, actor(ctx), in.Coach))
+		})
+	do(s, http.MethodDelete, "/api/coaches/{coach}/second-factor", "end-colleagues-factor", "Take a colleague's second factor away",
+		func(ctx context.Context, in *CoachPath) (nothing, error) {
+			return ok(s.desk.EndSecondFactor(ctx, actor(ctx), in.Coach))
 		})
 }
 
-func (s *server) limitedChange(ctx context.Context, email string) error {
-	n, err := s.desk.Store.Attempt(ctx, "change "+email, attemptWindow)
-	if err == nil && n > attemptsByMail {
-		return huma.Error429TooManyRequests("Too many attempts. Wait a quarter of an hour and try again.")
-	}
-	return err
-}
-
 // enter starts a fresh session for a coach.
-func (s *server) enter(ctx context.Context, email, coach string, epoch int) error {
+func (s *server) enter(ctx context.Context, a store.Account, agent string) error {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
-	s.sessions.Put(ctx, "coach", coach)
-	s.sessions.Put(ctx, "epoch", epoch)
-	s.sessions.Put(ctx, "seen", s.cfg.Clock().Unix())
-	return s.desk.Store.ForgetAttempts(ctx, "mail "+strings.ToLower(email))
+	now := s.cfg.Clock()
+	s.sessions.Put(ctx, "coach", a.ID)
+	s.sessions.Put(ctx, "epoch", a.Epoch)
+	s.sessions.Put(ctx, "seen", now.Unix())
+	return s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error {
+		if err := tx.SeeSession(ctx, a.ID, s.sessions.Token(ctx), account.Device(agent), now); err != nil {
+			return err
+		}
+		return tx.Note(ctx, a.ID, "", "sign-in")
+	})
 }

@@ -19,10 +19,12 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
+	"notchback/internal/account"
 	"notchback/internal/core"
 	"notchback/internal/core/body"
 	"notchback/internal/core/gait"
 	"notchback/internal/device"
+	"notchback/internal/observe"
 	"notchback/internal/record"
 	"notchback/internal/room"
 	"notchback/internal/store"
@@ -37,6 +39,7 @@ type Config struct {
 	Inclinometer device.Inclinometer // nil: none is there
 	Films        device.Films        // simulated clips; nil: none
 	Log          *slog.Logger
+	Metrics      *observe.Metrics // nil: nothing is measured
 	Clock        func() time.Time // by which a session is idle; nil: the machine's
 }
 
@@ -54,6 +57,9 @@ type server struct {
 	cfg      Config
 	sessions *scs.SessionManager
 	huma     huma.API
+
+	looks     looks
+	summaries map[string]string // of operations, by id
 }
 
 // New returns the whole application as a handler.
@@ -64,7 +70,7 @@ func New(desk *room.Desk, cfg Config) http.Handler {
 	if cfg.TrustedProxy != "" {
 		_ = engine.SetTrustedProxies([]string{cfg.TrustedProxy})
 	}
-	engine.Use(s.recover, headers(cfg.Secure))
+	engine.Use(routed, s.recover, headers(cfg.Secure))
 	s.routes(engine)
 	s.web(engine)
 	return s.guard(engine)
@@ -86,7 +92,7 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	if cfg.Clock == nil {
 		cfg.Clock = time.Now
 	}
-	s := &server{desk: desk, cfg: cfg, sessions: scs.New()}
+	s := &server{desk: desk, cfg: cfg, sessions: scs.New(), looks: newLooks()}
 	if desk != nil {
 		s.sessions.Store = store.Sessions{S: desk.Store}
 	}
@@ -96,7 +102,7 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = cfg.Secure
 	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		cfg.Log.Error("session", "path", r.URL.Path, "err", err)
+		cfg.Log.Error("session", "id", askedIn(r.Context()).id, "err", err)
 		problem(w, http.StatusServiceUnavailable, "The database does not answer. Nothing was lost; try again in a moment.")
 	}
 	return s
@@ -131,6 +137,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.adjusting()
 	s.phone()
 	s.house()
+	s.summarize()
 	engine.GET("/films/:name", s.film) // made up: nobody is on it
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok") })
 	engine.GET("/readyz", func(c *gin.Context) {
@@ -186,10 +193,15 @@ func (s *server) failed(ctx context.Context, err error) error {
 		return huma.Error409Conflict("Somebody changed this meanwhile. Look at the newest version; what you typed is still on your screen.")
 	case errors.Is(err, store.ErrTaken):
 		return huma.Error409Conflict("This already belongs to another record.")
+	case errors.Is(err, store.ErrNewerSchema):
+		return huma.Error503ServiceUnavailable("A newer release keeps the records now; this server only shows them. Nothing was lost: load the " +
+			"page anew, or try again when the server was restarted.")
+	case errors.Is(err, room.ErrOwners):
+		return huma.Error403Forbidden("Only an owner of the practice may do this. Ask one.")
 	case errors.Is(err, context.Canceled):
 		return huma.NewError(499, "The request was given up.")
 	}
-	s.cfg.Log.Error("request", "err", err)
+	s.cfg.Log.Error("request", "id", askedIn(ctx).id, "err", err)
 	return huma.Error503ServiceUnavailable("The server could not do this just now. Nothing was half done; try again in a moment.")
 }
 
@@ -214,17 +226,6 @@ func headers(secure bool) gin.HandlerFunc {
 	}
 }
 
-func (s *server) recover(c *gin.Context) {
-	defer func() {
-		if r := recover(); r != nil {
-			s.cfg.Log.Error("panic", "path", c.Request.URL.Path, "what", r)
-			problem(c.Writer, http.StatusInternalServerError, "Something broke on our side. What you typed is still on your screen; try again.")
-			c.Abort()
-		}
-	}()
-	c.Next()
-}
-
 // flushes lets an answer stream through the session's writer, which hides how.
 type flushes struct{ http.ResponseWriter }
 
@@ -245,7 +246,7 @@ func (s *server) guard(next http.Handler) http.Handler {
 		problem(w, http.StatusForbidden, "This request came from another site and was refused.")
 	}))
 	withSession := s.sessions.LoadAndSave(flushing(next))
-	return cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+	return s.logged(cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.ContentLength > maxBody {
 			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")
 			return
@@ -256,7 +257,7 @@ func (s *server) guard(next http.Handler) http.Handler {
 			return
 		}
 		next.ServeHTTP(w, r)
-	}))
+	})))
 }
 
 type actorKey struct{}
@@ -300,8 +301,16 @@ func (s *server) signedIn(ctx huma.Context, next func(huma.Context)) {
 	}
 	if idle > int64(seenEvery/time.Second) {
 		s.sessions.Put(c, "seen", now)
+		if err := s.desk.Store.In(c, coach.PracticeID, func(tx *store.Tx) error {
+			return tx.SeeSession(c, coach.ID, s.sessions.Token(c), account.Device(ctx.Header("User-Agent")), s.cfg.Clock())
+		}); err != nil { // it goes on all the same; the list of sessions is an hour behind
+			s.cfg.Log.Error("session", "err", err)
+		}
 	}
-	next(huma.WithValue(ctx, actorKey{}, who{room.Actor{Practice: coach.PracticeID, Coach: coach.ID, Name: coach.Name}, coach}))
+	askedIn(c).coach = coach.ID
+	a := room.Actor{Practice: coach.PracticeID, Coach: coach.ID, Name: coach.Name, Owner: coach.Role == store.Owner}
+	next(huma.WithValue(ctx, actorKey{}, who{a, coach}))
+	s.note(ctx, coach.PracticeID, coach.ID)
 }
 
 // do registers an operation of a signed-in coach.

@@ -28,7 +28,9 @@ func (s *server) byLink(ctx huma.Context, next func(huma.Context)) {
 		_ = huma.WriteErr(s.huma, ctx, status, words)
 		return
 	}
-	next(huma.WithValue(ctx, linkKey{}, o))
+	ctx = huma.WithValue(ctx, linkKey{}, o)
+	next(ctx)
+	s.note(ctx, o.Practice, "")
 }
 
 // owner is who the private link belongs to.

@@ -170,9 +170,15 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 	}
 	// The token stands behind the #, so that it never reaches a log or another site.
 	l.URL = s.cfg.PublicURL + "/phone#" + token
-	code, err := qr.Encode(l.URL, qr.M)
+	l.QR, err = qrRows(l.URL)
+	return l, err
+}
+
+// qrRows is a text as a code to photograph: rows of modules, 1 is black.
+func qrRows(text string) (rows []string, err error) {
+	code, err := qr.Encode(text, qr.M)
 	if err != nil {
-		return l, err
+		return nil, err
 	}
 	for y := range code.Size {
 		row := make([]byte, code.Size)
@@ -182,7 +188,7 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 				row[x] = '1'
 			}
 		}
-		l.QR = append(l.QR, string(row))
+		rows = append(rows, string(row))
 	}
-	return l, nil
+	return rows, nil
 }

@@ -29,7 +29,10 @@ type Desk struct {
 }
 
 // Actor is who acts, in which practice.
-type Actor struct{ Practice, Coach, Name string }
+type Actor struct {
+	Practice, Coach, Name string
+	Owner                 bool
+}
 
 // Room is one page of a runner: the parts of the record it needs, and what it shows of them.
 type Room[V any] struct {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base32"
+	"encoding/hex"
 	"fmt"
 	"strings"
 	"time"
@@ -15,13 +16,15 @@ import (
 type Account struct {
 	ID, Practice, PasswordHash string
 	Epoch                      int
+	Role                       Role
+	TOTPSecret                 string // of the second factor, base 32; empty: none
 }
 
-// Account looks an e-mail address up before a practice is known.
+// Account looks an e-mail address up before a practice is known; one whose access has ended is not found.
 func (s *Store) Account(ctx context.Context, email string) (Account, error) {
 	var a Account
-	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, password_hash, epoch FROM door_coach($1)`, email).Scan(&a.ID, &a.Practice,
-		&a.PasswordHash, &a.Epoch)
+	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, password_hash, epoch, role, totp_secret FROM door_account($1)`, email).Scan(&a.ID,
+		&a.Practice, &a.PasswordHash, &a.Epoch, &a.Role, &a.TOTPSecret)
 	if err != nil {
 		return a, fmt.Errorf("looking the coach up: %w", known(err))
 	}
@@ -31,8 +34,8 @@ func (s *Store) Account(ctx context.Context, email string) (Account, error) {
 // SignedIn returns the coach of a session, unless they signed out everywhere since.
 func (s *Store) SignedIn(ctx context.Context, coach string, epoch int) (Coach, error) {
 	c := Coach{ID: coach}
-	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice, units FROM door_signed_in($1, $2)`, coach, epoch).Scan(
-		&c.PracticeID, &c.Name, &c.Email, &c.PracticeName, &c.Units)
+	err := s.pool.QueryRow(ctx, `SELECT practice_id, name, email, practice, units, role, second_factor FROM door_signed_in($1, $2)`, coach,
+		epoch).Scan(&c.PracticeID, &c.Name, &c.Email, &c.PracticeName, &c.Units, &c.Role, &c.SecondFactor)
 	if err != nil {
 		return c, fmt.Errorf("reading the session: %w", known(err))
 	}
@@ -56,20 +59,38 @@ func (s *Store) LinkOwner(ctx context.Context, token string) (LinkOwner, error) 
 	return o, nil
 }
 
-// Attempt counts one more attempt under a key and returns how many fell into the window.
-func (s *Store) Attempt(ctx context.Context, key string, window time.Duration) (int, error) {
-	var n int
-	err := s.pool.QueryRow(ctx, `SELECT door_attempt($1, $2)`, key, window).Scan(&n)
-	if err != nil {
-		return 0, fmt.Errorf("counting attempts: %w", err)
-	}
-	return n, nil
+// Limits are how many failed tries a window allows: of one account from one address, of one address, and of one account from
+// everywhere. The last never shuts out an address from which the account was let in before.
+type Limits struct {
+	Window                 time.Duration
+	Pair, Address, Account int
 }
 
-// ForgetAttempts clears a key after a success.
-func (s *Store) ForgetAttempts(ctx context.Context, key string) error {
-	_, err := s.pool.Exec(ctx, `SELECT door_forget_attempts($1)`, key)
-	return err
+// Try counts a try that has not succeeded, and reports false where there were too many.
+func (s *Store) Try(ctx context.Context, email, address string, most Limits) (ok bool, err error) {
+	pair, account, from := tried(email, address)
+	err = s.pool.QueryRow(ctx, `SELECT door_try($1, $2, $3, $4, $5)`, pair, account, from, most.Window,
+		[]int{most.Pair, most.Address, most.Account}).Scan(&ok)
+	if err != nil {
+		return false, fmt.Errorf("counting tries: %w", err)
+	}
+	return ok, nil
+}
+
+// LetIn takes the try back that succeeded, and remembers where from.
+func (s *Store) LetIn(ctx context.Context, email, address string) error {
+	pair, account, from := tried(email, address)
+	if _, err := s.pool.Exec(ctx, `SELECT door_let_in($1, $2, $3)`, pair, account, from); err != nil {
+		return fmt.Errorf("counting tries: %w", err)
+	}
+	return nil
+}
+
+// tried are the keys of a try; nobody reads an address or an e-mail from them.
+func tried(email, address string) (pair, account, from string) {
+	email = strings.ToLower(email)
+	key := func(s string) string { return hex.EncodeToString(Hash(s)) }
+	return key("pair " + email + " " + address), key("account " + email), key("address " + address)
 }
 
 // Redeem spends a one-time code and sets the password; every earlier session ends. ErrNotFound when
@@ -116,7 +137,7 @@ func (tx *Tx) SetPassword(ctx context.Context, coach, hash string) (epoch int, e
 	if err != nil {
 		return 0, fmt.Errorf("changing the password: %w", known(err))
 	}
-	return epoch, nil
+	return epoch, tx.forgetSessions(ctx, coach)
 }
 
 // SignOutEverywhere ends every session of a coach.
@@ -125,5 +146,49 @@ func (tx *Tx) SignOutEverywhere(ctx context.Context, coach string) error {
 	if err != nil {
 		return fmt.Errorf("signing out everywhere: %w", err)
 	}
+	return tx.forgetSessions(ctx, coach)
+}
+
+// SetSecondFactor keeps the secret of a coach's second factor and the hashes of its recovery codes; an empty secret ends it.
+func (tx *Tx) SetSecondFactor(ctx context.Context, coach, secret string, codes [][]byte) error {
+	if _, err := tx.Exec(ctx, `UPDATE coaches SET totp_secret = $2, totp_step = 0 WHERE id = $1`, coach, secret); err != nil {
+		return fmt.Errorf("keeping the second factor: %w", err)
+	}
+	if _, err := tx.Exec(ctx, `DELETE FROM recovery_codes WHERE coach_id = $1`, coach); err != nil {
+		return fmt.Errorf("keeping the recovery codes: %w", err)
+	}
+	_, err := tx.Exec(ctx, `INSERT INTO recovery_codes (practice_id, coach_id, code_hash) SELECT $1, $2, unnest($3::bytea[])`, tx.Practice, coach,
+		codes)
+	if err != nil {
+		return fmt.Errorf("keeping the recovery codes: %w", err)
+	}
 	return nil
+}
+
+// UseStep spends the number of one half minute; false where it, or a later one, was spent already.
+func (tx *Tx) UseStep(ctx context.Context, coach string, step int64) (bool, error) {
+	tag, err := tx.Exec(ctx, `UPDATE coaches SET totp_step = $2 WHERE id = $1 AND totp_step < $2`, coach, step)
+	if err != nil {
+		return false, fmt.Errorf("spending the number: %w", err)
+	}
+	return tag.RowsAffected() == 1, nil
+}
+
+// UseRecovery spends a recovery code; false where it is none, or was spent.
+func (tx *Tx) UseRecovery(ctx context.Context, coach, code string) (bool, error) {
+	tag, err := tx.Exec(ctx, `UPDATE recovery_codes SET used_at = now() WHERE coach_id = $1 AND code_hash = $2 AND used_at IS NULL`, coach,
+		Hash(normalCode(code)))
+	if err != nil {
+		return false, fmt.Errorf("spending the recovery code: %w", err)
+	}
+	return tag.RowsAffected() == 1, nil
+}
+
+// NewRecovery returns ten recovery codes and their hashes.
+func NewRecovery() (codes []string, hashes [][]byte) {
+	for range 10 {
+		c := newCode()
+		codes, hashes = append(codes, c), append(hashes, Hash(normalCode(c)))
+	}
+	return codes, hashes
 }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -18,11 +19,17 @@ import (
 type Keep struct {
 	Bin string // folder of PostgreSQL's programs
 	Dir string // folder for the backups
+
+	From string // address of a role that sees every record; empty: the one that migrates
 }
 
-// Backup writes the database at adminURL to a new file in PostgreSQL's own format. It refuses to write
-// over a file, and leaves none behind when it fails.
+// Backup writes the database at adminURL to a new file in PostgreSQL's own format. It refuses to write over a file, and a
+// role that does not see every record, and leaves none behind when it fails.
 func Backup(ctx context.Context, bin, adminURL, file string) error {
+	past, err := whole(ctx, adminURL)
+	if err != nil {
+		return err
+	}
 	out, err := os.OpenFile(file, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
 	if errors.Is(err, os.ErrExist) {
 		return fmt.Errorf("%s is there already; give another name", file)
@@ -30,7 +37,11 @@ func Backup(ctx context.Context, bin, adminURL, file string) error {
 	if err != nil {
 		return fmt.Errorf("making the backup: %w", err)
 	}
-	err = tool(ctx, bin, adminURL, "pg_dump", nil, out, "--format=custom", "--compress=9", "--no-sync")
+	args := []string{"--format=custom", "--compress=9", "--no-sync"}
+	if !past {
+		args = append(args, "--enable-row-security") // whose policies show everything, as was seen
+	}
+	err = tool(ctx, bin, adminURL, "pg_dump", nil, out, args...)
 	if err == nil {
 		err = out.Sync()
 	}
@@ -130,26 +141,19 @@ func tool(ctx context.Context, bin, address, name string, in, out *os.File, args
 }
 
 // backup keeps the database before it is migrated, when it holds records and a newer schema waits.
-func (k Keep) backup(ctx context.Context, adminURL, database string, now time.Time) error {
+func (k Keep) backup(ctx context.Context, own *pgx.Conn, address, database string, now time.Time) error {
 	if k.Dir == "" {
 		return nil
 	}
-	u, err := url.Parse(adminURL)
-	if err != nil {
-		return fmt.Errorf("database address: %w", err)
-	}
-	u.Path = "/" + database
-	own, err := pgx.Connect(ctx, u.String())
-	if err != nil {
-		return fmt.Errorf("connecting before the backup: %w", err)
-	}
-	defer own.Close(ctx)
 	var version int64
 	var used bool
-	err = own.QueryRow(ctx, `SELECT to_regclass('public.goose_db_version') IS NOT NULL`).Scan(&used)
+	err := own.QueryRow(ctx, `SELECT to_regclass('public.goose_db_version') IS NOT NULL`).Scan(&used)
 	if err == nil && used {
-		err = own.QueryRow(ctx, `SELECT coalesce(max(version_id) FILTER (WHERE is_applied), 0), EXISTS (SELECT FROM practices)
-			FROM goose_db_version`).Scan(&version, &used)
+		err = own.QueryRow(ctx, `SELECT coalesce(max(version_id) FILTER (WHERE is_applied), 0) FROM goose_db_version`).Scan(&version)
+	}
+	if err == nil && used { // past row security: only whether there is anything
+		err = own.QueryRow(ctx, `SELECT coalesce(bool_or(pg_relation_size(c.oid) > 0), false) FROM pg_class c
+			JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = 'public' AND c.relname = 'practices'`).Scan(&used)
 	}
 	if err != nil {
 		return fmt.Errorf("looking at the schema before the backup: %w", err)
@@ -160,8 +164,37 @@ func (k Keep) backup(ctx context.Context, adminURL, database string, now time.Ti
 	if err := os.MkdirAll(k.Dir, 0o700); err != nil {
 		return fmt.Errorf("making the folder for backups: %w", err)
 	}
-	return Backup(ctx, k.Bin, u.String(), filepath.Join(k.Dir,
-		fmt.Sprintf("%s-schema%d-%s.dump", database, version, now.UTC().Format("20060102-150405"))))
+	from := cmp.Or(k.From, address)
+	return Backup(ctx, k.Bin, from, filepath.Join(k.Dir, fmt.Sprintf("%s-schema%d-%s.dump", database, version,
+		now.UTC().Format("20060102-150405"))))
+}
+
+// whole reports whether the role of an address sees every row: one that passes row security by, or one whose policies hide
+// nothing. A dump by another would come out empty.
+func whole(ctx context.Context, address string) (past bool, err error) {
+	conn, err := pgx.Connect(ctx, address)
+	if err != nil {
+		return false, fmt.Errorf("connecting for the backup: %w", err)
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	var role string
+	var hidden []string
+	err = conn.QueryRow(ctx, `SELECT current_user, rolsuper OR rolbypassrls FROM pg_roles WHERE rolname = current_user`).Scan(&role, &past)
+	if err == nil {
+		err = conn.QueryRow(ctx, `SELECT coalesce(array_agg(c.relname::text ORDER BY c.relname), '{}') FROM pg_class c
+			JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = 'public' AND c.relkind = 'r' AND (NOT has_table_privilege(c.oid, 'SELECT')
+			OR c.relrowsecurity AND NOT EXISTS (SELECT FROM pg_policy p WHERE p.polrelid = c.oid AND p.polcmd IN ('r', '*') AND p.polpermissive
+				AND pg_get_expr(p.polqual, p.polrelid) = 'true'
+				AND EXISTS (SELECT FROM unnest(p.polroles) r WHERE r <> 0 AND pg_has_role(r, 'USAGE'))))`).Scan(&hidden)
+	}
+	switch {
+	case err != nil:
+		return false, fmt.Errorf("looking at what %s sees: %w", role, err)
+	case past || len(hidden) == 0:
+		return past, nil
+	}
+	return false, fmt.Errorf("%s does not see every record (%s): the backup would be empty or in part; take the address of notchback_backup, "+
+		"or of an administrator", role, strings.Join(hidden, ", "))
 }
 
 // newest is the number of the newest migration.

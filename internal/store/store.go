@@ -7,6 +7,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	neturl "net/url"
 	"sync/atomic"
 	"time"
 
@@ -20,9 +21,10 @@ import (
 
 // Sentinel errors, mapped to problem documents in one place of the api.
 var (
-	ErrNotFound = errors.New("not found")
-	ErrTaken    = errors.New("already taken by another record")
-	ErrStale    = errors.New("changed by somebody else meanwhile")
+	ErrNotFound    = errors.New("not found")
+	ErrTaken       = errors.New("already taken by another record")
+	ErrStale       = errors.New("changed by somebody else meanwhile")
+	ErrNewerSchema = errors.New("the records belong to a newer release, which this one would damage by writing")
 )
 
 //go:embed migrations/*.sql
@@ -51,11 +53,19 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
-	cfg.MaxConns, cfg.MinConns = 12, 4          // the first page after a start waits for none
+	if u, err := neturl.Parse(url); err != nil || !u.Query().Has("pool_max_conns") {
+		cfg.MaxConns = 12
+	}
+	cfg.MinConns = min(4, cfg.MaxConns)         // the first page after a start waits for none
 	cfg.ConnConfig.RuntimeParams["jit"] = "off" // short queries; compiling them costs more than running
 	// every query goes by one runner's index; planning it anew costs as much as running it
 	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
+	for name, most := range map[string]string{"statement_timeout": "30s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "60s"} {
+		if cfg.ConnConfig.RuntimeParams[name] == "" { // the address may say otherwise
+			cfg.ConnConfig.RuntimeParams[name] = most
+		}
+	}
 	for _, o := range options {
 		o(cfg)
 	}
@@ -82,6 +92,9 @@ func (s *Store) Close() { s.pool.Close() }
 // Ready reports whether the database answers.
 func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
 
+// Stat is how the connections stand.
+func (s *Store) Stat() *pgxpool.Stat { return s.pool.Stat() }
+
 // Prepare creates the roles and the database if they are missing and brings the schema up to date.
 // adminURL must be allowed to create roles; appPassword becomes the application role's password. A
 // database that holds records is backed up before it is migrated.
@@ -106,16 +119,19 @@ func Prepare(ctx context.Context, adminURL, database, appPassword string, keep K
 			return fmt.Errorf("creating the database: %w", err)
 		}
 	}
-	if err := keep.backup(ctx, adminURL, database, time.Now()); err != nil {
-		return fmt.Errorf("nothing was migrated: %w", err)
+	u, err := neturl.Parse(adminURL)
+	if err != nil {
+		return fmt.Errorf("database address: %w", err)
 	}
-	return migrate(ctx, adminURL, database)
+	u.Path = "/" + database
+	return Migrate(ctx, u.String(), keep)
 }
 
 // roles creates the roles that are missing.
 func roles(ctx context.Context, admin *pgx.Conn) error {
 	if _, err := admin.Exec(ctx, `DO $$ BEGIN
-		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_door') THEN CREATE ROLE notchback_door NOLOGIN BYPASSRLS; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_door') THEN CREATE ROLE notchback_door NOLOGIN; END IF;
+		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_backup') THEN CREATE ROLE notchback_backup NOLOGIN; END IF;
 		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_owner') THEN CREATE ROLE notchback_owner NOLOGIN NOBYPASSRLS; END IF;
 		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_app') THEN CREATE ROLE notchback_app LOGIN NOBYPASSRLS; END IF;
 		GRANT notchback_door TO notchback_owner;
@@ -161,19 +177,25 @@ func quote(s string) string {
 	return out + "'"
 }
 
-func migrate(ctx context.Context, adminURL, database string) error {
-	cfg, err := pgx.ParseConfig(adminURL)
+// Migrate brings the schema of the database at an address up to date, in the role notchback_owner or in one that may take it.
+// One at a time: a second program waits, and finds it done. A database that holds records is backed up first.
+func Migrate(ctx context.Context, address string, keep Keep) error {
+	cfg, err := pgx.ParseConfig(address)
 	if err != nil {
 		return fmt.Errorf("database address: %w", err)
 	}
-	cfg.Database = database
 	own, err := pgx.ConnectConfig(ctx, cfg)
 	if err != nil {
 		return fmt.Errorf("connecting to migrate: %w", err)
 	}
-	_, err = own.Exec(ctx, `ALTER SCHEMA public OWNER TO notchback_owner`)
-	own.Close(ctx)
-	if err != nil {
+	defer own.Close(context.WithoutCancel(ctx)) // ends the lock too
+	if _, err := own.Exec(ctx, `SELECT pg_advisory_lock(hashtextextended('notchback migrates', 0))`); err != nil {
+		return fmt.Errorf("waiting for another migration: %w", err)
+	}
+	if err := keep.backup(ctx, own, address, cfg.Database, time.Now()); err != nil {
+		return fmt.Errorf("nothing was migrated: %w", err)
+	}
+	if _, err := own.Exec(ctx, `ALTER SCHEMA public OWNER TO notchback_owner`); err != nil {
 		return fmt.Errorf("owning the schema: %w", err)
 	}
 	cfg.RuntimeParams["role"] = "notchback_owner"
@@ -187,7 +209,41 @@ func migrate(ctx context.Context, adminURL, database string) error {
 	if err := goose.UpContext(ctx, db, "migrations"); err != nil {
 		return fmt.Errorf("migrating: %w", err)
 	}
+	// A release before the policies let this role pass row security by; only a superuser may say so.
+	_, err = own.Exec(ctx, `DO $$ BEGIN
+		IF (SELECT rolsuper FROM pg_roles WHERE rolname = current_user)
+			AND (SELECT rolbypassrls FROM pg_roles WHERE rolname = 'notchback_door') THEN ALTER ROLE notchback_door NOBYPASSRLS; END IF;
+	END $$`)
+	if err != nil {
+		return fmt.Errorf("closing the door's way past row security: %w", err)
+	}
 	return nil
+}
+
+// Standing of a schema against the program's own.
+type Schema struct {
+	Version, Known int64 // newest migration of the database, and of the program
+	Administers    bool  // the address is of a role that may create roles
+}
+
+// Look says how the database at an address stands, without changing anything.
+func Look(ctx context.Context, address string) (s Schema, err error) {
+	conn, err := pgx.Connect(ctx, address)
+	if err != nil {
+		return s, fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	s.Known = newest()
+	var there bool
+	err = conn.QueryRow(ctx, `SELECT rolsuper OR rolcreaterole, to_regclass('public.goose_db_version') IS NOT NULL FROM pg_roles
+		WHERE rolname = current_user`).Scan(&s.Administers, &there)
+	if err == nil && there {
+		err = conn.QueryRow(ctx, `SELECT coalesce(max(version_id) FILTER (WHERE is_applied), 0) FROM goose_db_version`).Scan(&s.Version)
+	}
+	if err != nil {
+		return s, fmt.Errorf("looking at the schema: %w", err)
+	}
+	return s, nil
 }
 
 // Tx is one transaction inside one practice.
@@ -210,8 +266,13 @@ func (s *Store) Read(ctx context.Context, practice string, f func(*Tx) error) er
 
 func (s *Store) begin(ctx context.Context, practice string, o pgx.TxOptions, f func(*Tx) error) error {
 	return pgx.BeginTxFunc(ctx, s.pool, o, func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, `SELECT set_config('app.practice_id', $1, true)`, practice); err != nil {
+		var writes int64
+		err := tx.QueryRow(ctx, `SELECT writes_from FROM compat, set_config('app.practice_id', $1, true)`, practice).Scan(&writes)
+		if err != nil {
 			return fmt.Errorf("entering the practice: %w", err)
+		}
+		if writes > newest() && o.AccessMode != pgx.ReadOnly {
+			return ErrNewerSchema
 		}
 		x := &Tx{Tx: tx, Practice: practice}
 		if o.IsoLevel == pgx.RepeatableRead {
@@ -235,8 +296,13 @@ func (s *Store) ChangeTrial(ctx context.Context, practice, runner string, f func
 func (s *Store) change(ctx context.Context, practice, runner string, trial bool, f func(*Tx) error) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		var touched *int64
-		if err := tx.QueryRow(ctx, `SELECT enter_change($1, $2, $3)`, practice, runner, trial).Scan(&touched); err != nil {
+		var writes int64
+		if err := tx.QueryRow(ctx, `SELECT enter_change($1, $2, $3), writes_from FROM compat`, practice, runner, trial).Scan(&touched,
+			&writes); err != nil {
 			return fmt.Errorf("holding the runner: %w", known(err))
+		}
+		if writes > newest() {
+			return ErrNewerSchema
 		}
 		if touched == nil {
 			return fmt.Errorf("holding the runner: %w", ErrNotFound)
