@@ -34,7 +34,8 @@ func TestTheCoachsFlowsByKeyboard(t *testing.T) {
 	reads(t, p, "Born")
 	k.typed("Name", "Heron Test")
 	k.to("Born")
-	for _, d := range []input.Key{input.Digit0, input.Digit5, input.Digit0, input.Digit5, input.Digit1, input.Digit9, input.Digit8, input.Digit5} {
+	for _, d := range []input.Key{input.Digit0, input.Digit5, input.Digit0, input.Digit5, input.Digit1, input.Digit9, input.Digit8,
+		input.Digit5} {
 		p.Keyboard.MustType(d)
 	}
 	k.press("Add the runner", input.Enter)

@@ -12,8 +12,10 @@ func Device(agent string) string {
 		}
 		return ""
 	}
-	browser := first([2]string{"Edg/", "Edge"}, [2]string{"Firefox/", "Firefox"}, [2]string{"Chrome/", "Chrome"}, [2]string{"Safari/", "Safari"})
-	machine := first([2]string{"Android", "Android"}, [2]string{"iPhone", "iPhone"}, [2]string{"iPad", "iPad"}, [2]string{"Windows", "Windows"},
+	browser := first([2]string{"Edg/", "Edge"}, [2]string{"Firefox/", "Firefox"}, [2]string{"Chrome/", "Chrome"}, [2]string{"Safari/",
+		"Safari"})
+	machine := first([2]string{"Android", "Android"}, [2]string{"iPhone", "iPhone"}, [2]string{"iPad", "iPad"}, [2]string{"Windows",
+		"Windows"},
 		[2]string{"Mac OS", "a Mac"}, [2]string{"Linux", "Linux"})
 	switch {
 	case browser == "" && machine == "":

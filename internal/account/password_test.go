@@ -44,7 +44,8 @@ func TestTheCommonestPasswordsAreRefused(t *testing.T) {
 		"zyxwvutsrqp", "PASSWORD!!!!"} {
 		assert.ErrorContains(t, Check("new", p, "Maren Oakes", "maren@tidegate.example"), "first that are guessed", p)
 	}
-	for _, p := range []string{"low-water-crossing", "a long enough password", "another long password", "gull tern heron 7", "Zug um elf nach Ost",
+	for _, p := range []string{"low-water-crossing", "a long enough password", "another long password", "gull tern heron 7",
+		"Zug um elf nach Ost",
 		"wörteründuhü", "31415926535897932"} {
 		assert.NoError(t, Check("new", p, "Maren Oakes", "maren@tidegate.example"), p)
 	}

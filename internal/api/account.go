@@ -192,7 +192,8 @@ func (s *server) again(ctx context.Context, field, password string) (done func()
 
 // ownSessions are the browsers a coach is signed in with.
 func (s *server) ownSessions() {
-	do(s, http.MethodGet, "/api/sessions", "sessions", "Where I am signed in", func(ctx context.Context, _ *struct{}) (out []store.Session, err error) {
+	do(s, http.MethodGet, "/api/sessions", "sessions", "Where I am signed in", func(ctx context.Context, _ *struct{}) (out []store.Session,
+		err error) {
 		a := actor(ctx)
 		err = s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) (e error) {
 			out, e = tx.SessionsOf(ctx, a.Coach, s.sessions.Token(ctx), s.cfg.Clock().Add(-idleMost))
@@ -200,7 +201,8 @@ func (s *server) ownSessions() {
 		})
 		return out, err
 	})
-	do(s, http.MethodDelete, "/api/sessions/{id}", "end-session", "Sign out on one device", func(ctx context.Context, in *RecordPath) (nothing, error) {
+	do(s, http.MethodDelete, "/api/sessions/{id}", "end-session", "Sign out on one device", func(ctx context.Context,
+		in *RecordPath) (nothing, error) {
 		a := actor(ctx)
 		return ok(s.desk.Store.In(ctx, a.Practice, func(tx *store.Tx) error { return tx.EndSession(ctx, a.Coach, in.ID) }))
 	})

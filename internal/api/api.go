@@ -39,6 +39,7 @@ type Config struct {
 	Inclinometer device.Inclinometer // nil: none is there
 	Films        device.Films        // simulated clips; nil: none
 	Log          *slog.Logger
+	Stopping     context.Context  // ends when the server stops: streams end with it; nil: never
 	Metrics      *observe.Metrics // nil: nothing is measured
 	Clock        func() time.Time // by which a session is idle; nil: the machine's
 }

@@ -58,7 +58,8 @@ func (s *server) note(ctx huma.Context, practice, coach string) {
 }
 
 // silent are questions that change nothing, though they are sent with a body.
-var silent = map[string]bool{"draft": true, "compare-clips": true, "compare-drafts": true, "rule-effect": true, "approach-effect": true, "read-clip": true,
+var silent = map[string]bool{"draft": true, "compare-clips": true, "compare-drafts": true, "rule-effect": true, "approach-effect": true,
+	"read-clip":         true,
 	"propose-marks":     true,
 	"new-second-factor": true}
 

@@ -12,7 +12,10 @@ import (
 )
 
 // asked is what is known of one request, for its line in the log.
-type asked struct{ id, route, coach string }
+type asked struct {
+	id, route, coach string
+	base             string // address that the server was reached at
+}
 
 type askedKey struct{}
 
@@ -54,7 +57,10 @@ func (s *server) logged(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		id := make([]byte, 8)
 		_, _ = rand.Read(id)
-		a := &asked{id: hex.EncodeToString(id)}
+		a := &asked{id: hex.EncodeToString(id), base: "http://" + r.Host}
+		if s.cfg.Secure {
+			a.base = "https://" + r.Host
+		}
 		out := &answered{ResponseWriter: w}
 		out.Header().Set("X-Request-Id", a.id)
 		began := time.Now()

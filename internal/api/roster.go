@@ -169,7 +169,7 @@ func (s *server) makeLink(ctx context.Context, in *linkIn) (NewLink, error) {
 		return l, err
 	}
 	// The token stands behind the #, so that it never reaches a log or another site.
-	l.URL = s.cfg.PublicURL + "/phone#" + token
+	l.URL = cmp.Or(s.cfg.PublicURL, askedIn(ctx).base) + "/phone#" + token
 	l.QR, err = qrRows(l.URL)
 	return l, err
 }

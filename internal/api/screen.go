@@ -126,6 +126,9 @@ func (s *server) inclinometer() {
 			}
 			ctx, stop := context.WithTimeout(ctx, 45*time.Second)
 			defer stop()
+			if s.cfg.Stopping != nil {
+				defer context.AfterFunc(s.cfg.Stopping, stop)()
+			}
 			var seen []float64
 			err := s.cfg.Inclinometer.Stream(ctx, in.Side, func(d float64) error {
 				seen = append(seen, d)

@@ -42,7 +42,8 @@ func New(pool func() *pgxpool.Stat, oldest func() time.Duration) *Metrics {
 		gauge("pool_connections", "Connections to the database.", func() float64 { return float64(pool().TotalConns()) }),
 		gauge("pool_busy", "Connections in use.", func() float64 { return float64(pool().AcquiredConns()) }),
 		gauge("pool_most", "Connections allowed.", func() float64 { return float64(pool().MaxConns()) }),
-		gauge("pool_waited_seconds_total", "Time that requests waited for a connection.", func() float64 { return pool().AcquireDuration().Seconds() }),
+		gauge("pool_waited_seconds_total", "Time that requests waited for a connection.",
+			func() float64 { return pool().AcquireDuration().Seconds() }),
 		gauge("standing_age_seconds", "How long the oldest standing to be computed has waited.", func() float64 { return oldest().Seconds() }))
 	return m
 }

@@ -266,16 +266,35 @@ type Background struct {
 	stop   chan struct{}
 	done   sync.WaitGroup
 	mu     sync.Mutex
-	queued map[[2]string]bool
+	queued map[[2]string]time.Time // since when it waits
 	busy   bool
+	job    func(name string, took time.Duration, err error)
 }
 
 // NewBackground starts it for a desk; Stop ends it.
 func NewBackground(d *Desk) *Background {
-	b := &Background{desk: d, queue: make(chan [2]string, 1000), stop: make(chan struct{}), queued: map[[2]string]bool{}}
+	b := &Background{desk: d, queue: make(chan [2]string, 1000), stop: make(chan struct{}), queued: map[[2]string]time.Time{},
+		job: func(string, time.Duration, error) {}}
 	d.Background = b
 	b.done.Go(b.work)
 	return b
+}
+
+// Measure has every job told to f. Call it before KeepUp.
+func (b *Background) Measure(f func(name string, took time.Duration, err error)) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.job = f
+}
+
+// Waiting is how long the oldest standing to be computed has waited.
+func (b *Background) Waiting() (longest time.Duration) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, since := range b.queued {
+		longest = max(longest, time.Since(since))
+	}
+	return longest
 }
 
 // KeepUp looks for what is out of date now and then: after an upgrade, and when a day has turned somewhere, most stands
@@ -286,9 +305,12 @@ func (b *Background) KeepUp(every time.Duration) {
 		defer tick.Stop()
 		for {
 			ctx, cancel := context.WithTimeout(context.Background(), computing)
-			if err := b.Overdue(ctx); err != nil {
+			began := time.Now()
+			err := b.Overdue(ctx)
+			if err != nil {
 				slog.Error("looking for what is out of date", "error", err)
 			}
+			b.job("overdue", time.Since(began), err)
 			cancel()
 			select {
 			case <-b.stop:
@@ -344,12 +366,12 @@ func (b *Background) add(practice, runner string) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	key := [2]string{practice, runner}
-	if b.queued[key] {
+	if _, waits := b.queued[key]; waits {
 		return
 	}
 	select {
 	case b.queue <- key:
-		b.queued[key] = true
+		b.queued[key] = time.Now()
 	default: // so much waits that this one may as well be computed when it is asked for
 	}
 }
@@ -363,9 +385,12 @@ func (b *Background) work() {
 			b.mu.Lock()
 			delete(b.queued, key)
 			b.busy = true
+			job := b.job
 			b.mu.Unlock()
 			ctx, cancel := context.WithTimeout(context.Background(), computing)
-			_, _ = b.desk.refresh(ctx, key[0], key[1]) // it is logged there
+			began := time.Now()
+			_, err := b.desk.refresh(ctx, key[0], key[1]) // it is logged there
+			job("standing", time.Since(began), err)
 			cancel()
 			b.mu.Lock()
 			b.busy = false

@@ -157,7 +157,8 @@ func (tx *Tx) SetSecondFactor(ctx context.Context, coach, secret string, codes [
 	if _, err := tx.Exec(ctx, `DELETE FROM recovery_codes WHERE coach_id = $1`, coach); err != nil {
 		return fmt.Errorf("keeping the recovery codes: %w", err)
 	}
-	_, err := tx.Exec(ctx, `INSERT INTO recovery_codes (practice_id, coach_id, code_hash) SELECT $1, $2, unnest($3::bytea[])`, tx.Practice, coach,
+	_, err := tx.Exec(ctx, `INSERT INTO recovery_codes (practice_id, coach_id, code_hash) SELECT $1, $2, unnest($3::bytea[])`, tx.Practice,
+		coach,
 		codes)
 	if err != nil {
 		return fmt.Errorf("keeping the recovery codes: %w", err)

@@ -20,7 +20,8 @@ type Deed struct {
 
 // Note adds a line to who did what. coach and runner may be empty.
 func (tx *Tx) Note(ctx context.Context, coach, runner, did string) error {
-	_, err := tx.Exec(ctx, `INSERT INTO audit (practice_id, coach_id, runner_id, did) VALUES ($1, NULLIF($2, '')::uuid, NULLIF($3, '')::uuid, $4)`,
+	_, err := tx.Exec(ctx,
+		`INSERT INTO audit (practice_id, coach_id, runner_id, did) VALUES ($1, NULLIF($2, '')::uuid, NULLIF($3, '')::uuid, $4)`,
 		tx.Practice, coach, runner, did)
 	if err != nil {
 		return fmt.Errorf("noting who did it: %w", err)

@@ -76,9 +76,27 @@ func Restore(ctx context.Context, bin, adminURL, database, file string) error {
 		return fmt.Errorf("database address: %w", err)
 	}
 	u.Path = "/" + database
+	// Who is no superuser gives a function only to a role that may make one here.
+	if err := inDatabase(ctx, u.String(),
+		`ALTER SCHEMA public OWNER TO notchback_owner; GRANT CREATE ON SCHEMA public TO notchback_door`); err != nil {
+		return err
+	}
 	if err := tool(ctx, bin, u.String(), "pg_restore", in, nil, "--exit-on-error", "--single-transaction", "--dbname="+database); err != nil {
 		_ = Drop(context.WithoutCancel(ctx), adminURL, database)
 		return fmt.Errorf("restoring %s: %w; is it a backup of Notchback?", file, err)
+	}
+	return inDatabase(ctx, u.String(), `REVOKE CREATE ON SCHEMA public FROM notchback_door`)
+}
+
+// inDatabase runs statements in one database.
+func inDatabase(ctx context.Context, address, sql string) error {
+	conn, err := pgx.Connect(ctx, address)
+	if err != nil {
+		return fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	if _, err := conn.Exec(ctx, sql); err != nil {
+		return fmt.Errorf("preparing the database: %w", err)
 	}
 	return nil
 }
@@ -182,7 +200,8 @@ func whole(ctx context.Context, address string) (past bool, err error) {
 	err = conn.QueryRow(ctx, `SELECT current_user, rolsuper OR rolbypassrls FROM pg_roles WHERE rolname = current_user`).Scan(&role, &past)
 	if err == nil {
 		err = conn.QueryRow(ctx, `SELECT coalesce(array_agg(c.relname::text ORDER BY c.relname), '{}') FROM pg_class c
-			JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = 'public' AND c.relkind = 'r' AND (NOT has_table_privilege(c.oid, 'SELECT')
+			JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = 'public' AND c.relkind = 'r'
+			AND (NOT has_table_privilege(c.oid, 'SELECT')
 			OR c.relrowsecurity AND NOT EXISTS (SELECT FROM pg_policy p WHERE p.polrelid = c.oid AND p.polcmd IN ('r', '*') AND p.polpermissive
 				AND pg_get_expr(p.polqual, p.polrelid) = 'true'
 				AND EXISTS (SELECT FROM unnest(p.polroles) r WHERE r <> 0 AND pg_has_role(r, 'USAGE'))))`).Scan(&hidden)
@@ -193,8 +212,8 @@ func whole(ctx context.Context, address string) (past bool, err error) {
 	case past || len(hidden) == 0:
 		return past, nil
 	}
-	return false, fmt.Errorf("%s does not see every record (%s): the backup would be empty or in part; take the address of notchback_backup, "+
-		"or of an administrator", role, strings.Join(hidden, ", "))
+	return false, fmt.Errorf("%s does not see every record (%s): the backup would be empty or in part; take the address of "+
+		"notchback_backup, or of an administrator", role, strings.Join(hidden, ", "))
 }
 
 // newest is the number of the newest migration.

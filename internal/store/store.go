@@ -61,7 +61,8 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	// every query goes by one runner's index; planning it anew costs as much as running it
 	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
-	for name, most := range map[string]string{"statement_timeout": "30s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "60s"} {
+	for name, most := range map[string]string{"statement_timeout": "30s", "lock_timeout": "10s",
+		"idle_in_transaction_session_timeout": "60s"} {
 		if cfg.ConnConfig.RuntimeParams[name] == "" { // the address may say otherwise
 			cfg.ConnConfig.RuntimeParams[name] = most
 		}
@@ -134,7 +135,7 @@ func roles(ctx context.Context, admin *pgx.Conn) error {
 		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_backup') THEN CREATE ROLE notchback_backup NOLOGIN; END IF;
 		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_owner') THEN CREATE ROLE notchback_owner NOLOGIN NOBYPASSRLS; END IF;
 		IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'notchback_app') THEN CREATE ROLE notchback_app LOGIN NOBYPASSRLS; END IF;
-		GRANT notchback_door TO notchback_owner;
+		IF NOT pg_has_role('notchback_owner', 'notchback_door', 'MEMBER') THEN GRANT notchback_door TO notchback_owner; END IF;
 	END $$`); err != nil {
 		return fmt.Errorf("creating roles: %w", err)
 	}

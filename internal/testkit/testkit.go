@@ -205,3 +205,21 @@ func (d *Desk) screen(t testing.TB, runner string, values map[string]float64, to
 	require.NoError(t, d.InScreen(ctx, d.Actor, runner, id, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, id) }))
 	return id
 }
+
+// AdminURL is the administrator's address of a database.
+func AdminURL(database string) string { return server.AdminURL(database) }
+
+// Now is the machine's clock.
+func Now() time.Time { return time.Now() }
+
+// ResetAppPassword gives what sets the application's password back to the one that the tests connect with.
+func ResetAppPassword(t testing.TB) func() {
+	t.Helper()
+	return func() {
+		admin, err := pgx.Connect(context.Background(), server.AdminURL("postgres"))
+		require.NoError(t, err)
+		defer admin.Close(context.Background())
+		_, err = admin.Exec(context.Background(), "ALTER ROLE notchback_app PASSWORD '"+server.AppPassword()+"'")
+		require.NoError(t, err)
+	}
+}

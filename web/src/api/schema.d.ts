@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what, the newest first */
+        get: operations["audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coaches": {
         parameters: {
             query?: never;
@@ -56,6 +73,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coaches/{coach}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a colleague access again */
+        put: operations["let-in-again"];
+        post?: never;
+        /** End a colleague's access at once */
+        delete: operations["end-access"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coaches/{coach}/code": {
         parameters: {
             query?: never;
@@ -68,6 +103,40 @@ export interface paths {
         /** A one-time code for a colleague who forgot the password */
         post: operations["colleague-code"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coaches/{coach}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a colleague an owner, or no longer one */
+        put: operations["set-role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coaches/{coach}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a colleague's second factor away */
+        delete: operations["end-colleagues-factor"];
         options?: never;
         head?: never;
         patch?: never;
@@ -238,6 +307,57 @@ export interface paths {
         get: operations["me"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Ask for a number at every sign-in from now on */
+        put: operations["set-second-factor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in by password alone again */
+        post: operations["end-second-factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A secret for an authenticator; nothing is kept */
+        post: operations["new-second-factor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1295,11 +1415,29 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Where I am signed in */
+        get: operations["sessions"];
         put?: never;
         post?: never;
         /** Sign out on every device */
         delete: operations["sign-out-everywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign out on one device */
+        delete: operations["end-session"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2109,6 +2247,10 @@ export interface components {
             opens?: components["schemas"]["ReferOpening"];
             who: string;
         };
+        Codes: {
+            /** @description each works once in place of a number; shown once */
+            recovery: string[];
+        };
         "Compare-draftsRequest": {
             a: components["schemas"]["BuildChoices"];
             b: components["schemas"]["BuildChoices"];
@@ -2118,6 +2260,13 @@ export interface components {
             across: boolean;
             first: components["schemas"]["GaitClip"];
             second: components["schemas"]["GaitClip"];
+        };
+        Confirmed: {
+            /** @description that the authenticator shows */
+            number: string;
+            password: string;
+            /** @description as it was handed out */
+            secret: string;
         };
         CurrentLine: {
             rail: string;
@@ -2226,6 +2375,9 @@ export interface components {
             changes: string[];
             name: string;
             runner: string;
+        };
+        "End-second-factorRequest": {
+            password: string;
         };
         Equipment: {
             /** @description tensions owned: light, medium, strong */
@@ -2558,6 +2710,14 @@ export interface components {
             spot: string;
             x: number[];
             y: number[];
+        };
+        Handed: {
+            /** @description otpauth address */
+            address: string;
+            /** @description the same to photograph: rows of a code, 1 is black */
+            qr: string[];
+            /** @description to type in by hand, base 32 */
+            secret: string;
         };
         Handout: {
             advice: string[];
@@ -3441,6 +3601,8 @@ export interface components {
         RedeemBody: {
             code: string;
             email: string;
+            /** @description of the second factor, or a recovery code */
+            number?: string;
             password: string;
         };
         ReferCaution: {
@@ -4137,6 +4299,10 @@ export interface components {
             compared: components["schemas"]["ScreenCompared"][];
             on: string;
         };
+        "Set-roleRequest": {
+            /** @enum {string} */
+            role: "owner" | "coach";
+        };
         Shoe: {
             bought?: string;
             /** @description flexibility was tried by hand; without it a zero is unknown */
@@ -4212,6 +4378,8 @@ export interface components {
         };
         SignInBody: {
             email: string;
+            /** @description of the second factor, or a recovery code */
+            number?: string;
             password: string;
         };
         Start: {
@@ -4283,11 +4451,30 @@ export interface components {
         };
         StoreCoach: {
             email: string;
+            /** @description has no access any more */
+            ended: boolean;
             id: string;
             name: string;
             practice: string;
+            /** @enum {string} */
+            role: "owner" | "coach";
+            /** @description signs in with a number of the phone besides */
+            secondFactor: boolean;
             /** @description what figures are read in */
             units: components["schemas"]["Units"];
+        };
+        StoreDeed: {
+            /** Format: date-time */
+            at: string;
+            /** @description name; empty for the runner's phone and the command line */
+            coach: string;
+            /** @description the deed: its name in the store, in words to a reader */
+            did: string;
+            /** @description name; empty where it was about no runner */
+            runner: string;
+            runnerId: string;
+            /** Format: int64 */
+            seq: number;
         };
         StoreHouseChange: {
             at: string;
@@ -4312,6 +4499,20 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        StoreSession: {
+            /** Format: date-time */
+            began: string;
+            /** @description kind of browser and of machine */
+            device: string;
+            /** @description the one that asks */
+            here: boolean;
+            id: string;
+            /**
+             * Format: date-time
+             * @description last use, to the hour
+             */
+            seen: string;
         };
         Structural: {
             measure: string;
@@ -4574,6 +4775,40 @@ export interface operations {
             };
         };
     };
+    audit: {
+        parameters: {
+            query?: {
+                /** @description of one runner; empty: of all */
+                runner?: string;
+                /** @description a line; only what was before it */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreDeed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     coaches: {
         parameters: {
             query?: never;
@@ -4636,6 +4871,68 @@ export interface operations {
             };
         };
     };
+    "let-in-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coach: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coach: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "colleague-code": {
         parameters: {
             query?: never;
@@ -4654,6 +4951,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneTimeCode"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coach: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-roleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-colleagues-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coach: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */
@@ -5027,6 +5390,101 @@ export interface operations {
             };
         };
     };
+    "set-second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Codes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["End-second-factorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "set-units": {
         parameters: {
             query?: never;
@@ -5063,7 +5521,9 @@ export interface operations {
     "change-password": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "User-Agent"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -5495,7 +5955,9 @@ export interface operations {
     "redeem-code": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "User-Agent"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7308,7 +7770,9 @@ export interface operations {
     "sign-in": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "User-Agent"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7367,11 +7831,71 @@ export interface operations {
             };
         };
     };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreSession"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "sign-out-everywhere": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
