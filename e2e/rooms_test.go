@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -346,4 +347,40 @@ func TestWhatWasLeftEmptyIsAsked(t *testing.T) {
 	p.MustReload()
 	reads(t, p, "Save the intake")
 	assert.Equal(t, "0", field(p, "Twists, 0–2.5").MustProperty("value").Str(), "stiff is not empty")
+}
+
+// TestTheSecondFactorAndAccess: a coach sets a second factor up, is asked for it, and comes in by a recovery code; the owner
+// sees who did what, and ends the colleague's access.
+func TestTheSecondFactorAndAccess(t *testing.T) {
+	w := start(t)
+	p := w.signedIn()
+	choose(p, "nav a", "^Practice$")
+	press(p, "Set up a second factor")
+	secret := p.MustElement("section[aria-label='Second factor'] strong").MustText()
+	number, err := totp.GenerateCode(secret, time.Now())
+	require.NoError(t, err)
+	fill(p, "Number", number)
+	fill(p, "Your password", password)
+	press(p, "Ask for it from now on")
+	reads(t, p, "Write these recovery codes down", "A number of your authenticator is asked for")
+	recovery := p.MustElement("section[aria-label='Second factor'] li").MustText()
+
+	q := w.open("/sign-in", 1280, 800)
+	fill(q, "E-mail", email)
+	fill(q, "Password", password)
+	press(q, "^Sign in$")
+	reads(t, q, "Enter the number your authenticator shows.")
+	fill(q, "Number", "000000")
+	press(q, "^Sign in$")
+	reads(t, q, "wait for the next one")
+	fill(q, "Number", recovery)
+	press(q, "^Sign in$")
+	reads(t, q, "Nobody needs you right now")
+
+	p.MustReload()
+	reads(t, p, "this one", "Who did what", "Signed in", "Ask for a number at every sign-in from now on")
+	press(p, "^End it$")
+	until(t, p, "has ended it", `() => [...document.querySelectorAll("button")].every((b) => b.innerText !== "End it")`)
+	q.MustReload()
+	reads(t, q, "I have a code")
 }

@@ -36,7 +36,11 @@ const roster = createRoute({
 const account = createRoute({
   getParentRoute: () => desk,
   path: "/practice",
-  loader: () => void ahead(rooms.coaches()),
+  loader: () => {
+    void ahead(rooms.coaches());
+    void ahead(rooms.sessions());
+    void ahead(rooms.roster("", false));
+  },
   component: lazyRouteComponent(() => import("./account/Practice"), "Practice"),
 });
 const house = createRoute({

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState, type FormEvent } from "react";
 import { api, ask } from "../api/client";
+import { Problem } from "../api/problem";
 import { WordMark } from "../Desk";
 import { ThemeSwitch } from "../ui/theme";
 import { useTitle } from "../ui/title";
@@ -16,16 +17,24 @@ export function SignIn() {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const [code, setCode] = useState("");
+  const [number, setNumber] = useState("");
+  const [asked, setAsked] = useState(false); // the account has a second factor
   const deed = useDeed();
   const go = useNavigate();
   const queries = useQueryClient();
   async function submit(e: FormEvent) {
     e.preventDefault();
-    const done = await deed.run(() =>
-      withCode
-        ? ask(api.POST("/api/redeem", { body: { email, code, password } }))
-        : ask(api.POST("/api/session", { body: { email, password } })),
-    );
+    const second = number ? { number } : {};
+    const done = await deed.run(async () => {
+      try {
+        await (withCode
+          ? ask(api.POST("/api/redeem", { body: { email, code, password, ...second } }))
+          : ask(api.POST("/api/session", { body: { email, password, ...second } })));
+      } catch (e) {
+        if (e instanceof Problem && e.fields["number"]) setAsked(true);
+        throw e;
+      }
+    });
     if (done) {
       queries.clear();
       await go({ to: "/" });
@@ -69,6 +78,18 @@ export function SignIn() {
           error={deed.fields["password"]}
           hint={withCode ? "10 letters or more." : undefined}
         />
+        {asked && (
+          <Field
+            label="Number"
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            value={number}
+            onChange={(e) => setNumber(e.target.value)}
+            error={deed.fields["number"]}
+            hint="Of your authenticator, or one of your recovery codes."
+            autoFocus
+          />
+        )}
         <Failure error={deed.error} />
         <div className="flex flex-wrap gap-3">
           <Button kind="main" type="submit" disabled={deed.busy}>

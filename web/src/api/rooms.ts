@@ -43,6 +43,13 @@ export const rooms = {
         q.state.data?.some((r) => r.pending) ? 1000 : q.state.data?.some((r) => r.broken) ? 60_000 : false,
     }),
   coaches: () => queryOptions({ queryKey: ["coaches"], queryFn: () => ask(api.GET("/api/coaches")) }),
+  sessions: () => queryOptions({ queryKey: ["sessions"], queryFn: () => ask(api.GET("/api/sessions")) }),
+  audit: (runner: string, before: number) =>
+    queryOptions({
+      queryKey: ["audit", runner, before],
+      queryFn: () => ask(api.GET("/api/audit", { params: { query: { ...(runner ? { runner } : {}), before } } })),
+      placeholderData: keepPreviousData,
+    }),
   library: () => queryOptions({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) }),
   typicalErrors: () => queryOptions({ queryKey: ["typical"], queryFn: () => ask(api.GET("/api/typical-errors")) }),
   houseHistory: () => queryOptions({ queryKey: ["house-history"], queryFn: () => ask(api.GET("/api/house-history")) }),
@@ -165,7 +172,9 @@ export const stale = {
       (room === "runner" && (runner === undefined || id === runner) && (!but || part !== but)),
   /** A rule, or the catalogue: everybody is judged anew. */
   rules: (([room]) => room !== "me" && room !== "films" && room !== "marks" && room !== "coaches") satisfies Stale,
-  coaches: (([room]) => room === "coaches") satisfies Stale,
+  coaches: (([room]) => room === "coaches" || room === "me" || room === "audit") satisfies Stale,
+  me: (([room]) => room === "me" || room === "coaches" || room === "audit") satisfies Stale,
+  sessions: (([room]) => room === "sessions") satisfies Stale,
   nothing: (() => false) satisfies Stale,
 };
 

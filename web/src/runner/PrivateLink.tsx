@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { stale } from "../api/rooms";
 import { Button } from "../ui/Button";
+import { Code } from "../ui/Code";
 import { useDeed } from "../ui/deed";
 import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
@@ -59,18 +60,7 @@ export function PrivateLink({ view }: { view: Schemas["RunnerView"] }) {
       <Failure error={deed.error} />
       {link && (
         <div className="mt-4 flex flex-wrap items-center gap-6 border border-line bg-panel p-4">
-          <svg
-            viewBox={`-4 -4 ${link.qr.length + 8} ${link.qr.length + 8}`}
-            className="w-48"
-            role="img"
-            aria-label="QR code of the private link"
-          >
-            <rect x={-4} y={-4} width={link.qr.length + 8} height={link.qr.length + 8} fill="var(--code-ground)" />
-            <path
-              fill="var(--code-ink)"
-              d={link.qr.flatMap((row, y) => [...row].map((c, x) => (c === "1" ? `M${x} ${y}h1v1h-1z` : ""))).join("")}
-            />
-          </svg>
+          <Code rows={link.qr} label="QR code of the private link" />
           <div className="min-w-0 flex-1">
             <p className="fig break-all">{link.url}</p>
             <p className="mt-2 text-quiet">Ends {date(link.expires)}.</p>
