@@ -179,6 +179,13 @@ func problem(w http.ResponseWriter, status int, detail string) {
 	_ = huma.DefaultJSONFormat.Marshal(w, e)
 }
 
+// problemIn is problem about one field.
+func problemIn(w http.ResponseWriter, status int, field, what string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	_ = huma.DefaultJSONFormat.Marshal(w, huma.NewError(status, field+": "+what, &huma.ErrorDetail{Location: field, Message: what}))
+}
+
 // failed maps an error of the desk to a problem document. It is the only place that does.
 func (s *server) failed(ctx context.Context, err error) error {
 	if err == nil {
@@ -192,6 +199,9 @@ func (s *server) failed(ctx context.Context, err error) error {
 		return huma.Error404NotFound("There is no such record here.")
 	case errors.Is(err, store.ErrStale):
 		return huma.Error409Conflict("Somebody changed this meanwhile. Look at the newest version; what you typed is still on your screen.")
+	case store.Unfit(err):
+		return huma.Error422UnprocessableEntity("A figure or a text is beyond what a record can hold. Look at what " +
+			"you typed; it is still on your screen.")
 	case errors.Is(err, store.ErrTaken):
 		return huma.Error409Conflict("This already belongs to another record.")
 	case errors.Is(err, store.ErrNewerSchema):
@@ -253,6 +263,9 @@ func (s *server) guard(next http.Handler) http.Handler {
 			return
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
+		if !readable(w, r) {
+			return
+		}
 		if strings.HasPrefix(r.URL.Path, "/api/") && !strings.HasPrefix(r.URL.Path, "/api/phone") {
 			withSession.ServeHTTP(w, r)
 			return

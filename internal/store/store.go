@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	neturl "net/url"
+	"strings"
 	"sync/atomic"
 	"time"
 
@@ -335,6 +336,12 @@ func (tx *Tx) insertOnce(ctx context.Context, doing, visible string, key []any, 
 		return false, fmt.Errorf("%s: %w", doing, ErrTaken)
 	}
 	return false, nil
+}
+
+// Unfit reports an error of a value that no column takes: out of its range, or against a check.
+func Unfit(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (strings.HasPrefix(pg.Code, "22") || pg.Code == "23514")
 }
 
 // known turns a database error into a sentinel where it has one meaning.
