@@ -4,6 +4,7 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/http"
 	"strings"
@@ -49,6 +50,7 @@ type world struct {
 	addr string
 	srv  *http.Server
 	at   net.Listener
+	log  heard
 
 	before func(http.Handler) http.Handler // stands before the server; nil: nothing
 }
@@ -71,6 +73,7 @@ func launch(t testing.TB) *world {
 	w := &world{t: t, desk: d, b: b}
 	w.up()
 	t.Cleanup(w.down)
+	t.Cleanup(w.named) // before the database goes
 	return w
 }
 
@@ -84,7 +87,7 @@ func (w *world) up() {
 	require.NoError(w.t, err)
 	w.addr = l.Addr().String()
 	handler := api.New(w.desk.Desk, api.Config{PublicURL: "http://" + w.addr, Web: web.Pages(), Inclinometer: standin.Demo(),
-		Films: standin.Shelf{}})
+		Films: standin.Shelf{}, Log: slog.New(slog.NewJSONHandler(&w.log, nil))})
 	if w.before != nil {
 		handler = w.before(handler)
 	}

@@ -4,8 +4,10 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"net/http"
 	"net/http/cookiejar"
 	"os"
@@ -32,6 +34,7 @@ type real struct {
 	bin, dir string
 	cmd      *exec.Cmd
 	url      string
+	log      heard
 }
 
 // database is the process of its database.
@@ -53,7 +56,7 @@ func (r *real) start() {
 	r.cmd = exec.Command(r.bin, "serve", "-data", r.dir, "-bind", "127.0.0.1:0")
 	out, err := r.cmd.StdoutPipe()
 	require.NoError(r.t, err)
-	r.cmd.Stderr = os.Stderr
+	r.cmd.Stderr = &r.log
 	require.NoError(r.t, r.cmd.Start())
 	lines := bufio.NewScanner(out)
 	for lines.Scan() {
@@ -63,7 +66,7 @@ func (r *real) start() {
 			return
 		}
 	}
-	r.t.Fatal("the server ended before it served")
+	r.t.Fatalf("the server ended before it served: %s", r.log.String())
 }
 
 func (r *real) kill(sig os.Signal) {
@@ -78,7 +81,7 @@ type confirming struct {
 	runner    string
 	token     string         // of the phone
 	entry     map[string]any // what it sends
-	ids       [60]string     // under these ids
+	ids       []string       // under these ids
 	confirmed map[string]bool
 }
 
@@ -109,8 +112,8 @@ func (c *confirming) must(token, method, path string, body any) string {
 	return text
 }
 
-// begin signs in, builds a programme and makes a link.
-func (c *confirming) begin(code string) {
+// begin signs in, builds a programme and makes a link; so many sessions will be sent.
+func (c *confirming) begin(code string, most int) {
 	c.must("", "POST", "/api/redeem", map[string]string{"email": email, "code": code, "password": password})
 	c.runner = store.NewID()
 	c.must("", "PUT", "/api/runners/"+c.runner, map[string]any{"name": "R", "timezone": "UTC", "version": 0, "profile": testkit.Profile()})
@@ -138,8 +141,8 @@ func (c *confirming) begin(code string) {
 	require.NotEmpty(c.t, prescriptions)
 	// all of which are listed: their effort is still to be entered
 	c.entry = map[string]any{"prescription": prescriptions[0], "on": phone.Today, "done": []int{8}, "rpe": -1, "pain": 0}
-	for i := range c.ids {
-		c.ids[i] = store.NewID()
+	for range most {
+		c.ids = append(c.ids, store.NewID())
 	}
 }
 
@@ -170,9 +173,12 @@ func (c *confirming) stored() map[string]int {
 	return seen
 }
 
-// TestKilledInTheMiddleOfALog: what was confirmed survives a killed server and a killed database, a
-// server left running by the crash is adopted, and sending again writes once.
-func TestKilledInTheMiddleOfALog(t *testing.T) {
+// oneTime is how a code from the command line looks.
+var oneTime = regexp.MustCompile(`[A-Z2-7]{4}(-[A-Z2-7]{4}){3}`)
+
+// built makes the program in a folder of its own.
+func built(t *testing.T) *real {
+	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.Chmod(filepath.Dir(dir), 0o755))
 	require.NoError(t, os.Chmod(dir, 0o755))
@@ -181,16 +187,81 @@ func TestKilledInTheMiddleOfALog(t *testing.T) {
 	build.Env = append(os.Environ(), "CGO_ENABLED=0")
 	out, err := build.CombinedOutput()
 	require.NoError(t, err, string(out))
+	return r
+}
 
-	// The practice and the code come from the server's command line.
+// practised is the program serving a practice from its own data folder, whose practice and code come from the command line,
+// with a phone that is about to send so many sessions.
+func practised(t *testing.T, most int) (*real, *confirming) {
+	t.Helper()
+	r := built(t)
 	said := r.run("practice", "Kill Practice", "Coach", email)
-	code := regexp.MustCompile(`[A-Z2-7]{4}(-[A-Z2-7]{4}){3}`).FindString(said)
+	code := oneTime.FindString(said)
 	require.NotEmpty(t, code, said)
 	r.start()
 	t.Cleanup(func() { r.kill(os.Interrupt) })
 	jar, _ := cookiejar.New(nil)
 	c := &confirming{real: r, coach: &http.Client{Jar: jar, Timeout: 20 * time.Second}, confirmed: map[string]bool{}}
-	c.begin(code)
+	c.begin(code, most)
+	return r, c
+}
+
+var kills = flag.Int("kills", 20, "how often server or database are killed in random places")
+
+// TestKilledAgainAndAgain kills the server or its database while the phone sends, after a random number of confirmed
+// sessions, and starts it again: nothing confirmed is lost, nothing stands twice.
+func TestKilledAgainAndAgain(t *testing.T) {
+	r, c := practised(t, *kills*6)
+	seed := rand.Uint64()
+	t.Logf("seed %d", seed)
+	draw := rand.New(rand.NewPCG(seed, 1))
+	at := 0
+	for i := range *kills {
+		sent := make(chan int, len(c.ids))
+		until := min(at+1+draw.IntN(5), len(c.ids))
+		go func() {
+			defer close(sent)
+			for k := at; k < len(c.ids); k++ {
+				status, _, err := c.do(c.token, "PUT", "/api/phone/logs/"+c.ids[k], c.entry)
+				if err != nil || status != 200 {
+					return
+				}
+				sent <- k
+			}
+		}()
+		dead := false
+		for k := range sent {
+			c.confirmed[c.ids[k]] = true
+			if at = k + 1; at >= until && !dead {
+				dead = true
+				if draw.IntN(2) == 0 {
+					require.NoError(t, syscall.Kill(r.database(), syscall.SIGKILL), "kill %d", i)
+				} else {
+					require.NoError(t, r.cmd.Process.Kill(), "kill %d", i)
+				}
+			}
+		}
+		_ = r.cmd.Process.Kill()
+		_ = r.cmd.Wait()
+		r.start()
+		if at == len(c.ids) {
+			at = 0 // and again: what is there stays once
+		}
+	}
+	seen := c.stored()
+	for id := range c.confirmed {
+		assert.Equal(t, 1, seen[id], "confirmed, and there once")
+	}
+	for id, n := range seen {
+		assert.Equal(t, 1, n, id)
+	}
+	assert.NotEmpty(t, c.confirmed)
+}
+
+// TestKilledInTheMiddleOfALog: what was confirmed survives a killed server and a killed database, a
+// server left running by the crash is adopted, and sending again writes once.
+func TestKilledInTheMiddleOfALog(t *testing.T) {
+	r, c := practised(t, 60)
 
 	// The server is killed while the phone is sending.
 	first := make(chan int)

@@ -33,7 +33,7 @@ func (tx *Tx) Note(ctx context.Context, coach, runner, did string) error {
 func (tx *Tx) Deeds(ctx context.Context, runner string, before int64) ([]Deed, error) {
 	rows, err := tx.Query(ctx, `SELECT a.seq, a.at, coalesce(c.name, ''), coalesce(r.name, ''), coalesce(a.runner_id::text, ''), a.did
 		FROM audit a LEFT JOIN coaches c ON c.id = a.coach_id LEFT JOIN runners r ON r.id = a.runner_id
-		WHERE ($1 = '' OR a.runner_id = NULLIF($1, '')::uuid) AND ($2 = 0 OR a.seq < $2) ORDER BY a.seq DESC LIMIT 200`, runner, before)
+		WHERE ($1 = '' OR a.runner_id = NULLIF($1, '')::uuid) AND ($2::bigint = 0 OR a.seq < $2) ORDER BY a.seq DESC LIMIT 200`, runner, before)
 	if err != nil {
 		return nil, fmt.Errorf("reading who did what: %w", err)
 	}
