@@ -210,7 +210,8 @@ func (s *server) failed(ctx context.Context, err error) error {
 	case errors.Is(err, room.ErrOwners):
 		return huma.Error403Forbidden("Only an owner of the practice may do this. Ask one.")
 	case errors.Is(err, context.Canceled):
-		return huma.NewError(499, "The request was given up.")
+		// Whoever went away hears nothing of it; a phone that is still there must not take it for a refusal.
+		return huma.Error503ServiceUnavailable("The request was given up. Nothing was half done; try again.")
 	}
 	s.cfg.Log.Error("request", "id", askedIn(ctx).id, "err", err)
 	return huma.Error503ServiceUnavailable("The server could not do this just now. Nothing was half done; try again in a moment.")
@@ -346,7 +347,9 @@ type nothing struct {
 }
 
 func register[I, O any](s *server, method, path, id, summary string, m huma.Middlewares, f func(context.Context, *I) (O, error)) {
-	huma.Register(s.huma, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Middlewares: m, MaxBodyBytes: maxBody},
+	// The body was read before; a deadline of its own for it would end the request's work some seconds later.
+	huma.Register(s.huma, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Middlewares: m,
+		MaxBodyBytes: maxBody, BodyReadTimeout: -1},
 		func(ctx context.Context, in *I) (*out[O], error) {
 			o, err := f(ctx, in)
 			if err != nil {

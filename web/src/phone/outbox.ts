@@ -75,7 +75,7 @@ async function flush(): Promise<Problem | null> {
     if (a.status === 401) {
       if (own) throw why; // the link has ended: nothing goes under it
       over.add(link);
-    } else if (a.status >= 400 && a.status < 500 && a.status !== 408 && a.status !== 429) {
+    } else if (a.status >= 400 && a.status < 500 && a.status !== 408 && a.status !== 429 && a.status !== 499) {
       await amend({ ...e, refused: why.message, fields: why.fields });
     } else {
       trouble = why;
