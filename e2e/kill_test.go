@@ -3,6 +3,7 @@ package e2e
 import (
 	"bufio"
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"flag"
 	"fmt"
@@ -14,6 +15,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"syscall"
 	"testing"
@@ -34,7 +36,17 @@ type real struct {
 	bin, dir string
 	cmd      *exec.Cmd
 	url      string
+	bind     string // address to serve at; empty: any port
+	on       string // address of a database server; empty: its own
 	log      heard
+}
+
+// where are the words that say which database.
+func (r *real) where() []string {
+	if r.on != "" {
+		return []string{"-database-url", r.on}
+	}
+	return nil
 }
 
 // database is the process of its database.
@@ -47,13 +59,13 @@ func (r *real) database() (pid int) {
 }
 
 func (r *real) run(args ...string) string {
-	out, err := exec.Command(r.bin, append(args[:1:1], append([]string{"-data", r.dir}, args[1:]...)...)...).CombinedOutput()
+	out, err := exec.Command(r.bin, append(args[:1:1], slices.Concat([]string{"-data", r.dir}, r.where(), args[1:])...)...).CombinedOutput()
 	require.NoError(r.t, err, string(out))
 	return string(out)
 }
 
 func (r *real) start() {
-	r.cmd = exec.Command(r.bin, "serve", "-data", r.dir, "-bind", "127.0.0.1:0")
+	r.cmd = exec.Command(r.bin, slices.Concat([]string{"serve", "-data", r.dir, "-bind", cmp.Or(r.bind, "127.0.0.1:0")}, r.where())...)
 	out, err := r.cmd.StdoutPipe()
 	require.NoError(r.t, err)
 	r.cmd.Stderr = &r.log
@@ -61,7 +73,9 @@ func (r *real) start() {
 	lines := bufio.NewScanner(out)
 	for lines.Scan() {
 		if u, ok := strings.CutPrefix(lines.Text(), "Notchback is at "); ok {
-			r.url = u
+			if r.url != u { // the same again is read by others meanwhile
+				r.url = u
+			}
 			go func() { _, _ = io.Copy(io.Discard, out) }()
 			return
 		}

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -23,4 +24,24 @@ func TestNoRequestIsCutShort(t *testing.T) {
 		}
 	}
 	assert.Greater(t, bodies, 30)
+}
+
+// What no record can hold is refused with the field it stands in; a phone's half letter goes through.
+func TestUnreadableBodiesNameTheField(t *testing.T) {
+	for body, want := range map[string]string{
+		`{"name":"a\u0000b"}`:                   "body.name: holds a zero byte",
+		`{"runs":[{"on":"x"},{"on":"\ud800"}]}`: "body.runs[1].on: holds half a letter",
+		`{"a":"\udc00\ud83d"}`:                  "body.a: holds half a letter",
+		`{"a":{"km":1e400}}`:                    "body.a.km: is beyond what a number may be",
+		`{"a":`:                                 "is no JSON",
+		strings.Repeat("[", 3000):               "is nested too deep",
+		"\"\xff\"":                              "is not UTF-8",
+	} {
+		assert.ErrorContains(t, readableBody([]byte(body), false), want, body)
+	}
+	for _, body := range []string{``, `{}`, `{"a":"🦶 \ud83e\uddb6 \\ud800"}`, `[1,-2.5e3,null,true,"x"]`} {
+		assert.NoError(t, readableBody([]byte(body), false), body)
+	}
+	assert.NoError(t, readableBody([]byte(`{"note":"cut \ud83e"}`), true))
+	assert.Error(t, readableBody([]byte(`{"note":"\u0000"}`), true))
 }

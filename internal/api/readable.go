@@ -17,7 +17,10 @@ import (
 const deepest = 32
 
 // unreadable is what makes a request impossible to keep, with the field it stands in.
-type unreadable struct{ field, what string }
+type unreadable struct {
+	field, what string
+	syntax      bool // it is no JSON at all
+}
 
 func (u unreadable) Error() string { return u.field + ": " + u.what }
 
@@ -26,7 +29,7 @@ func (u unreadable) Error() string { return u.field + ": " + u.what }
 // without signal must not wait for ever because of one.
 func readable(w http.ResponseWriter, r *http.Request) bool {
 	if err := readableAddress(r.URL); err != nil {
-		refuse(w, http.StatusUnprocessableEntity, err)
+		refuse(w, err)
 		return false
 	}
 	if r.Body == nil || r.ContentLength == 0 || !strings.HasPrefix(r.URL.Path, "/api/") {
@@ -43,31 +46,32 @@ func readable(w http.ResponseWriter, r *http.Request) bool {
 		return false
 	}
 	if err := readableBody(raw, strings.HasPrefix(r.URL.Path, "/api/phone")); err != nil {
-		refuse(w, http.StatusUnprocessableEntity, err)
+		refuse(w, err)
 		return false
 	}
 	r.Body, r.ContentLength = io.NopCloser(bytes.NewReader(raw)), int64(len(raw))
 	return true
 }
 
-func refuse(w http.ResponseWriter, status int, err error) {
+func refuse(w http.ResponseWriter, err error) {
 	var u unreadable
-	if errors.As(err, &u) {
-		problemIn(w, status, u.field, u.what)
-		return
+	_ = errors.As(err, &u)
+	status := http.StatusUnprocessableEntity
+	if u.syntax {
+		status = http.StatusBadRequest
 	}
-	problem(w, status, err.Error())
+	problemIn(w, status, u.field, u.what)
 }
 
 func readableAddress(u *url.URL) error {
 	odd := func(s string) bool { return !utf8.ValidString(s) || strings.ContainsRune(s, 0) }
 	query, err := url.ParseQuery(u.RawQuery)
 	if err != nil || odd(u.Path) {
-		return unreadable{"address", "holds bytes that are no text; write it as it is shown"}
+		return unreadable{field: "address", what: "holds bytes that are no text; write it as it is shown"}
 	}
 	for name, values := range query {
 		if odd(name) || odd(strings.Join(values, "")) {
-			return unreadable{"query." + strings.ToValidUTF8(strings.ReplaceAll(name, "\x00", ""), ""), "holds bytes that are no text"}
+			return unreadable{field: "query." + strings.ToValidUTF8(strings.ReplaceAll(name, "\x00", ""), ""), what: "holds bytes that are no text"}
 		}
 	}
 	return nil
@@ -87,7 +91,7 @@ func readableBody(raw []byte, halves bool) error {
 		return nil
 	}
 	if !utf8.Valid(raw) {
-		return unreadable{"body", "is not UTF-8 text"}
+		return unreadable{field: "body", what: "is not UTF-8 text"}
 	}
 	d := json.NewDecoder(bytes.NewReader(raw))
 	d.UseNumber()
@@ -99,13 +103,13 @@ func readableBody(raw []byte, halves bool) error {
 			return nil
 		}
 		if err != nil {
-			return unreadable{where(at), "is no JSON: " + err.Error()}
+			return unreadable{where(at), "is no JSON: " + err.Error(), true}
 		}
 		switch x := token.(type) {
 		case json.Delim:
 			if x == '{' || x == '[' {
 				if len(at) == deepest {
-					return unreadable{where(at), fmt.Sprintf("is nested too deep: at most %d lists and objects within one another", deepest)}
+					return unreadable{field: where(at), what: fmt.Sprintf("is nested too deep: at most %d lists and objects within one another", deepest)}
 				}
 				at = append(at, place{list: x == '['})
 				continue
@@ -117,7 +121,7 @@ func readableBody(raw []byte, halves bool) error {
 			}
 		case json.Number:
 			if _, err := strconv.ParseFloat(x.String(), 64); err != nil {
-				return unreadable{where(at), "is beyond what a number may be"}
+				return unreadable{field: where(at), what: "is beyond what a number may be"}
 			}
 		}
 		step(at, token)
@@ -145,9 +149,9 @@ func step(at []place, token json.Token) {
 func readableText(text string, raw []byte, halves bool, at []place) error {
 	switch {
 	case strings.ContainsRune(text, 0):
-		return unreadable{where(at), "holds a zero byte; take it out"}
+		return unreadable{field: where(at), what: "holds a zero byte; take it out"}
 	case !halves && half(raw):
-		return unreadable{where(at), "holds half a letter; type it again"}
+		return unreadable{field: where(at), what: "holds half a letter; type it again"}
 	}
 	return nil
 }
