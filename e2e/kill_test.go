@@ -36,8 +36,9 @@ type real struct {
 	bin, dir string
 	cmd      *exec.Cmd
 	url      string
-	bind     string // address to serve at; empty: any port
-	on       string // address of a database server; empty: its own
+	more     []string // further words for serve
+	bind     string   // address to serve at; empty: any port
+	on       string   // address of a database server; empty: its own
 	log      heard
 }
 
@@ -65,7 +66,7 @@ func (r *real) run(args ...string) string {
 }
 
 func (r *real) start() {
-	r.cmd = exec.Command(r.bin, slices.Concat([]string{"serve", "-data", r.dir, "-bind", cmp.Or(r.bind, "127.0.0.1:0")}, r.where())...)
+	r.cmd = exec.Command(r.bin, slices.Concat([]string{"serve", "-data", r.dir, "-bind", cmp.Or(r.bind, "127.0.0.1:0")}, r.where(), r.more)...)
 	out, err := r.cmd.StdoutPipe()
 	require.NoError(r.t, err)
 	r.cmd.Stderr = &r.log
@@ -206,9 +207,10 @@ func built(t *testing.T) *real {
 
 // practised is the program serving a practice from its own data folder, whose practice and code come from the command line,
 // with a phone that is about to send so many sessions.
-func practised(t *testing.T, most int) (*real, *confirming) {
+func practised(t *testing.T, most int, more ...string) (*real, *confirming) {
 	t.Helper()
 	r := built(t)
+	r.more = more
 	said := r.run("practice", "Kill Practice", "Coach", email)
 	code := oneTime.FindString(said)
 	require.NotEmpty(t, code, said)
@@ -219,6 +221,55 @@ func practised(t *testing.T, most int) (*real, *confirming) {
 	c.begin(code, most)
 	return r, c
 }
+
+// stop halts the database and everything that works for it, as a machine does that hangs, or lets it go on.
+func (r *real) stop(sig syscall.Signal) {
+	r.t.Helper()
+	database := r.database()
+	stats, err := filepath.Glob("/proc/[0-9]*/stat")
+	require.NoError(r.t, err)
+	for _, file := range stats {
+		text, err := os.ReadFile(file)
+		if err != nil {
+			continue // it ended meanwhile
+		}
+		var pid, parent int
+		var state string
+		if at := bytes.LastIndexByte(text, ')'); at > 0 {
+			_, _ = fmt.Sscan(string(text), &pid)
+			_, _ = fmt.Sscan(string(text[at+1:]), &state, &parent)
+		}
+		if pid == database || parent == database {
+			_ = syscall.Kill(pid, sig)
+		}
+	}
+}
+
+// TestADatabaseThatHangs: a database that stops answering is told in words, in time; what was not confirmed may be sent
+// again, what was stands once, and the server goes on by itself when the database does.
+func TestADatabaseThatHangs(t *testing.T) {
+	r, c := practised(t, 12, "-patience", "2s")
+	require.Equal(t, 200, first(c.do(c.token, "PUT", "/api/phone/logs/"+c.ids[0], c.entry)))
+	r.stop(syscall.SIGSTOP)
+	for i, ask := range [][2]string{{"PUT", "/api/phone/logs/" + c.ids[1]}, {"GET", "/api/today"}, {"GET", "/api/phone"}} {
+		status, said, err := c.do(c.token, ask[0], ask[1], c.entry)
+		require.NoError(t, err, "%v: an answer comes while the database hangs", ask)
+		assert.Equal(t, 503, status, "%d: %s", i, said)
+		assert.Contains(t, said, "does not answer", ask)
+	}
+	r.stop(syscall.SIGCONT)
+	require.Eventually(t, func() bool {
+		status, _, err := c.do(c.token, "GET", "/api/today", nil)
+		return err == nil && status == 200
+	}, 30*time.Second, 20*time.Millisecond, "it goes on by itself")
+	require.Equal(t, len(c.ids), c.send(0))
+	seen := c.stored()
+	for _, id := range c.ids {
+		assert.Equal(t, 1, seen[id])
+	}
+}
+
+func first(status int, _ string, _ error) int { return status }
 
 var kills = flag.Int("kills", 20, "how often server or database are killed in random places")
 

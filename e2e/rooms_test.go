@@ -378,7 +378,7 @@ func TestTheSecondFactorAndAccess(t *testing.T) {
 	reads(t, q, "Nobody needs you right now")
 
 	p.MustReload()
-	reads(t, p, "this one", "Who did what", "Signed in", "Ask for a number at every sign-in from now on")
+	reads(t, p, "this one", "Who did what", "Signed in", "Set up a second factor")
 	press(p, "^End it$")
 	until(t, p, "has ended it", `() => [...document.querySelectorAll("button")].every((b) => b.innerText !== "End it")`)
 	q.MustReload()

@@ -46,6 +46,7 @@ func main() {
 type options struct {
 	data, admin, database, bind, public, cert, key, proxy, metrics, backups string
 	verbose, fresh, demo, factor, publicGiven                               bool
+	patience                                                                time.Duration
 }
 
 // flags are the options of a command.
@@ -61,6 +62,7 @@ func (o *options) flags(command string) *flag.FlagSet {
 	fs.StringVar(&o.proxy, "trusted-proxy", os.Getenv("NOTCHBACK_TRUSTED_PROXY"), "address of a proxy that ends TLS")
 	fs.StringVar(&o.metrics, "metrics", os.Getenv("NOTCHBACK_METRICS"), "serve: address for measurements in Prometheus' format; empty: none")
 	fs.StringVar(&o.backups, "backup-url", os.Getenv("NOTCHBACK_BACKUP_URL"), "migrate: address of a role that sees every record")
+	fs.DurationVar(&o.patience, "patience", 25*time.Second, "serve: how long a request may wait for the database")
 	fs.BoolVar(&o.verbose, "verbose", false, "demo: log every request, as serve does")
 	fs.BoolVar(&o.factor, "factor", false, "code: end the second factor of a coach who lost phone and recovery codes")
 	fs.BoolVar(&o.fresh, "fresh", false, "demo: load the club anew, as of today")
@@ -357,7 +359,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 	}
 	defer closeMetrics()
 	cfg := api.Config{PublicURL: o.links(), Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log,
-		Metrics: metrics, Stopping: ctx}
+		Metrics: metrics, Stopping: ctx, Patience: o.patience}
 	if withDemo { // made-up figures never fill a real practice's records
 		cfg.Inclinometer, cfg.Films = standin.Demo(), standin.Shelf{}
 	}

@@ -39,6 +39,7 @@ type Config struct {
 	Inclinometer device.Inclinometer // nil: none is there
 	Films        device.Films        // simulated clips; nil: none
 	Log          *slog.Logger
+	Patience     time.Duration    // how long a request may take; 0: 25 s
 	Stopping     context.Context  // ends when the server stops: streams end with it; nil: never
 	Metrics      *observe.Metrics // nil: nothing is measured
 	Clock        func() time.Time // by which a session is idle; nil: the machine's
@@ -89,6 +90,9 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	gin.SetMode(gin.ReleaseMode)
 	if cfg.Log == nil {
 		cfg.Log = slog.New(slog.DiscardHandler)
+	}
+	if cfg.Patience == 0 {
+		cfg.Patience = 25 * time.Second
 	}
 	if cfg.Clock == nil {
 		cfg.Clock = time.Now
@@ -209,6 +213,9 @@ func (s *server) failed(ctx context.Context, err error) error {
 			"page anew, or try again when the server was restarted.")
 	case errors.Is(err, room.ErrOwners):
 		return huma.Error403Forbidden("Only an owner of the practice may do this. Ask one.")
+	case errors.Is(err, context.DeadlineExceeded):
+		s.cfg.Log.Error("request", "id", askedIn(ctx).id, "err", "the database did not answer in time")
+		return huma.Error503ServiceUnavailable("The database does not answer. Nothing was half done; try again in a moment.")
 	case errors.Is(err, context.Canceled):
 		// Whoever went away hears nothing of it; a phone that is still there must not take it for a refusal.
 		return huma.Error503ServiceUnavailable("The request was given up. Nothing was half done; try again.")
@@ -262,6 +269,11 @@ func (s *server) guard(next http.Handler) http.Handler {
 		if r.ContentLength > maxBody {
 			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")
 			return
+		}
+		if r.URL.Path != "/api/inclinometer" { // a stream has an end of its own
+			ctx, done := context.WithTimeout(r.Context(), s.cfg.Patience)
+			defer done()
+			r = r.WithContext(ctx)
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
 		if !readable(w, r) {

@@ -63,10 +63,10 @@ var silent = map[string]bool{"draft": true, "compare-clips": true, "compare-draf
 	"propose-marks":     true,
 	"new-second-factor": true}
 
-// words are what a deed is called, in words.
+// words are what a deed is called, as an owner reads it; one without words here is called what it is in the API's document.
 func (s *server) words(did string) string {
-	if did == lookedAt {
-		return "Looked at the runner's record"
+	if w, is := deeds[did]; is {
+		return w
 	}
 	if w, is := s.summaries[did]; is {
 		return w
@@ -74,12 +74,38 @@ func (s *server) words(did string) string {
 	return strings.ReplaceAll(did, "-", " ")
 }
 
-// summarize gathers what every operation is called.
+var deeds = map[string]string{
+	lookedAt: "Looked at the record", "sign-in": "Signed in", "sign-out": "Signed out", "sign-out-everywhere": "Signed out everywhere",
+	"end-session": "Ended one of their sessions", "redeem-code": "Set a password with a one-time code",
+	"change-password":   "Changed their password",
+	"set-second-factor": "Set up a second factor", "end-second-factor": "Ended their second factor", "set-units": "Chose their units",
+	"invite-coach": "Let a colleague in", "colleague-code": "Made a one-time code", "set-role": "Changed a colleague's role",
+	"end-access": "Ended a colleague's access", "let-in-again": "Let a colleague in again",
+	"end-colleagues-factor": "Ended a colleague's second factor", "change-rule": "Changed a house rule",
+	"change-approach": "Changed the practice's approach", "change-core": "Changed the core screen", "change-plates": "Changed the plates",
+	"keep-rail": "Changed a rail", "take-back-rail": "Put a shipped rail in force again", "save-intake": "Saved the intake",
+	"archive": "Archived, or brought back", "answer-signs": "Asked the warning signs", "add-stop": "Recorded a warning sign",
+	"clear-stop": "Recorded a clearance", "set-limit": "Recorded what is opened", "tell-heel": "Said which heel",
+	"take-form": "Took the form over",
+	"make-link": "Made a private link", "revoke-link": "Ended a private link", "start-screen": "Started a screen",
+	"finish-screen": "Finished a screen", "add-trial": "Entered a trial", "remove-trial": "Took a trial out",
+	"restore-trial": "Put a trial back",
+	"keep-clip":     "Kept a clip's marks", "remove-clip": "Took a clip out", "restore-clip": "Put a clip back", "keep-still": "Kept a picture",
+	"drop-still": "Deleted a picture", "build": "Built the programme", "change-week": "Moved a session", "decide": "Decided a proposal",
+	"decide-all": "Accepted proposals", "raise-usual": "Set a usual morning", "coach-log": "Entered a session",
+	"coach-morning": "Entered a morning",
+	"coach-run":     "Entered a run", "phone-log": "Reported a session", "phone-morning": "Reported a morning", "phone-run": "Reported a run",
+	"phone-sign": "Reported a warning sign", "phone-healed": "Said that it is over", "phone-fill-in": "Filled in the form",
+	"phone-units": "Chose the phone's units", "hand-out": "Opened the hand-out", "hand-out-pdf": "Took the hand-out as PDF",
+	"doses": "Took the doses as a table", "calendar": "Took the calendar file",
+}
+
+// summarize gathers what every operation is called in the API's document.
 func (s *server) summarize() {
-	s.summaries = map[string]string{"sign-in": "Signed in"}
+	s.summaries = map[string]string{}
 	for _, path := range s.huma.OpenAPI().Paths {
 		for _, op := range []*huma.Operation{path.Get, path.Put, path.Post, path.Delete} {
-			if op != nil && s.summaries[op.OperationID] == "" {
+			if op != nil {
 				s.summaries[op.OperationID] = op.Summary
 			}
 		}

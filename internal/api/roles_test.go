@@ -222,7 +222,7 @@ func TestWhoDidWhat(t *testing.T) {
 		did = append(did, x.Did)
 		assert.Equal(t, "Test Coach", x.Coach)
 	}
-	assert.Equal(t, []string{"Enter a run for the runner", "The doses in force as a table", "Looked at the runner's record"}, did)
+	assert.Equal(t, []string{"Entered a run", "Took the doses as a table", "Looked at the record"}, did)
 	for _, sql := range []string{`DELETE FROM audit`, `UPDATE audit SET did = 'x'`} {
 		err := d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { _, err := tx.Exec(ctx, sql); return err })
 		assert.ErrorContains(t, err, "permission denied", sql)

@@ -188,7 +188,15 @@ export function WhoDidWhat() {
       </div>
       <Failure error={q.error} again={() => q.refetch()} />
       {q.isPending && <Loading what="who did what" />}
-      <table className="mt-3 w-full">
+      <table className="mt-3 w-full text-left">
+        <thead className="text-sm text-quiet">
+          <tr>
+            <th className="font-medium">When</th>
+            <th className="font-medium">Who</th>
+            <th className="font-medium">Runner</th>
+            <th className="font-medium">What</th>
+          </tr>
+        </thead>
         <tbody>
           {q.data?.map((d) => (
             <tr key={d.seq} className="border-b border-line">
