@@ -280,20 +280,19 @@ func restore(ctx context.Context, o options, args []string) error {
 	if err != nil {
 		return err
 	}
-	restored := o.database + "_restored"
-	if err := store.Drop(ctx, on.admin, restored); err != nil {
+	// No database is renamed by who is connected to it.
+	restored, admin := o.database+"_restored", on.at("postgres")
+	if err := store.Drop(ctx, admin, restored); err != nil {
 		return err
 	}
-	if err := store.Restore(ctx, keep.Bin, on.admin, restored, args[0]); err != nil {
+	if err := store.Restore(ctx, keep.Bin, admin, restored, args[0]); err != nil {
 		return err
 	}
 	// An earlier release's records are brought up to date before they take the others' place.
-	into := o
-	into.database = restored
-	if _, err := on.prepare(ctx, into); err != nil {
+	if err := store.Migrate(ctx, on.at(restored), store.Keep{}); err != nil {
 		return err
 	}
-	kept, err := store.Swap(ctx, on.admin, restored, o.database, time.Now())
+	kept, err := store.Swap(ctx, admin, restored, o.database, time.Now())
 	if err != nil {
 		return err
 	}

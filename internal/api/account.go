@@ -111,21 +111,8 @@ func (s *server) entering() {
 			if err := account.Check("password", in.Body.Password, in.Body.Email); err != nil {
 				return nothing{}, err
 			}
-			a, err := s.desk.Store.Account(ctx, in.Body.Email)
-			if err != nil && !errors.Is(err, store.ErrNotFound) {
-				return nothing{}, err
-			}
-			if err := s.number(ctx, a, in.Body.Number); err != nil {
-				return nothing{}, err
-			}
-			err = s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, account.Hash(in.Body.Password))
-			if errors.Is(err, store.ErrNotFound) {
-				return nothing{}, body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
-			}
+			a, err := s.redeemed(ctx, in)
 			if err != nil {
-				return nothing{}, err
-			}
-			if a, err = s.desk.Store.Account(ctx, in.Body.Email); err != nil {
 				return nothing{}, err
 			}
 			if err := done(); err != nil {
@@ -133,6 +120,33 @@ func (s *server) entering() {
 			}
 			return ok(s.enter(ctx, a, in.Agent))
 		})
+}
+
+// redeemed sets a password by a one-time code. A second factor is asked for once the code is known to fit: who has none
+// learns nothing of the account.
+func (s *server) redeemed(ctx context.Context, in *redeem) (a store.Account, err error) {
+	unfit := body.Refuse("code", "does not fit this e-mail, was used, or is older than a day; ask for a new one")
+	fits, err := s.desk.Store.CodeFits(ctx, in.Body.Email, in.Body.Code)
+	if err != nil {
+		return a, err
+	}
+	if !fits {
+		return a, unfit
+	}
+	if a, err = s.desk.Store.Account(ctx, in.Body.Email); err != nil {
+		return a, err
+	}
+	if err := s.number(ctx, a, in.Body.Number); err != nil {
+		return a, err
+	}
+	err = s.desk.Store.Redeem(ctx, in.Body.Email, in.Body.Code, account.Hash(in.Body.Password))
+	if errors.Is(err, store.ErrNotFound) { // somebody was quicker
+		return a, unfit
+	}
+	if err != nil {
+		return a, err
+	}
+	return s.desk.Store.Account(ctx, in.Body.Email)
 }
 
 // leaving is what a coach does with the own account.

@@ -66,6 +66,9 @@ func (s *server) logged(next http.Handler) http.Handler {
 		began := time.Now()
 		next.ServeHTTP(out, r.WithContext(context.WithValue(r.Context(), askedKey{}, a)))
 		took := time.Since(began)
+		if out.status == 0 {
+			out.status = http.StatusOK // an answer without a body
+		}
 		route, method := a.route, r.Method
 		if route == "" {
 			route = "other" // a page, a file, or no address of ours

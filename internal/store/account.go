@@ -93,6 +93,14 @@ func tried(email, address string) (pair, account, from string) {
 	return key("pair " + email + " " + address), key("account " + email), key("address " + address)
 }
 
+// CodeFits reports whether a one-time code could be spent now.
+func (s *Store) CodeFits(ctx context.Context, email, code string) (fits bool, err error) {
+	if err := s.pool.QueryRow(ctx, `SELECT door_code_fits($1, $2)`, email, Hash(normalCode(code))).Scan(&fits); err != nil {
+		return false, fmt.Errorf("looking at the code: %w", err)
+	}
+	return fits, nil
+}
+
 // Redeem spends a one-time code and sets the password; every earlier session ends. ErrNotFound when
 // the code is wrong, used or expired.
 func (s *Store) Redeem(ctx context.Context, email, code, passwordHash string) error {

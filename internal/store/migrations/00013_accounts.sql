@@ -98,6 +98,10 @@ BEGIN
         END IF;
         RETURN v_coach;
     END $f$;
+    CREATE FUNCTION door_code_fits(p_email text, p_code bytea) RETURNS boolean
+        LANGUAGE sql SECURITY DEFINER SET search_path = public AS
+    $f$ SELECT EXISTS (SELECT FROM one_time_codes o JOIN coaches c ON c.id = o.coach_id WHERE c.email = lower(p_email)
+        AND c.ended_at IS NULL AND o.code_hash = p_code AND o.used_at IS NULL AND o.expires_at > now()) $f$;
     -- A try is counted as failed when it begins, and taken back when it succeeds, so that many at once count too.
     CREATE FUNCTION door_try(p_pair text, p_account text, p_address text, p_window interval, p_most int[]) RETURNS boolean
         LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS
@@ -130,7 +134,8 @@ BEGIN
         LANGUAGE sql SECURITY DEFINER SET search_path = public AS
     $f$ DELETE FROM web_sessions w USING coach_sessions s WHERE s.id = p_id AND s.coach_id = p_coach AND s.token_hash = w.token_hash $f$;
     FOREACH f IN ARRAY ARRAY['door_account(text)', 'door_signed_in(uuid, int)', 'door_try(text, text, text, interval, int[])',
-        'door_let_in(text, text, text)', 'door_session_end(uuid, uuid)'] LOOP
+        'door_let_in(text, text, text)', 'door_session_end(uuid, uuid)',
+        'door_code_fits(text, bytea)'] LOOP
         EXECUTE format('REVOKE ALL ON FUNCTION %s FROM PUBLIC', f);
         EXECUTE format('GRANT EXECUTE ON FUNCTION %s TO notchback_app', f);
         EXECUTE format('ALTER FUNCTION %s OWNER TO notchback_door', f);

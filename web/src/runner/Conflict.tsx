@@ -2,6 +2,7 @@ import type { Schemas } from "../api/client";
 import { Chip } from "../ui/Chip";
 import { Heading } from "../ui/Heading";
 import { shoeFigures } from "./draft";
+import { typedIn, unitOf } from "../ui/units";
 import type { Clash, Whose } from "./merge";
 
 const names: Record<string, string> = {
@@ -54,10 +55,15 @@ function nameOf(key: string) {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
-/** An entry of any kind in a few words. */
-function words(x: unknown, regions: Schemas["NamedRegion"][]): string {
+/** The unit that an entry's name says it is stored in. */
+const unitFor = (key: string) => (/Kg$/.test(key) ? "kg" : /Cm$/.test(key) ? "cm" : /(K|\bk)m$/.test(key) ? "km" : "");
+
+/** An entry of any kind in a few words; one with a unit in the reader's. */
+function words(x: unknown, regions: Schemas["NamedRegion"][], key = ""): string {
   if (x === undefined || x === null || x === "") return "empty";
   if (typeof x === "boolean") return x ? "yes" : "no";
+  const unit = unitFor(key);
+  if (unit && (typeof x === "string" || typeof x === "number")) return `${typedIn(unit, String(x))} ${unitOf(unit)}`;
   if (typeof x === "string" || typeof x === "number")
     return regions.find((r) => r.id === x)?.name ?? String(x).replaceAll("_", " ");
   if (Array.isArray(x)) return x.length ? x.map((y) => words(y, regions)).join("; ") : "none";
@@ -66,7 +72,7 @@ function words(x: unknown, regions: Schemas["NamedRegion"][]): string {
     .map(([k, v]) => {
       if (v === true) return nameOf(k).toLowerCase();
       if (typeof v === "object" || ["name", "region", "side", "measure"].includes(k)) return words(v, regions);
-      return `${nameOf(k).toLowerCase()} ${words(v, regions)}`;
+      return `${nameOf(k).toLowerCase()} ${words(v, regions, k)}`;
     })
     .filter(Boolean)
     .join(", ");
@@ -100,7 +106,7 @@ export function Conflict({
         <ul className="mt-2">
           {clash.taken.map((x) => (
             <li key={x.key}>
-              <strong>{nameOf(x.key)}</strong>: {words(x.theirs, regions)}{" "}
+              <strong>{nameOf(x.key)}</strong>: {words(x.theirs, regions, x.key)}{" "}
               <span className="text-quiet">taken over</span>
             </li>
           ))}
@@ -112,7 +118,7 @@ export function Conflict({
           <div className="mt-1 flex flex-wrap gap-1.5">
             {(["mine", "theirs"] as const).map((whose) => (
               <Chip key={whose} strong on={r.chosen === whose} onChange={() => onChoose(r.key, whose)}>
-                {whose === "mine" ? "Yours" : "Theirs"}: {words(r[whose], regions)}
+                {whose === "mine" ? "Yours" : "Theirs"}: {words(r[whose], regions, r.key)}
               </Chip>
             ))}
             {apart(r.mine) && apart(r.theirs) && (
