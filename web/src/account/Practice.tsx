@@ -5,7 +5,7 @@ import { rooms } from "../api/rooms";
 import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
 import { UnitChoice } from "../ui/UnitChoice";
-import { readIn, type Units } from "../ui/units";
+import { readIn, type Units } from "../ui/reader";
 import { Colleagues, WhoDidWhat } from "./Colleagues";
 import { Password, SecondFactor, Sessions } from "./Security";
 

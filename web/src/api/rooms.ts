@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, skipToken, type QueryClient, type QueryKey } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "./client";
-import { readIn } from "../ui/units";
+import { readIn } from "../ui/reader";
 
 const of = (runner: string) => ({ path: { runner } });
 

@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
-import { readIn } from "../ui/units";
+import { readIn } from "../ui/reader";
 import { drop, kept, mine, note, put, setNote, useKept } from "./kept";
 import { call, sync } from "./outbox";
 import { Signs } from "./Signs";

@@ -2,7 +2,7 @@ import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from "
 import { useSyncExternalStore } from "react";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/id";
-import { readIn } from "../ui/units";
+import { readIn } from "../ui/reader";
 import { said, type Said } from "./offline";
 
 /** What the runner's page shows, as the server made it. */

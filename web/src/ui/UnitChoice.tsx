@@ -1,5 +1,5 @@
 import { Pick } from "./Pick";
-import type { Units } from "./units";
+import type { Units } from "./reader";
 
 /** What figures are read in: three choices, each by itself. */
 export function UnitChoice({ units, onChange }: { units: Units; onChange: (u: Units) => void }) {

@@ -1,5 +1,6 @@
 import { afterEach, expect, test } from "vitest";
-import { amountIn, readIn, shortIn, stored, typedIn, unitOf } from "./units";
+import { readIn } from "./reader";
+import { amountIn, shortIn, stored, typedIn, unitOf } from "./units";
 
 const american = { length: "in", mass: "lb", distance: "mi" } as const;
 afterEach(() => readIn(undefined));

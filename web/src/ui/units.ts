@@ -1,11 +1,5 @@
 import { fixed, parse, withUnit, write } from "./number";
-
-/** What this page's reader reads figures in; what is left out is read as it is stored, in cm, kg and km. */
-export interface Units {
-  length?: "cm" | "in";
-  mass?: "kg" | "lb";
-  distance?: "km" | "mi";
-}
+import { reader } from "./reader";
 
 // The international inch, pound and mile (NIST SP 811, appendix B): one of the other unit in the stored one.
 const others = {
@@ -16,18 +10,11 @@ const others = {
 };
 type Other = keyof typeof others;
 
-let mine: Units = {};
-
-/** The server says who reads here: with the coach who is signed in, with the runner's page. */
-export function readIn(u: Units | undefined) {
-  mine = u ?? {};
-}
-
 function otherOf(unit: string): Other | null {
-  if (unit === "cm") return mine.length === "in" ? "in" : null;
-  if (unit === "kg") return mine.mass === "lb" ? "lb" : null;
+  if (unit === "cm") return reader().length === "in" ? "in" : null;
+  if (unit === "kg") return reader().mass === "lb" ? "lb" : null;
   if (unit !== "km" && unit !== "km/h") return null;
-  return mine.distance !== "mi" ? null : unit === "km" ? "mi" : "mph";
+  return reader().distance !== "mi" ? null : unit === "km" ? "mi" : "mph";
 }
 
 /** The name of the unit that a stored one is read in. */
