@@ -91,9 +91,18 @@ func (w *world) up() {
 	if w.before != nil {
 		handler = w.before(handler)
 	}
+	handler = w.dated(handler)
 	w.srv = &http.Server{Handler: handler, ReadHeaderTimeout: time.Second}
 	w.at = l
 	go func() { _ = w.srv.Serve(l) }()
+}
+
+// dated has answers carry the desk's clock, which a test may have moved: a phone puts its own right by it.
+func (w *world) dated(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(out http.ResponseWriter, r *http.Request) {
+		out.Header().Set("Date", w.desk.Now().UTC().Format(http.TimeFormat))
+		next.ServeHTTP(out, r)
+	})
 }
 
 func (w *world) down() {
