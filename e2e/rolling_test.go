@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"math/rand/v2"
 	"net"
@@ -56,6 +57,21 @@ func earlier(t *testing.T) (*real, bool) {
 	return &real{t: t, bin: r.bin + "-earlier", dir: r.dir}, true
 }
 
+// freePort is an address that no connection of the tests is given by chance while a server is away from it: below the ports
+// that the machine hands out.
+func freePort(t *testing.T) string {
+	t.Helper()
+	for range 100 {
+		at := fmt.Sprintf("127.0.0.1:%d", 20_000+rand.IntN(10_000))
+		if l, err := net.Listen("tcp", at); err == nil {
+			require.NoError(t, l.Close())
+			return at
+		}
+	}
+	t.Fatal("no port is free")
+	return ""
+}
+
 // pair is two servers on one database, as a balancer in front of them sees them.
 type pair struct {
 	t       *testing.T
@@ -106,10 +122,7 @@ func TestTheReleaseBeforeAndThisOneServeTogether(t *testing.T) {
 		t.Log("the history of this repository does not reach the release before: nothing to serve together with")
 		return
 	}
-	free, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	require.NoError(t, free.Close())
-	now := &real{t: t, bin: strings.TrimSuffix(old.bin, "-earlier"), dir: old.dir, bind: free.Addr().String()}
+	now := &real{t: t, bin: strings.TrimSuffix(old.bin, "-earlier"), dir: old.dir, bind: freePort(t)}
 	c, err := cluster.Start(context.Background(), cluster.Options{Dir: filepath.Join(filepath.Dir(old.bin), "pg"), Memory: true})
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = c.Stop(); _ = c.Remove() })
