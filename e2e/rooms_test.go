@@ -306,7 +306,8 @@ func TestTwoCoachesAtOneIntake(t *testing.T) {
 	shoe(mine, "Racer")
 	fill(mine, "Heel stack", "28")
 	press(mine, "^Save the intake$")
-	reads(t, mine, "Somebody else saved this intake", "Height: 180 cm taken over", "Yours: 74", "Theirs: 72", "Choose above whose entry stands")
+	reads(t, mine, "Somebody else saved this intake", "Height: 180 cm taken over", "Yours: 74", "Theirs: 72",
+		"Choose above whose entry stands")
 	assert.True(t, mine.MustElementR("button", "^Save the intake$").MustProperty("disabled").Bool())
 	press(mine, "Theirs: 72")
 	reads(t, mine, "Yours: Racer, heel stack 28", "Theirs: Trainer")

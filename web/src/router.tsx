@@ -40,6 +40,7 @@ const account = createRoute({
     void ahead(rooms.coaches());
     void ahead(rooms.sessions());
     void ahead(rooms.roster("", false));
+    void ahead(rooms.audit("", 0)); // refused to who is no owner, and not shown
   },
   component: lazyRouteComponent(() => import("./account/Practice"), "Practice"),
 });
