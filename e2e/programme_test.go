@@ -92,6 +92,9 @@ func TestTheCoachsHandOnTheProgramme(t *testing.T) {
 	// Building again keeps what was set by hand.
 	p.MustNavigate(base + "/build")
 	reads(t, p, "Build again and put into force", "▾ by hand", "One-leg raises, floor", "Sole release")
+	tap(card(p, "Calf, straight knee").MustElementR("button", "^Change$"))
+	until(t, p, "shows the notch that was set", `() => [...document.querySelectorAll("select")].some(
+		(s) => s.selectedOptions[0]?.textContent === "One-leg raises, floor: 2 × 8")`)
 	press(p, "Build again and put into force")
 	until(t, p, "is the week", `() => document.querySelector("h1")?.innerText.trim() === "Week"`)
 	reads(t, p, "One-leg raises, floor, 2 × 8")

@@ -6,7 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/catalog"
 	"notchback/internal/room"
 	"notchback/internal/store"
 )
@@ -60,6 +62,12 @@ func TestTheProgrammeOverHTTP(t *testing.T) {
 	var rows []build.Difference
 	c.must("POST", base+"/drafts/compared", map[string]any{"a": build.Choices{}.Normalise(), "b": choices}, &rows)
 	assert.NotEmpty(t, rows)
+	var offered []catalog.Notch
+	c.must("GET", base+"/notches/calf_straight?phase=build", nil, &offered)
+	pin := offered[len(offered)/2]
+	choices.Notches = []build.PinnedNotch{{Rail: "calf_straight", Side: body.Left, Exercise: pin.Exercise, Dose: pin.Dose}}
+	c.must("POST", base+"/draft", map[string]any{"choices": choices}, &v)
+	assert.Equal(t, pin.ID, v.Draft.Choices.Notches[0].ID, "a draft says which of the notches offered is set by hand")
 	choices.Also = []string{"no_such"}
 	status, text := c.do("POST", base+"/draft", map[string]any{"choices": choices})
 	assert.Equal(t, 422, status)

@@ -80,6 +80,7 @@ func BuildRoom(c *build.Choices) Room[BuildView] {
 	return Room[BuildView]{record.NeedFacts, func(o Chart) (v BuildView, err error) {
 		v = BuildView{InForce: o.Programme, Today: o.Today}
 		v.Draft, err = o.Draft(c)
+		v.Draft.Choices = v.Draft.Choices.Named()
 		return v, err
 	}}
 }

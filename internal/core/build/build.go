@@ -33,6 +33,7 @@ type PinnedNotch struct {
 	Side     body.Side `json:"side"`
 	Exercise string    `json:"exercise"`
 	Dose     body.Dose `json:"dose"`
+	ID       string    `json:"id,omitempty" doc:"which of the notches offered it is; said in a draft, never stored"`
 }
 
 // PinnedPlace is a session the coach keeps on a weekday and slot.
@@ -42,15 +43,25 @@ type PinnedPlace struct {
 	Slot    catalog.Slot `json:"slot"`
 }
 
-// Normalise fills absent lists.
+// Named says of each notch set by hand which of those offered it is.
+func (c Choices) Named() Choices {
+	c.Notches = slices.Clone(c.Notches)
+	for i, n := range c.Notches {
+		c.Notches[i].ID = catalog.NotchID(n.Exercise, n.Dose)
+	}
+	return c
+}
+
+// Normalise fills absent lists and leaves out what is only said.
 func (c Choices) Normalise() Choices {
 	for _, l := range []*[]string{&c.Without, &c.Also, &c.Excluded} {
 		if *l == nil {
 			*l = []string{}
 		}
 	}
-	if c.Notches == nil {
-		c.Notches = []PinnedNotch{}
+	c.Notches = append([]PinnedNotch{}, c.Notches...)
+	for i := range c.Notches {
+		c.Notches[i].ID = ""
 	}
 	if c.Sessions == nil {
 		c.Sessions = []PinnedPlace{}

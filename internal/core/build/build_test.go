@@ -122,7 +122,8 @@ func TestTheSorestPlaceIsAnsweredFirst(t *testing.T) {
 func TestHeavyLoadsWaitForTheirPhase(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{12, 12}))
 	in.Profile.Equipment.DumbbellsKg = []float64{12}
-	in.Choices.Notches = []PinnedNotch{{"calf_straight", body.Left, "heavy_slow", body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 15}}}
+	in.Choices.Notches = []PinnedNotch{{Rail: "calf_straight", Side: body.Left, Exercise: "heavy_slow",
+		Dose: body.Dose{Kind: body.RMLoad, Sets: 3, Reps: 15}}}
 	r := plan(t, Make(in), "calf_straight")
 	assert.NotEqual(t, "heavy_slow", r.Prescriptions[0].Exercise)
 	assert.Contains(t, fmt.Sprint(r.Placed[0].Saw), "refused, heavy loads wait until the references are met")

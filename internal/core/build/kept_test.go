@@ -20,7 +20,7 @@ import (
 func TestNotchesSetByHand(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
 	set := func(d body.Dose) RailPlan {
-		in.Choices = Choices{Notches: []PinnedNotch{{"calf_straight", body.Left, "one_floor", d}},
+		in.Choices = Choices{Notches: []PinnedNotch{{Rail: "calf_straight", Side: body.Left, Exercise: "one_floor", Dose: d}},
 			Why: map[string]string{"calf_straight": "sore last week"}}
 		return plan(t, Make(in), "calf_straight")
 	}
@@ -53,8 +53,8 @@ func TestNotchesSetByHand(t *testing.T) {
 	beat.Trials = append(slices.Clone(in.Trials), screen.Trial{Measure: "gait.cadence", Side: body.Both, Value: 160, On: today,
 		Context: &screen.Context{Pace: "easy", Shod: "shoes"}})
 	for spm, refused := range map[int]bool{0: true, 999: true} {
-		beat.Choices = Choices{Also: []string{"cadence"}, Notches: []PinnedNotch{{"cadence", body.Both, "metronome",
-			body.Dose{Kind: body.Blocks, Sets: 4, Seconds: 60, OffS: 240, Spm: spm}}}}
+		beat.Choices = Choices{Also: []string{"cadence"}, Notches: []PinnedNotch{{Rail: "cadence", Side: body.Both, Exercise: "metronome",
+			Dose: body.Dose{Kind: body.Blocks, Sets: 4, Seconds: 60, OffS: 240, Spm: spm}}}}
 		cadence := plan(t, Make(beat), "cadence")
 		require.NotEmpty(t, cadence.Placed, "%v", cadence.Why)
 		assert.Equal(t, refused, strings.Contains(fmt.Sprint(cadence.Placed[0].Saw), "refused, not owned"), "%d a minute", spm)
@@ -79,7 +79,8 @@ func TestNotchesSetByHand(t *testing.T) {
 
 func TestATwoLegNotchSetByHandHoldsForBoth(t *testing.T) {
 	in := input(trials([2]float64{7, 7}, [2]float64{36, 36}, [2]float64{20, 20}))
-	in.Choices.Notches = []PinnedNotch{{"calf_straight", body.Left, "two_step", body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}}}
+	in.Choices.Notches = []PinnedNotch{{Rail: "calf_straight", Side: body.Left, Exercise: "two_step",
+		Dose: body.Dose{Kind: body.Repetitions, Sets: 3, Reps: 8}}}
 	r := plan(t, Make(in), "calf_straight")
 	assert.Equal(t, r.Prescriptions[0].Text(), r.Prescriptions[1].Text())
 	assert.True(t, r.Once, "one dose of both legs")

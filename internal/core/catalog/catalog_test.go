@@ -159,11 +159,14 @@ func TestWhatNeverStandsAtARun(t *testing.T) {
 
 func TestADoseIsReadBackAsItIsWritten(t *testing.T) {
 	for _, r := range Shipped.Rails {
+		seen := map[string]bool{}
 		for _, n := range r.Every(Limits{Equipment: body.Equipment{DumbbellsKg: []float64{2.5, 8}, Bands: []string{"light", "strong"}},
 			Spm: []int{165}}) {
 			d, err := body.ParseDose(n.Text)
 			require.NoError(t, err, n.Text)
 			assert.Equal(t, n.Dose, d, n.Text)
+			assert.False(t, seen[n.ID], "two notches of %s are called %q", r.ID, n.ID)
+			seen[n.ID] = true
 		}
 	}
 }

@@ -13,6 +13,7 @@ import (
 
 // Notch is one exact exercise and dose on a rail.
 type Notch struct {
+	ID       string    `json:"id" doc:"which notch it is: the exercise and its exact dose"` // where all are listed
 	Exercise string    `json:"exercise"`
 	Name     string    `json:"name"`
 	Dose     body.Dose `json:"dose"`
@@ -348,10 +349,13 @@ func (r Rail) Every(l Limits) []Notch {
 		out = r.add(out, l, &r.Exercises[i], l.May(r, r.Exercises[i]))
 	}
 	for i := range out {
-		out[i].Text = out[i].Dose.String()
+		out[i].ID, out[i].Text = NotchID(out[i].Exercise, out[i].Dose), out[i].Dose.String()
 	}
 	return out
 }
+
+// NotchID names an exercise at an exact dose, whoever asks in whatever units.
+func NotchID(exercise string, d body.Dose) string { return exercise + " " + body.Plain(d.String()) }
 
 // add appends the exact doses of one exercise; none of a retired one that does not stand.
 func (r Rail) add(out []Notch, l Limits, x *Exercise, may permit.Answer) []Notch {

@@ -1718,6 +1718,8 @@ export interface components {
         BuildPinnedNotch: {
             dose: components["schemas"]["Dose"];
             exercise: string;
+            /** @description which of the notches offered it is; said in a draft, never stored */
+            id?: string;
             rail: string;
             /** @enum {string} */
             side: "left" | "right" | "both";
@@ -2018,6 +2020,8 @@ export interface components {
             dose: components["schemas"]["Dose"];
             exercise: string;
             heavy: boolean;
+            /** @description which notch it is: the exercise and its exact dose */
+            id: string;
             name: string;
             /** @description what would open it */
             opens?: string;

@@ -117,19 +117,12 @@ function Hands({
   if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
   const notches = q.data;
   const mine = choices.notches.filter((n) => n.rail === r.rail);
-  const pin = (side: Side, index: string) => {
+  const pin = (side: Side, id: string) => {
     const rest = choices.notches.filter((n) => !(n.rail === r.rail && n.side === side));
-    if (index === "") return set({ notches: rest });
-    const n = notches[Number(index)];
-    if (n) set({ notches: [...rest, { rail: r.rail, side, exercise: n.exercise, dose: n.dose }] });
+    const n = notches.find((x) => x.id === id);
+    set({ notches: n ? [...rest, { rail: r.rail, side, exercise: n.exercise, dose: n.dose, id }] : rest });
   };
-  const indexOf = (side: Side) => {
-    const n = mine.find((x) => x.side === side);
-    const i = n
-      ? notches.findIndex((k) => k.exercise === n.exercise && JSON.stringify(k.dose) === JSON.stringify(n.dose))
-      : -1;
-    return i < 0 ? "" : String(i);
-  };
+  const pinned = (side: Side) => mine.find((n) => n.side === side)?.id ?? "";
   const exercises = notches.filter((n, i) => i === 0 || notches[i - 1]?.exercise !== n.exercise);
   const free = others.filter((o) => !choices.also.includes(o.rail));
   return (
@@ -141,13 +134,13 @@ function Hands({
               Notch, {p.side === "both" ? "whole runner" : p.side}
             </span>
             <select
-              value={indexOf(p.side)}
+              value={pinned(p.side)}
               onChange={(e) => pin(p.side, e.target.value)}
               className="mt-1 min-h-11 w-full rounded-sq border border-line bg-panel px-2"
             >
               <option value="">as the tests place it</option>
-              {notches.map((n, i) => (
-                <option key={i} value={i} disabled={!!n.barred}>
+              {notches.map((n) => (
+                <option key={n.id} value={n.id} disabled={!!n.barred}>
                   {n.name}: {n.text}
                   {n.barred ? ` (${n.barred})` : ""}
                 </option>
