@@ -16,14 +16,19 @@ import (
 // tries are the failed tries to sign in that are allowed.
 var tries = store.Limits{Window: 15 * time.Minute, Pair: 10, Address: 60, Account: 100}
 
-// trying counts a try and refuses when there were too many; done takes it back once it has succeeded.
+// trying counts a try to sign in.
 func (s *server) trying(ctx context.Context, email string) (done func() error, err error) {
-	ok, err := s.desk.Store.Try(ctx, email, clientIP(ctx), tries)
+	return s.counted(ctx, email, tries)
+}
+
+// counted counts a try and refuses when there were too many; done takes it back once it has succeeded.
+func (s *server) counted(ctx context.Context, what string, most store.Limits) (done func() error, err error) {
+	ok, err := s.desk.Store.Try(ctx, what, clientIP(ctx), most)
 	if err == nil && !ok {
 		err = huma.ErrorWithHeaders(huma.Error429TooManyRequests("Too many attempts. Wait a quarter of an hour and try again."),
 			http.Header{"Retry-After": {"900"}})
 	}
-	return func() error { return s.desk.Store.LetIn(ctx, email, clientIP(ctx)) }, err
+	return func() error { return s.desk.Store.LetIn(ctx, what, clientIP(ctx)) }, err
 }
 
 type signIn struct {

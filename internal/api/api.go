@@ -196,7 +196,10 @@ func (s *server) failed(ctx context.Context, err error) error {
 		return nil
 	}
 	var field *body.FieldError
+	var status huma.StatusError
 	switch {
+	case errors.As(err, &status):
+		return err
 	case errors.As(err, &field):
 		return huma.Error422UnprocessableEntity(field.Field+": "+field.Message, &huma.ErrorDetail{Location: field.Field, Message: field.Message})
 	case errors.Is(err, store.ErrNotFound):
@@ -359,20 +362,19 @@ type nothing struct {
 }
 
 func register[I, O any](s *server, method, path, id, summary string, m huma.Middlewares, f func(context.Context, *I) (O, error)) {
-	// The body was read before; a deadline of its own for it would end the request's work some seconds later.
-	huma.Register(s.huma, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Middlewares: m,
-		MaxBodyBytes: maxBody, BodyReadTimeout: -1},
-		func(ctx context.Context, in *I) (*out[O], error) {
-			o, err := f(ctx, in)
-			if err != nil {
-				var status huma.StatusError
-				if errors.As(err, &status) {
-					return nil, err
-				}
-				return nil, s.failed(ctx, err)
-			}
-			return &out[O]{o}, nil
-		})
+	huma.Register(s.huma, operation(method, path, id, summary, m), func(ctx context.Context, in *I) (*out[O], error) {
+		o, err := f(ctx, in)
+		if err != nil {
+			return nil, s.failed(ctx, err)
+		}
+		return &out[O]{o}, nil
+	})
+}
+
+// operation describes one. The body was read before; a deadline of its own for it would end the request's work some seconds later.
+func operation(method, path, id, summary string, m huma.Middlewares) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Middlewares: m, MaxBodyBytes: maxBody,
+		BodyReadTimeout: -1}
 }
 
 // ok turns a deed without an answer into one.

@@ -184,7 +184,8 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 			at += "?rail=ankle_bend&from=0"
 		}
 		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight").Replace(at)
-		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit"} {
+		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit",
+			"device"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
 		for method, raw := range ops {

@@ -97,6 +97,8 @@ var deeds = map[string]string{
 	"coach-morning": "Entered a morning",
 	"coach-run":     "Entered a run", "phone-log": "Reported a session", "phone-morning": "Reported a morning", "phone-run": "Reported a run",
 	"phone-sign": "Reported a warning sign", "phone-healed": "Said that it is over", "phone-fill-in": "Filled in the form",
+	"open-link": "Opened the private link on a device", "phone-code": "Made a short code on the phone",
+	"link-code": "Made a short code for the private link", "end-device": "Ended a device of the private link",
 	"phone-units": "Chose the phone's units", "hand-out": "Opened the hand-out", "hand-out-pdf": "Took the hand-out as PDF",
 	"doses": "Took the doses as a table", "calendar": "Took the calendar file",
 }

@@ -74,12 +74,19 @@ func TestWhoGetsInWhere(t *testing.T) {
 		}))
 		return token
 	}
-	doors := []door{{"stranger", open(t, srv.URL).http, ""}, {"phone", open(t, srv.URL).http, link(time.Hour)},
+	opened := func(ends bool) *http.Client {
+		phone, device := openOn(t, srv.URL, map[string]any{"token": link(time.Hour)})
+		if ends {
+			require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.EndDevice(ctx, runner, device) }))
+		}
+		return phone.http
+	}
+	doors := []door{{"phone", opened(false), ""}, {"ended device", opened(true), ""}, {"stranger", open(t, srv.URL).http, ""}, {"phone", open(t, srv.URL).http, link(time.Hour)},
 		{"ended phone", open(t, srv.URL).http, link(-time.Hour)}, {"other practice", signedIn(t, srv.URL, "other@test.example").http, ""},
 		{"coach", signedIn(t, srv.URL, "second@test.example").http, ""}, {"owner", signedIn(t, srv.URL, email).http, ""}}
 	doc, ops := operations(t)
 	s := spoiler{rand.New(rand.NewPCG(1, 2)), doc, []string{runner}}
-	atDoor := []string{"sign-in", "redeem-code"} // open to whoever knows a secret
+	atDoor := []string{"sign-in", "redeem-code", "open-link"} // open to whoever knows a secret
 	leaves := []string{"sign-out", "sign-out-everywhere", "end-session", "inclinometer", "end-access", "archive", "set-role", "let-in-again",
 		"set-second-factor"}
 	reached := map[string]int{}

@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -16,12 +15,11 @@ import (
 
 type linkKey struct{}
 
-// byLink lets a runner's private link through.
+// byLink lets a runner's private link through: by the cookie of the device it was opened on.
 func (s *server) byLink(ctx huma.Context, next func(huma.Context)) {
-	token := strings.TrimPrefix(ctx.Header("Authorization"), "Bearer ")
-	o, err := s.desk.Store.LinkOwner(ctx.Context(), token)
+	o, err := s.linkOwner(ctx)
 	if err != nil {
-		status, words := http.StatusUnauthorized, "This link has ended. Ask your coach for a new one."
+		status, words := http.StatusUnauthorized, "This link has ended here. Ask your coach for a new one."
 		if s.desk.Store.Ready(ctx.Context()) != nil {
 			status, words = http.StatusServiceUnavailable, "The server does not answer. Keep going; this page sends later."
 		}
@@ -41,9 +39,10 @@ func owner(ctx context.Context) (room.Actor, string) {
 
 func (s *server) phone() {
 	m := huma.Middlewares{s.byLink}
+	s.devices(m)
 	unchanged(s, "/api/phone", "phone", "The runner's page", m, func(ctx context.Context, a room.Actor, runner string) (room.Phone, error) {
 		p, err := room.PhoneRoom(s.desk.Now()).Look(ctx, s.desk, a, runner)
-		p.Units = reader(ctx)
+		p.Units, p.Link = reader(ctx), ctx.Value(linkKey{}).(store.LinkOwner).Link
 		return p, err
 	})
 	unchanged(s, "/api/phone/offline", "phone-offline", "What the page goes by until there is signal again", m, s.desk.Offline)

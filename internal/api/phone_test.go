@@ -245,3 +245,140 @@ func TestAPhoneIsSentWhatIsNewAlone(t *testing.T) {
 	}
 	assert.Positive(t, sides)
 }
+
+// openOn opens a link on a device of its own, and returns it with its id.
+func openOn(t *testing.T, url string, by map[string]any) (phone *client, device string) {
+	phone, device = open(t, url), store.NewID()
+	phone.must("PUT", "/api/phone/devices/"+device, by, nil)
+	return phone, device
+}
+
+// A link is open on as many devices as it is opened on, each by a cookie of its own; each ends by itself.
+func TestALinkIsOpenOnSeveralDevices(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, link, old := ready(t, d, c)
+	token := strings.TrimPrefix(old.head.Get("Authorization"), "Bearer ")
+	first, device := openOn(t, srv.URL, map[string]any{"token": token})
+	second, other := openOn(t, srv.URL, map[string]any{"token": token})
+	for _, phone := range []*client{first, second, old} {
+		phone.must("GET", "/api/phone", nil, nil)
+	}
+	var v room.RunnerView
+	c.must("GET", "/api/runners/"+runner, nil, &v)
+	listed := []string{}
+	for _, x := range v.Links[0].Devices {
+		listed = append(listed, x.ID)
+	}
+	assert.ElementsMatch(t, []string{device, other}, listed)
+
+	first.must("PUT", "/api/phone/devices/"+device, map[string]any{"token": token}, nil) // the answer was lost, and it asks again
+	first.must("GET", "/api/phone", nil, nil)
+	c.must("GET", "/api/runners/"+runner, nil, &v)
+	assert.Len(t, v.Links[0].Devices, 2)
+
+	c.must("DELETE", "/api/runners/"+runner+"/devices/"+device, nil, nil)
+	c.must("DELETE", "/api/runners/"+runner+"/devices/"+device, nil, nil)
+	status, said := first.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	assert.Contains(t, said, "has ended here")
+	second.must("GET", "/api/phone", nil, nil)
+	status, _ = first.do("PUT", "/api/phone/devices/"+device, map[string]any{"token": token})
+	assert.Equal(t, 409, status, "a device that was ended is opened as another")
+
+	var seen time.Time
+	admin := testkit.Admin(t, testkit.LastDatabase())
+	lastUse := func() time.Time {
+		require.NoError(t, admin.QueryRow(ctx, `SELECT seen_at FROM link_devices WHERE id = $1`, other).Scan(&seen))
+		return seen
+	}
+	was := lastUse()
+	second.must("GET", "/api/phone", nil, nil)
+	assert.Equal(t, was, lastUse(), "written at most once an hour")
+	_, err := admin.Exec(ctx, `UPDATE link_devices SET seen_at = now() - interval '61 minutes'`)
+	require.NoError(t, err)
+	second.must("GET", "/api/phone", nil, nil)
+	assert.WithinDuration(t, was, lastUse(), time.Minute)
+
+	c.must("DELETE", "/api/runners/"+runner+"/links/"+link, nil, nil)
+	status, _ = second.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status, "all of them end with the link")
+}
+
+// A short code opens one device, once, within ten minutes; guessing it is counted.
+func TestAShortCodeOpensOneMoreDevice(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	runner, link, old := ready(t, d, c)
+	var code api.ShortCode
+	made := func(by *client, path string) string {
+		by.must("POST", path, nil, &code)
+		assert.Regexp(t, `^[A-Z2-7]{4}-[A-Z2-7]{4}$`, code.Code)
+		return code.Code
+	}
+	earlier := made(old, "/api/phone/codes")
+	phone, device := openOn(t, srv.URL, map[string]any{"code": strings.ToLower(made(old, "/api/phone/codes"))})
+	phone.must("PUT", "/api/phone/devices/"+device, map[string]any{"code": code.Code}, nil)
+	phone.must("GET", "/api/phone", nil, nil)
+	wrong := open(t, srv.URL)
+	says := func(code, what string) {
+		status, said := wrong.do("PUT", "/api/phone/devices/"+store.NewID(), map[string]any{"code": code})
+		assert.Equal(t, 422, status, what)
+		assert.Contains(t, said, "does not fit")
+	}
+	says(code.Code, "it was used")
+	says(earlier, "another was made since")
+	made(c, "/api/runners/"+runner+"/links/"+link+"/codes")
+	_, err := testkit.Admin(t, testkit.LastDatabase()).Exec(ctx, `UPDATE link_codes SET expires_at = now() - interval '1 second'`)
+	require.NoError(t, err)
+	says(code.Code, "it is too old")
+	for range 17 {
+		says("AAAA-AAAA", "guessed")
+	}
+	status, said := wrong.do("PUT", "/api/phone/devices/"+store.NewID(), map[string]any{"code": "AAAA-AAAA"})
+	assert.Equal(t, 429, status, said)
+	phone.must("GET", "/api/phone", nil, nil)
+}
+
+// One phone may hold the links of two runners: it says which one it means.
+func TestOnePhoneOfTwoRunners(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	phone := open(t, srv.URL)
+	links := []string{}
+	for range 2 {
+		_, link, old := ready(t, d, c)
+		phone.must("PUT", "/api/phone/devices/"+store.NewID(), map[string]any{"token": old.head.Get("Authorization")[len("Bearer "):]}, nil)
+		links = append(links, link)
+	}
+	var v room.Phone
+	runners := map[string]bool{}
+	for _, link := range links {
+		phone.head.Set("Notchback-Link", link)
+		phone.must("GET", "/api/phone", nil, &v)
+		assert.Equal(t, link, v.Link)
+		runners[v.Runner] = true
+	}
+	assert.Len(t, runners, 2)
+	phone.head.Del("Notchback-Link")
+	status, _ := phone.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+}
+
+// Twenty devices at most: what was not used for the longest time goes, never what was just opened.
+func TestALinkIsOpenOnTwentyDevicesAtMost(t *testing.T) {
+	d, srv := server(t)
+	c := signedIn(t, srv.URL, email)
+	_, _, old := ready(t, d, c)
+	token := strings.TrimPrefix(old.head.Get("Authorization"), "Bearer ")
+	first, _ := openOn(t, srv.URL, map[string]any{"token": token})
+	_, err := testkit.Admin(t, testkit.LastDatabase()).Exec(ctx, `UPDATE link_devices SET seen_at = now() - interval '1 day'`)
+	require.NoError(t, err)
+	last := first
+	for range 20 {
+		last, _ = openOn(t, srv.URL, map[string]any{"token": token})
+	}
+	status, _ := first.do("GET", "/api/phone", nil)
+	assert.Equal(t, 401, status)
+	last.must("GET", "/api/phone", nil, nil)
+}

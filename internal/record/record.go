@@ -226,8 +226,17 @@ type Decision struct {
 
 // Link is a runner's private link; its token is never stored.
 type Link struct {
-	ID      string `json:"id"`
-	Created string `json:"created"`
-	Expires string `json:"expires"`
-	Live    bool   `json:"live"`
+	ID      string   `json:"id"`
+	Created string   `json:"created"`
+	Expires string   `json:"expires"`
+	Live    bool     `json:"live"`
+	Devices []Device `json:"devices" doc:"it is open on, those used last first"`
+}
+
+// Device is a phone or a browser that a private link is open on.
+type Device struct {
+	ID     string `json:"id"`
+	Name   string `json:"name" doc:"kind of browser and of machine"`
+	Opened string `json:"opened"`
+	Seen   string `json:"seen" doc:"last use, to the hour"`
 }

@@ -19,6 +19,7 @@ type Phone struct {
 	Name        string             `json:"name"`
 	Today       body.Date          `json:"today"`
 	Runner      string             `json:"runner" doc:"id; reports kept on a phone belong to one runner"`
+	Link        string             `json:"link" doc:"id of the private link this device goes by"`
 	State       string             `json:"state" doc:"of the record; changed when this is another"`
 	Release     string             `json:"release" doc:"of the code that made this; a page of another release does not draw it"`
 	Timezone    string             `json:"timezone"`

@@ -6,10 +6,9 @@ import (
 	"encoding/base32"
 	"encoding/hex"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
-
-	"notchback/internal/core/body"
 )
 
 // Account is what sign-in compares with.
@@ -40,23 +39,6 @@ func (s *Store) SignedIn(ctx context.Context, coach string, epoch int) (Coach, e
 		return c, fmt.Errorf("reading the session: %w", known(err))
 	}
 	return c, nil
-}
-
-// LinkOwner is whom a private link speaks for.
-type LinkOwner struct {
-	Link, Practice, Runner string
-	Units                  body.Units
-}
-
-// LinkOwner looks a private link's token up; ended, revoked and archived ones are not found.
-func (s *Store) LinkOwner(ctx context.Context, token string) (LinkOwner, error) {
-	var o LinkOwner
-	err := s.pool.QueryRow(ctx, `SELECT id, practice_id, runner_id, units FROM door_link($1)`, Hash(token)).Scan(&o.Link, &o.Practice,
-		&o.Runner, &o.Units)
-	if err != nil {
-		return o, fmt.Errorf("reading the link: %w", known(err))
-	}
-	return o, nil
 }
 
 // Limits are how many failed tries a window allows: of one account from one address, of one address, and of one account from
@@ -115,12 +97,15 @@ func (s *Store) Redeem(ctx context.Context, email, code, passwordHash string) er
 	return nil
 }
 
-// newCode returns 80 random bits in groups a person can read out.
-func newCode() string {
-	b := make([]byte, 10)
+// newCode returns random bits, 40 for each of so many parts, in groups of four letters and digits that a person can read out.
+func newCode(parts int) string {
+	b := make([]byte, 5*parts)
 	_, _ = rand.Read(b)
-	s := base32.StdEncoding.EncodeToString(b)
-	return s[:4] + "-" + s[4:8] + "-" + s[8:12] + "-" + s[12:]
+	var groups []string
+	for g := range slices.Chunk([]byte(base32.StdEncoding.EncodeToString(b)), 4) {
+		groups = append(groups, string(g))
+	}
+	return strings.Join(groups, "-")
 }
 
 func normalCode(c string) string {
@@ -129,7 +114,7 @@ func normalCode(c string) string {
 
 // AddCode makes a one-time code for a coach of this practice, good for a day.
 func (tx *Tx) AddCode(ctx context.Context, coach string) (string, error) {
-	code := newCode()
+	code := newCode(2)
 	_, err := tx.Exec(ctx, `INSERT INTO one_time_codes (id, practice_id, coach_id, code_hash, expires_at) VALUES ($1, $2, $3, $4,
 		now() + interval '1 day')`,
 		NewID(), tx.Practice, coach, Hash(normalCode(code)))
@@ -196,7 +181,7 @@ func (tx *Tx) UseRecovery(ctx context.Context, coach, code string) (bool, error)
 // NewRecovery returns ten recovery codes and their hashes.
 func NewRecovery() (codes []string, hashes [][]byte) {
 	for range 10 {
-		c := newCode()
+		c := newCode(2)
 		codes, hashes = append(codes, c), append(hashes, Hash(normalCode(c)))
 	}
 	return codes, hashes

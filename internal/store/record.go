@@ -459,9 +459,11 @@ func queuePast(b *batch, runner string) *record.Past {
 func queueDoor(b *batch, runner string) *record.Door {
 	d := &record.Door{}
 	all(b, "the private links", &d.Links, func(row pgx.CollectableRow, x *record.Link) error {
-		return row.Scan(&x.ID, &x.Created, &x.Expires, &x.Live)
-	}, `SELECT id::text, to_json(created_at) #>> '{}', to_json(expires_at) #>> '{}', revoked_at IS NULL AND expires_at > now() FROM links
-		WHERE runner_id = $1 ORDER BY created_at DESC`, runner)
+		return row.Scan(&x.ID, &x.Created, &x.Expires, &x.Live, &x.Devices)
+	}, `SELECT id::text, to_json(created_at) #>> '{}', to_json(expires_at) #>> '{}', revoked_at IS NULL AND expires_at > now(),
+			(SELECT coalesce(json_agg(json_build_object('id', d.id, 'name', d.device, 'opened', d.opened_at, 'seen', d.seen_at)
+				ORDER BY d.seen_at DESC, d.id), '[]') FROM link_devices d WHERE d.link_id = links.id AND d.ended_at IS NULL)
+		FROM links WHERE runner_id = $1 ORDER BY created_at DESC`, runner)
 	all(b, "the forms", &d.Forms, func(row pgx.CollectableRow, x *record.Form) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Profile)
 	}, `SELECT id::text, on_day::text, profile FROM intake_forms WHERE runner_id = $1 AND taken_at IS NULL ORDER BY at DESC LIMIT 3`, runner)

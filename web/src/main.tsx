@@ -1,4 +1,4 @@
-import "./ui/tokens.css";
+import "./desk.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { QueryClientProvider } from "@tanstack/react-query";

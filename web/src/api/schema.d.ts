@@ -432,6 +432,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A short code for one more device */
+        post: operations["phone-code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Open a private link on this device */
+        put: operations["open-link"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/healed/{stop}/{id}": {
         parameters: {
             query?: never;
@@ -808,6 +842,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End the private link on one device */
+        delete: operations["end-device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/doses.csv": {
         parameters: {
             query?: never;
@@ -1025,6 +1076,23 @@ export interface paths {
         post?: never;
         /** End a private link at once */
         delete: operations["revoke-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/links/{link}/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A short code for one more device of the runner */
+        post: operations["link-code"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3059,6 +3127,16 @@ export interface components {
             code: string;
             email: string;
         };
+        OpenLinkBody: {
+            /** @description or a short code */
+            code?: string;
+            /** @description what stands behind the # of the private link */
+            token?: string;
+        };
+        Opened: {
+            /** @description id; said in the header Notchback-Link */
+            link: string;
+        };
         Past: {
             finished: boolean;
             id: string;
@@ -3197,6 +3275,8 @@ export interface components {
             cautions: string[];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;
+            /** @description id of the private link this device goes by */
+            link: string;
             /** @description open warning signs */
             locks: components["schemas"]["Lock"][];
             /** @description this morning is reported */
@@ -3570,6 +3650,14 @@ export interface components {
             why: string;
             word: string;
         };
+        RecordDevice: {
+            id: string;
+            /** @description kind of browser and of machine */
+            name: string;
+            opened: string;
+            /** @description last use, to the hour */
+            seen: string;
+        };
         RecordForm: {
             id: string;
             on: string;
@@ -3577,6 +3665,8 @@ export interface components {
         };
         RecordLink: {
             created: string;
+            /** @description it is open on, those used last first */
+            devices: components["schemas"]["RecordDevice"][];
             expires: string;
             id: string;
             live: boolean;
@@ -4351,6 +4441,12 @@ export interface components {
             widthMm?: number;
             /** @description where the sole is worn */
             worn?: string;
+        };
+        ShortCode: {
+            /** @description letters and digits to type; good once */
+            code: string;
+            /** Format: date-time */
+            expires: string;
         };
         Shut: {
             measure: string;
@@ -5621,6 +5717,73 @@ export interface operations {
             };
         };
     };
+    "phone-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortCode"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-link": {
+        parameters: {
+            query?: never;
+            header?: {
+                "User-Agent"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenLinkBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "phone-healed": {
         parameters: {
             query?: never;
@@ -6431,6 +6594,39 @@ export interface operations {
             };
         };
     };
+    "end-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     doses: {
         parameters: {
             query?: never;
@@ -6913,6 +7109,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "link-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortCode"];
                 };
             };
             /** @description Error */

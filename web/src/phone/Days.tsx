@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { problemOf } from "../api/problem";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
+import type { Schemas } from "../api/client";
 import type { Bundle } from "./kept";
 import { call, sync } from "./outbox";
 import { UnitChoice } from "../ui/UnitChoice";
@@ -23,6 +24,7 @@ export function Days({ bundle }: { bundle: Bundle }) {
         Put it into my calendar
       </Button>
       <Units bundle={bundle} />
+      <AnotherDevice />
       {bundle.advice.length > 0 && (
         <>
           <h2 className="mt-8 mb-2 text-xl">To mind</h2>
@@ -51,6 +53,38 @@ async function calendar() {
   link.download = "foot-strength.ics";
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
+/** A short code opens the link on another phone, or in the page that was put on the home screen. */
+function AnotherDevice() {
+  const [made, setMade] = useState<Schemas["ShortCode"] | null>(null);
+  const [said, setSaid] = useState("");
+  const make = async () => {
+    try {
+      const a = await call("/api/phone/codes", { method: "POST" });
+      if (!a.ok) throw problemOf(a.status, null);
+      setMade((await a.json()) as Schemas["ShortCode"]);
+      setSaid("");
+    } catch {
+      setSaid("No code was made: it takes a signal. Try again later.");
+    }
+  };
+  return (
+    <details className="mt-2">
+      <summary className="min-h-11 cursor-pointer py-2">Another phone, or the home screen</summary>
+      <p>Open this page there. Where it asks for a short code, type this one:</p>
+      {made && (
+        <p className="my-2 border border-line bg-panel p-3 text-center">
+          <strong className="fig block text-3xl">{made.code}</strong>
+          good once, until {new Date(made.expires).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}
+        </p>
+      )}
+      <Button className="mt-2 w-full" onClick={() => void make()}>
+        {made ? "Make another code" : "Make a code"}
+      </Button>
+      <p role="status">{said}</p>
+    </details>
+  );
 }
 
 /** What this runner reads figures in; the server writes the page, so it takes a signal. */

@@ -5,7 +5,7 @@ import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Boundary, Days, RunEntry, Signs } from "./later";
+import { Boundary, Days, RunEntry, ShortCode, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
 import { sync, todayIn } from "./outbox";
 import { Session } from "./Session";
@@ -22,6 +22,7 @@ export function Phone() {
       <Frame>
         <h1 className="text-3xl">{k.link ? "This link has ended" : "No link here"}</h1>
         <p className="mt-3 text-lg">Ask your coach for a new private link, and open it on this phone.</p>
+        <ShortCode />
       </Frame>
     );
   if (!k.bundle && k.newer) return <Newer waiting={waiting.length} />;
@@ -80,7 +81,7 @@ function useSync(link: string) {
     }
   }, []);
   useEffect(() => {
-    if (!link) return;
+    if (!link) return void import("./opening").then((o) => o.findLink()).catch(() => undefined);
     void import("./worker").then((w) => w.keepOffline()).catch(() => undefined); // it is tried anew at the next visit
     const first = setTimeout(() => void again(), 0);
     const soon = setInterval(() => {

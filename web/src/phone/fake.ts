@@ -13,13 +13,23 @@ export class Server {
   ended = new Set<string>(); // links
   got: { id: string; runner: string; kind: string; body: unknown }[] = [];
   asked: string[] = [];
+  devices = new Map<string, string>(); // links by the device they were opened on
+  codes = new Map<string, string>(); // links by short code
+  endedDevices = new Set<string>();
+  cookie = ""; // the link of a phone that says none
+  earlier = false; // the release before the devices
   hold: Promise<void> | null = null; // the next page waits for it on its way
   state = ""; // names the record, which then is not sent again while it is the same
 
   fetch = async (path: string, init: RequestInit = {}): Promise<Response> => {
     if (this.down) throw new TypeError("no signal");
-    const link = new Headers(init.headers).get("Authorization")?.slice("Bearer ".length) ?? "";
+    const head = new Headers(init.headers);
+    const [, cookie] = /^(.*?)_*$/.exec(head.get("Notchback-Link") ?? "") ?? [];
+    const said = (typeof init.body === "string" ? JSON.parse(init.body) : null) as { code?: string } | null;
+    const secret = head.get("Authorization")?.slice("Bearer ".length);
+    const link = this.codes.get(said?.code ?? "") ?? (cookie || (secret ?? this.cookie));
     const runner = link.split("-")[0] ?? "";
+    const [, device] = /^\/api\/phone\/devices\/(.*)/.exec(path) ?? [];
     this.asked.push(`${init.method ?? "GET"} ${path}`);
     const say = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
     if (!runner || this.ended.has(link)) return say(401, { detail: "This link has ended." });
@@ -27,11 +37,17 @@ export class Server {
     if (this.state && new Headers(init.headers).get("If-None-Match") === `"${this.stateOf(runner)}"`)
       return new Response(null, { status: 304, headers: { Date: new Date(this.clock()).toUTCString() } });
     if (init.method !== "PUT") {
-      const b = this.bundle(runner);
+      const b = this.bundle(runner, link);
       const held = this.hold;
       this.hold = null;
       await held;
       return say(200, b);
+    }
+    if (device && link) {
+      if (this.earlier) return say(404, {});
+      if (this.endedDevices.has(device)) return say(409, {});
+      this.devices.set(device, link);
+      return say(200, { link: link.padEnd(36, "_") });
     }
     const [, , , ...rest] = path.split("/");
     const id = rest.pop() ?? "";
@@ -45,10 +61,11 @@ export class Server {
 
   private stateOf = (runner: string) => this.state + this.got.filter((g) => g.runner === runner).length;
 
-  bundle(runner: string): Bundle {
+  bundle(runner: string, link: string): Bundle {
     const locks = this.got.filter((g) => g.runner === runner && g.kind === "signs").map((g) => g.id);
     return {
       runner,
+      link: link.padEnd(36, "_"),
       ...(this.state ? { state: this.stateOf(runner) } : {}),
       release: this.release,
       timezone: "UTC",
@@ -80,13 +97,16 @@ export class Browser {
 
   /** Opens the page with a link in its address, or with none. */
   async tab(link = "") {
-    vi.stubGlobal("location", { hash: link ? "#" + link : "" });
+    const location = { hash: link ? "#" + link : "", pathname: "/phone" };
+    vi.stubGlobal("location", location);
+    vi.stubGlobal("history", { replaceState: () => (location.hash = "") });
     vi.resetModules();
     const kept = await import("./kept");
     const box = await import("./outbox");
+    const opening = await import("./opening");
     await kept.open();
     this.tabs.push(kept);
-    return { ...kept, ...box };
+    return { ...kept, ...box, ...opening };
   }
 
   /** Closes every tab; what is kept stays. */

@@ -2,6 +2,7 @@ import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from "
 import { useSyncExternalStore } from "react";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/id";
+import { earlier } from "./earlier";
 import { readIn } from "../ui/reader";
 import { said, type Said } from "./offline";
 
@@ -16,7 +17,7 @@ export interface Entry {
   body: unknown;
   label: string;
   runner: string; // whose report it is; empty: an earlier release did not say
-  link: string; // the link it was entered under
+  link: string; // id of the link it was entered under; its secret where that was not opened here yet
   refused?: string;
   fields?: Record<string, string>;
 }
@@ -24,7 +25,9 @@ export type Report = Pick<Entry, "kind" | "body" | "label">;
 
 /** Everything this phone holds, as it was last read from its store. */
 export interface Kept {
-  link: string;
+  link: string; // id of the link in use; its secret until the server has opened it on this device
+  print: string; // how its secret begins: the same link in the address changes nothing
+  device: string; // id that this device opens it by
   runner: string; // whose link it is; empty until the server has said so
   bundle: Bundle | null; // none when a page of another release kept it: its shape may differ
   newer: boolean; // the server is of another release than this page
@@ -42,6 +45,8 @@ interface Shape extends DBSchema {
 
 const nothing: Kept = {
   link: "",
+  print: "",
+  device: "",
   runner: "",
   bundle: null,
   newer: false,
@@ -53,6 +58,7 @@ let state = nothing;
 let db: IDBPDatabase<Shape> | null = null;
 let unwritten: Entry[] = []; // what the store did not take
 const unnoted = new Map<string, unknown>();
+let unpaged: Pages = {};
 let channel: BroadcastChannel | null = null;
 const listeners = new Set<() => void>();
 
@@ -118,14 +124,14 @@ export async function open(): Promise<void> {
   }
   await reload();
   const link = location.hash.slice(1);
-  if (link && link !== state.link) await take(link);
+  if (link) await take(link);
 }
 
 /** Closes the store. */
 export function close() {
   db?.close();
   channel?.close();
-  [db, channel, unwritten, state] = [null, null, [], nothing];
+  [db, channel, unwritten, unpaged, state] = [null, null, [], {}, nothing];
   unnoted.clear();
 }
 
@@ -133,19 +139,25 @@ export function close() {
 export async function reload(): Promise<void> {
   if (!db) return;
   const t = db.transaction(stores);
-  const [entries, names, values, link, runner] = await Promise.all([
+  const [entries, names, values, link, print, device, runner] = await Promise.all([
     t.objectStore("entries").getAll(),
     t.objectStore("notes").getAllKeys(),
     t.objectStore("notes").getAll(),
     t.objectStore("page").get("link"),
+    t.objectStore("page").get("print"),
+    t.objectStore("page").get("device"),
     t.objectStore("page").get("runner"),
   ]);
-  const bundle = runner ? ((await t.objectStore("bundles").get(runner)) ?? null) : null;
+  const whose = unpaged.runner ?? runner;
+  const bundle = whose ? ((await t.objectStore("bundles").get(whose)) ?? null) : null;
   show({
     link: link ?? "",
+    print: print ?? "",
+    device: device ?? "",
     runner: runner ?? "",
+    ...unpaged,
     // What is drawn stays while somebody types, as it does without signal.
-    bundle: bundle?.release === __RELEASE__ ? bundle : runner === state.runner ? state.bundle : null,
+    bundle: bundle?.release === __RELEASE__ ? bundle : whose === state.runner ? state.bundle : null,
     entries: [...entries, ...unwritten].sort((a, b) => a.n - b.n),
     notes: new Map([...names.map(([whose, name], i) => [key(whose, name), values[i]] as const), ...unnoted]),
   });
@@ -154,7 +166,7 @@ export async function reload(): Promise<void> {
 const stores: ("entries" | "bundles" | "notes" | "page")[] = ["entries", "bundles", "notes", "page"];
 type Deed = (t: IDBPTransaction<Shape, typeof stores, "readwrite">) => Promise<unknown>;
 const setPage =
-  (name: "link" | "runner", v: string): Deed =>
+  (name: "link" | "print" | "device" | "runner", v: string): Deed =>
   (t) =>
     t.objectStore("page").put(v, name);
 const setEntry =
@@ -195,10 +207,46 @@ async function written(d: IDBPDatabase<Shape>, deeds: Deed[]): Promise<boolean> 
   return true;
 }
 
-/** Takes another link. It may be the same runner's or another's: nothing is shown until that is known. */
-async function take(link: string) {
-  const done = await write([setPage("link", link), (t) => t.objectStore("page").delete("runner")]);
-  if (!done) show({ link, runner: "", bundle: null });
+/** Says that a link is known by its id, not by its secret. */
+export const isOpen = (link: string) => link.length === 36;
+const beginning = (secret: string) => (isOpen(secret) ? "" : secret.slice(0, 6));
+
+/** Takes another link. It may be the same runner's or another's: nothing is shown until that is known. The same link again
+ * is opened again, by the same device, and changes nothing else. */
+export async function take(link: string) {
+  const print = beginning(link);
+  const same = !!print && print === state.print;
+  const part = { link, print, ...(same ? {} : { device: "", runner: "" }) };
+  if (!same) show({ bundle: null });
+  if ((await setPages(part)) || isOpen(link)) cleanAddress();
+}
+
+type Pages = Partial<Pick<Kept, "link" | "print" | "device" | "runner">>;
+/** Keeps what this page goes by, with what belongs to it; in memory where the store takes nothing. */
+async function setPages(part: Pages, deeds: Deed[] = []): Promise<boolean> {
+  const named = Object.entries(part) as [keyof Pages, string][];
+  const was = unpaged;
+  unpaged = Object.fromEntries(Object.entries(was).filter(([name]) => !(name in part)));
+  if (await write([...named.map(([name, v]) => setPage(name, v)), ...deeds])) return true;
+  unpaged = { ...was, ...part };
+  show(part);
+  return false;
+}
+
+/** The secret does not stay where others read it, once it is kept or no longer needed. */
+const cleanAddress = () => location.hash && history.replaceState(null, "", location.pathname);
+
+/** Keeps the id that this device opens links by. */
+export const setDevice = (device: string) => setPages({ device });
+
+/** The link was opened here: its id is said from now on, beside a cookie that no page can read. */
+export async function opened(secret: string, link: string) {
+  const known = (e: Entry) => (e.link === secret ? { ...e, link } : e);
+  unwritten = unwritten.map(known);
+  const stored = state.entries.filter((e) => e.link === secret && !unwritten.some((x) => x.id === e.id));
+  const deeds = stored.map((e) => setEntry(known(e)));
+  if (!(await setPages({ link, print: beginning(secret) }, deeds))) show({ entries: state.entries.map(known) });
+  cleanAddress();
 }
 
 /** Keeps reports before anything is sent, with notes that belong to them: all of it or nothing, so that a dead battery
@@ -278,7 +326,11 @@ export async function keep(b: Bundle): Promise<void> {
     });
   }
   const same = b.release === __RELEASE__;
-  if (await write(deeds)) return show({ newer: !same });
+  if (await write(deeds)) {
+    delete unpaged.runner;
+    return show({ newer: !same });
+  }
+  unpaged.runner = b.runner;
   const notes = new Map(state.notes);
   notes.delete(key(b.runner, "sent"));
   if (!state.entries.some(waits)) notes.delete(key(b.runner, "locked"));
@@ -297,35 +349,6 @@ async function persist() {
   if (!navigator.storage?.persist || (await navigator.storage.persisted())) return;
   await navigator.storage.persist();
 }
-
-/** What the releases before this store kept in localStorage. */
-function earlier() {
-  const read = <T>(name: string, empty: T): T => {
-    try {
-      return (JSON.parse(localStorage.getItem(name) ?? "null") as T) ?? empty;
-    } catch {
-      return empty;
-    }
-  };
-  const bundle = read<Bundle | null>("bundle", null);
-  const runner = bundle?.runner ?? "";
-  const link = localStorage.getItem("link") ?? "";
-  const at = Date.now();
-  const entries = read<(Omit<Entry, "n" | "runner" | "link"> & { runner?: string })[]>("outbox", []).map(
-    (e, i): Entry => {
-      const whose = e.runner ?? runner;
-      return { ...e, runner: whose, link: whose === runner ? link : "", n: at + i };
-    },
-  );
-  const names = Object.keys(localStorage).filter((k) => k === "morning" || k.startsWith("done "));
-  const notes = new Map<string, unknown>(names.map((k) => [k, localStorage.getItem(k)]));
-  for (const k of ["locked", "intake draft", "intake form"]) {
-    const v = read<unknown>(k, null);
-    if (v) notes.set(k, v);
-  }
-  return { link, runner, bundle: runner ? bundle : null, entries, notes, names: [...names, ...earlierNames] };
-}
-const earlierNames = ["link", "bundle", "outbox", "locked", "intake draft", "intake form"];
 
 /** Moves what an earlier release kept into the store. Nothing is removed before all of it is written, and doing it again
  * is the same. Where the store takes nothing, the page goes on with it from memory. */

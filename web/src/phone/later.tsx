@@ -42,9 +42,12 @@ function part<P extends object>(load: () => Promise<ComponentType<P>>) {
 export const Days = part(() => import("./Days").then((m) => m.Days));
 export const Entry = part(() => import("./Entry").then((m) => m.Entry));
 export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
+export const ShortCode = part(() => import("./ShortCode").then((m) => m.ShortCode));
 export const Signs = part(() => import("./Signs").then((m) => m.Signs));
 export const Elsewhere = part(() => import("./Elsewhere").then((m) => m.Elsewhere));
 export const FillIn = part(() => import("./FillIn").then((m) => m.FillIn));
+
+loads.push(() => import("./opening"));
 
 /** Fetches what the page does not need to be drawn; the worker keeps it with the rest. */
 export const loadAll = () => Promise.all(loads.map((load) => load()));

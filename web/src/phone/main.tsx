@@ -1,4 +1,4 @@
-import "../ui/tokens.css";
+import "./phone.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { open } from "./kept";

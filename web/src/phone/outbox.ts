@@ -1,15 +1,28 @@
 import { problemOf, Problem } from "../api/problem";
-import { amend, confirm, drop, keep, kept, mine, note, put, reload, setNote, type Bundle, type Entry } from "./kept";
+import {
+  amend,
+  confirm,
+  drop,
+  isOpen,
+  keep,
+  kept,
+  mine,
+  note,
+  put,
+  reload,
+  setNote,
+  type Bundle,
+  type Entry,
+} from "./kept";
 import type { Offline } from "./offline";
 
-/** Asks the server with the link that is in use, or with another one. */
-export const call = (path: string, init: RequestInit = {}, link = kept().link) =>
-  fetch(path, {
-    ...init,
-    headers: { ...init.headers, Authorization: "Bearer " + link, "Content-Type": "application/json" },
-  });
+/** Asks the server with the link that is in use, or with another one: by the cookie of its id, or by its secret. */
+export const call = (path: string, init: RequestInit = {}, link = kept().link) => {
+  const by: HeadersInit = isOpen(link) ? { "Notchback-Link": link } : link ? { Authorization: "Bearer " + link } : {};
+  return fetch(path, { ...init, headers: { ...init.headers, ...by, "Content-Type": "application/json" } });
+};
 
-const problem = async (a: Response) => problemOf(a.status, await a.json().catch(() => null));
+export const problem = async (a: Response) => problemOf(a.status, await a.json().catch(() => null));
 
 /** A stop the runner just reported locks this phone in the same write as the report, signal or not. */
 export const putSign = (body: unknown, locks: string) =>
@@ -32,6 +45,9 @@ function alone<T>(f: () => Promise<T>): Promise<T> {
 export async function sync() {
   const trouble = await alone(async () => {
     await reload();
+    const { link } = kept();
+    // Where the page's later parts cannot be had, the secret itself is said.
+    if (link && !isOpen(link)) await (await import("./opening").catch(() => null))?.openLink({ token: link });
     const first = !kept().runner;
     if (first) await refresh(); // whose reports they are
     const sends = waiting().length > 0;

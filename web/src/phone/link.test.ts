@@ -1,0 +1,117 @@
+import { afterEach, expect, test, vi } from "vitest";
+import { Browser, Server } from "./fake";
+
+const phones: Browser[] = [];
+afterEach(() => {
+  for (const b of phones.splice(0)) b.quit();
+  vi.unstubAllGlobals();
+});
+
+function phone(server = new Server()) {
+  const b = new Browser(server);
+  phones.push(b);
+  return { server, b };
+}
+const morning = { kind: "mornings" as const, body: {}, label: "First steps" };
+
+test("a link opened here is known by its id, and its secret stands nowhere any more", async () => {
+  const { server, b } = phone();
+  server.down = true;
+  const t = await b.tab("lark-1");
+  expect(location.hash, "the address is cleaned once the link is kept").toBe("");
+  await t.put([morning]);
+  await expect(t.sync()).rejects.toThrow();
+  server.down = false;
+  await t.sync();
+  expect(t.kept().link).toBe("lark-1".padEnd(36, "_"));
+  expect(server.got).toHaveLength(1);
+  await t.put([morning]);
+  server.down = true;
+  await expect(t.sync()).rejects.toThrow();
+  server.down = false;
+  b.quit();
+  const again = await b.tab();
+  await again.sync();
+  expect(again.kept().entries).toEqual([]);
+  expect(server.got).toHaveLength(2);
+  expect(server.asked.filter((x) => x.includes("/devices/"))).toHaveLength(1);
+});
+
+test("the same link tapped again without signal changes nothing; another's shows nothing before it is known", async () => {
+  const { server, b } = phone();
+  await (await b.tab("lark-1")).sync();
+  b.quit();
+  server.down = true;
+  let t = await b.tab("lark-1");
+  expect([t.kept().runner, t.kept().bundle?.runner]).toEqual(["lark", "lark"]);
+  b.quit();
+  t = await b.tab("gull-1");
+  expect([t.kept().runner, t.kept().bundle]).toEqual(["", null]);
+  server.down = false;
+  b.quit();
+  t = await b.tab("lark-1");
+  await t.sync();
+  expect(t.kept().runner).toBe("lark");
+});
+
+test("tapped again it is the same device; one that was ended is opened as another", async () => {
+  const { server, b } = phone();
+  for (let i = 0; i < 3; i++) {
+    await (await b.tab("lark-1")).sync();
+    b.quit();
+  }
+  expect([...server.devices.values()]).toEqual(["lark-1"]);
+  for (const d of server.devices.keys()) server.endedDevices.add(d);
+  await (await b.tab("lark-1")).sync();
+  expect([...server.devices.values()]).toEqual(["lark-1", "lark-1"]);
+});
+
+test("a report of a link that was never opened here goes under its secret, of one that was under its id", async () => {
+  const { server, b } = phone();
+  const lark = await b.tab("lark-1");
+  await lark.sync();
+  server.down = true;
+  await lark.put([morning]);
+  b.quit();
+  server.down = false;
+  const gull = await b.tab("gull-1");
+  await gull.sync();
+  expect(server.got.map((g) => g.runner)).toEqual(["lark"]);
+  expect(gull.kept().entries).toEqual([]);
+});
+
+test("with a server of the release before, the link's secret is said", async () => {
+  const { server, b } = phone();
+  server.earlier = true;
+  const t = await b.tab("lark-1");
+  await t.put([morning]);
+  await t.sync();
+  expect([t.kept().link, t.kept().runner]).toEqual(["lark-1", "lark"]);
+  expect(server.got).toHaveLength(1);
+  server.earlier = false;
+  await t.sync();
+  expect(t.kept().link).toBe("lark-1".padEnd(36, "_"));
+});
+
+test("a short code opens the link, also where nothing can be stored", async () => {
+  const { server, b } = phone();
+  server.codes.set("ABCD-EFGH", "lark-1");
+  const full = vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+    throw new DOMException("no room", "QuotaExceededError");
+  });
+  const t = await b.tab();
+  await expect(t.openLink({ code: "WRONG" })).rejects.toThrow();
+  await t.openLink({ code: "ABCD-EFGH" });
+  await t.sync();
+  expect([t.kept().link, t.kept().runner]).toEqual(["lark-1".padEnd(36, "_"), "lark"]);
+  full.mockRestore();
+});
+
+test("a page that holds nothing finds the link of its cookie", async () => {
+  const { server, b } = phone();
+  server.cookie = "lark-1";
+  const t = await b.tab();
+  await t.findLink();
+  await t.sync();
+  expect(t.kept().runner).toBe("lark");
+});
