@@ -81,7 +81,8 @@ func TestWhoGetsInWhere(t *testing.T) {
 		}
 		return phone.http
 	}
-	doors := []door{{"phone", opened(false), ""}, {"ended device", opened(true), ""}, {"stranger", open(t, srv.URL).http, ""}, {"phone", open(t, srv.URL).http, link(time.Hour)},
+	doors := []door{{"phone", opened(false), ""}, {"ended device", opened(true), ""}, {"stranger", open(t, srv.URL).http, ""},
+		{"phone", open(t, srv.URL).http, link(time.Hour)},
 		{"ended phone", open(t, srv.URL).http, link(-time.Hour)}, {"other practice", signedIn(t, srv.URL, "other@test.example").http, ""},
 		{"coach", signedIn(t, srv.URL, "second@test.example").http, ""}, {"owner", signedIn(t, srv.URL, email).http, ""}}
 	doc, ops := operations(t)

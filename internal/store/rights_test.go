@@ -99,7 +99,8 @@ func TestTheDoorSeesOnlyItsTables(t *testing.T) {
 		`SELECT array_agg(c.relname::text ORDER BY c.relname) FROM pg_class c
 		JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = 'public' AND c.relkind = 'r'
 		AND has_table_privilege('notchback_door', c.oid, 'SELECT')`).Scan(&tables))
-	assert.Equal(t, []string{"coach_sessions", "coaches", "link_codes", "link_devices", "links", "one_time_codes", "practices", "runners", "signin_attempts", "signin_known",
+	assert.Equal(t, []string{"coach_sessions", "coaches", "link_codes", "link_devices", "links", "one_time_codes", "practices",
+		"runners", "signin_attempts", "signin_known",
 		"web_sessions"}, tables)
 }
 
