@@ -206,6 +206,9 @@ func (s *server) failed(ctx context.Context, err error) error {
 		return huma.Error404NotFound("There is no such record here.")
 	case errors.Is(err, store.ErrStale):
 		return huma.Error409Conflict("Somebody changed this meanwhile. Look at the newest version; what you typed is still on your screen.")
+	case errors.Is(err, room.ErrEarly):
+		return huma.NewError(http.StatusTooEarly, "It is dated after today: the clock of the phone or of the server is set wrong. It stays on "+
+			"the phone and is sent by itself.")
 	case store.Unfit(err):
 		return huma.Error422UnprocessableEntity("A figure or a text is beyond what a record can hold. Look at what " +
 			"you typed; it is still on your screen.")

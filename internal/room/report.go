@@ -2,8 +2,10 @@ package room
 
 import (
 	"context"
+	"errors"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"
 	"notchback/internal/record"
@@ -16,7 +18,11 @@ import (
 func (d *Desk) AddLog(ctx context.Context, a Actor, runner string, e Entry) error {
 	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
 		l := e.Log
-		if err := l.Check(o.Today); err != nil {
+		asOf, err := o.asOf(e.Source, l.On)
+		if err != nil {
+			return err
+		}
+		if err := l.Check(asOf); err != nil {
 			return err
 		}
 		set, err := tx.Prescription(ctx, runner, e.Prescription)
@@ -53,7 +59,11 @@ type Entry struct {
 // AddMorning stores a morning mark.
 func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m build.Morning) error {
 	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
-		if err := m.Check(o.Today); err != nil {
+		asOf, err := o.asOf(source, m.On)
+		if err != nil {
+			return err
+		}
+		if err := m.Check(asOf); err != nil {
 			return err
 		}
 		return tx.AddMorning(ctx, runner, m, source)
@@ -63,11 +73,31 @@ func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m
 // AddRun stores a run.
 func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
 	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
-		if err := r.Check(o.Today); err != nil {
+		asOf, err := o.asOf(source, r.On)
+		if err != nil {
+			return err
+		}
+		if err := r.Check(asOf); err != nil {
 			return err
 		}
 		return tx.AddRun(ctx, runner, r, source)
 	})
+}
+
+// ErrEarly is what a phone reports of a day that is not there yet: its clock or the server's is set wrong. It is kept there
+// and sent later, so that nothing is lost and nothing stands on a day it was not done.
+var ErrEarly = errors.New("dated after today")
+
+// asOf is the day that a report's date is held against: today. What a phone reports is never turned away as too old, for there
+// may have been no signal for months; it is ErrEarly where its day is still to come.
+func (o Chart) asOf(source string, on body.Date) (body.Date, error) {
+	switch {
+	case source != "phone" || !on.Valid():
+		return o.Today, nil
+	case on > o.Today:
+		return "", ErrEarly
+	}
+	return min(o.Today, on.Add(60)), nil
 }
 
 // report stores what was reported, then records the clean holds that follow from it. The report stands whatever

@@ -25,8 +25,8 @@ func (d *Desk) RecordStop(ctx context.Context, a Actor, runner string, s refer.S
 		return err
 	}
 	return d.Change(ctx, a, runner, 0, func(tx *store.Tx, o Chart) error {
-		if s.On == "" {
-			s.On = o.Today
+		if s.On == "" || s.Source == "phone" && (s.On > o.Today || s.On < o.Today.Add(-60)) {
+			s.On = o.Today // a sign is never turned away for its day: a clock was set wrong, or there was no signal for months
 		}
 		if !s.On.Valid() || s.On > o.Today || s.On < o.Today.Add(-60) {
 			return body.Refuse("on", "must be a day of the last 60, not after today")

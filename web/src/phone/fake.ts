@@ -17,6 +17,7 @@ export class Server {
   codes = new Map<string, string>(); // links by short code
   endedDevices = new Set<string>();
   cookie = ""; // the link of a phone that says none
+  today = "9999"; // what is dated later is not there yet
   earlier = false; // the release before the devices
   hold: Promise<void> | null = null; // the next page waits for it on its way
   state = ""; // names the record, which then is not sent again while it is the same
@@ -25,7 +26,7 @@ export class Server {
     if (this.down) throw new TypeError("no signal");
     const head = new Headers(init.headers);
     const [, cookie] = /^(.*?)_*$/.exec(head.get("Notchback-Link") ?? "") ?? [];
-    const said = (typeof init.body === "string" ? JSON.parse(init.body) : null) as { code?: string } | null;
+    const said = (typeof init.body === "string" ? JSON.parse(init.body) : null) as { code?: string; on?: string } | null;
     const secret = head.get("Authorization")?.slice("Bearer ".length);
     const link = this.codes.get(said?.code ?? "") ?? (cookie || (secret ?? this.cookie));
     const runner = link.split("-")[0] ?? "";
@@ -53,6 +54,7 @@ export class Server {
     const id = rest.pop() ?? "";
     const kind = rest.join("/");
     if (this.broken.has(id)) return say(500, { detail: "It broke." });
+    if ((said?.on ?? "") > this.today) return say(425, { detail: "It is dated after today." });
     if (this.refuse.has(kind)) return say(422, { detail: "no " + kind });
     if (!this.got.some((g) => g.id === id))
       this.got.push({ id, runner, kind, body: JSON.parse(typeof init.body === "string" ? init.body : "null") });

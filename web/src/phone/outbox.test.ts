@@ -34,6 +34,20 @@ test("an entry waits without signal, and leaves when the server has it: warning 
   expect(t.lockedHere(t.kept()), "the server's word replaces the phone's").toEqual([]);
 });
 
+test("what is dated after the server's day waits for it, and holds nothing else back", async () => {
+  const server = new Server();
+  server.today = "2026-03-02";
+  const t = await phone(server).tab("lark-1");
+  const on = (day: string) => ({ kind: "mornings" as const, body: { on: day }, label: "First steps" });
+  await t.put([on("2026-03-03"), on("2026-03-04"), on("2026-03-05"), on("2026-03-06"), on("2026-03-01")]);
+  await expect(t.sync()).rejects.toThrow("after today");
+  expect(got(server)).toEqual(['mornings{"on":"2026-03-01"}']);
+  expect(t.kept().entries.filter((e) => e.refused)).toEqual([]);
+  server.today = "2026-03-06";
+  await t.sync();
+  expect(server.got).toHaveLength(5);
+});
+
 test("what the server refuses, or cannot take now, holds nothing else back", async () => {
   const server = new Server();
   const t = await phone(server).tab("lark-1");

@@ -73,6 +73,8 @@ export function waiting(): { entry: Entry; link: string }[] {
 
 const over = new Set<string>(); // links that have ended, of others: they are not tried again and again
 
+const later = [408, 425, 429, 499]; // no refusals: it waits, as it does for its day to come
+
 /** An entry leaves the outbox only when the server has confirmed it; a refused one stays with the reason. One that the
  * server cannot take now holds nothing else back. It returns what the runner should read of it. */
 async function flush(): Promise<Problem | null> {
@@ -91,11 +93,11 @@ async function flush(): Promise<Problem | null> {
     if (a.status === 401) {
       if (own) throw why; // the link has ended: nothing goes under it
       over.add(link);
-    } else if (a.status >= 400 && a.status < 500 && a.status !== 408 && a.status !== 429 && a.status !== 499) {
+    } else if (a.status >= 400 && a.status < 500 && !later.includes(a.status)) {
       await amend({ ...e, refused: why.message, fields: why.fields });
     } else {
       trouble = why;
-      if (a.status === 429 || ++failed === 3) break; // it is the server, not the entry
+      if (a.status === 429 || (a.status !== 425 && ++failed === 3)) break; // it is the server, not the entry
     }
   }
   return trouble;
