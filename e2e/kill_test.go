@@ -211,6 +211,12 @@ func practised(t *testing.T, most int, more ...string) (*real, *confirming) {
 	t.Helper()
 	r := built(t)
 	r.more = more
+	return r, r.practise(most)
+}
+
+// practise makes the practice, serves, and readies the phone.
+func (r *real) practise(most int) *confirming {
+	t := r.t
 	said := r.run("practice", "Kill Practice", "Coach", email)
 	code := oneTime.FindString(said)
 	require.NotEmpty(t, code, said)
@@ -219,7 +225,7 @@ func practised(t *testing.T, most int, more ...string) (*real, *confirming) {
 	jar, _ := cookiejar.New(nil)
 	c := &confirming{real: r, coach: &http.Client{Jar: jar, Timeout: 20 * time.Second}, confirmed: map[string]bool{}}
 	c.begin(code, most)
-	return r, c
+	return c
 }
 
 // stop halts the database and everything that works for it, as a machine does that hangs, or lets it go on.

@@ -152,7 +152,15 @@ func reach(ctx context.Context, o options) (server, func(), error) {
 	if err != nil {
 		return server{}, nil, err
 	}
+	watching, unwatch := context.WithCancel(ctx)
+	watched := make(chan struct{})
+	go func() {
+		defer close(watched)
+		c.Watch(watching, func(what string, err error) { slog.Error(what, "err", err) })
+	}()
 	return server{c.AdminURL("postgres"), c}, func() {
+		unwatch()
+		<-watched
 		wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 		defer cancel()
 		if n, err := store.Others(wait, c.AdminURL("postgres")); err == nil && n > 0 {

@@ -219,6 +219,10 @@ func (s *server) failed(ctx context.Context, err error) error {
 			"page anew, or try again when the server was restarted.")
 	case errors.Is(err, room.ErrOwners):
 		return huma.Error403Forbidden("Only an owner of the practice may do this. Ask one.")
+	case store.Full(err):
+		s.cfg.Log.Error("request", "id", askedIn(ctx).id, "err", err)
+		return huma.Error503ServiceUnavailable("The server's disk is full. Nothing was lost or half done: what you typed is still on your " +
+			"screen, and goes in as soon as somebody has made room.")
 	case errors.Is(err, context.DeadlineExceeded):
 		s.cfg.Log.Error("request", "id", askedIn(ctx).id, "err", "the database did not answer in time")
 		return huma.Error503ServiceUnavailable("The database does not answer. Nothing was half done; try again in a moment.")

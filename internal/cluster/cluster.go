@@ -26,6 +26,7 @@ type Cluster struct {
 	bin      string
 	port     int
 	password string
+	memory   bool
 	adopted  bool
 	cred     *syscall.Credential
 }
@@ -75,43 +76,76 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err := c.create(ctx, o); err != nil {
 		return nil, err
 	}
-	if c.adopt() {
-		return c, c.wait(ctx, nil)
+	c.memory = o.Memory
+	return c, c.launch(ctx)
+}
+
+// Watch starts the server again on the same port when it has ended by itself, such as for want of room on the disk, until ctx
+// ends. told hears that it ended, and that it serves again or why not.
+func (c *Cluster) Watch(ctx context.Context, told func(what string, err error)) {
+	look := time.NewTicker(time.Second)
+	defer look.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-look.C:
+		}
+		pid, _ := c.pid()
+		if state := postgres(pid); state != 0 && state != 'Z' {
+			continue
+		}
+		told("the database ended by itself and is started again", nil)
+		if err := c.launch(ctx); ctx.Err() == nil {
+			told("the database was started again", err)
+		}
 	}
-	if c.port, err = freePort(); err != nil {
-		return nil, err
+}
+
+// launch adopts a server that runs, or starts one: on the port it had, else on a free one.
+func (c *Cluster) launch(ctx context.Context) (err error) {
+	if c.adopt() {
+		return c.wait(ctx, nil)
+	}
+	if c.port == 0 {
+		if c.port, err = freePort(); err != nil {
+			return err
+		}
 	}
 	args := []string{"-D", c.dir, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="}
-	if o.Memory {
+	if c.memory {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "max_connections=200")
 	}
 	log, err := os.OpenFile(filepath.Join(c.dir, "server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
-		return nil, fmt.Errorf("opening the database's log: %w", err)
+		return fmt.Errorf("opening the database's log: %w", err)
 	}
 	defer log.Close()
 	// After a crash the old server's workers may hold its memory for a moment; try again until they
 	// are gone.
 	for range 40 {
-		cmd := c.command(filepath.Join(bin, "postgres"), args...)
+		cmd := c.command(filepath.Join(c.bin, "postgres"), args...)
 		cmd.Stdout, cmd.Stderr = log, log
 		// A group of its own, so that Ctrl-C reaches the application first and the server stops after it.
 		cmd.SysProcAttr.Setpgid = true
 		if err := cmd.Start(); err != nil {
-			return nil, fmt.Errorf("starting PostgreSQL: %w", err)
+			return fmt.Errorf("starting PostgreSQL: %w", err)
 		}
 		ended := make(chan struct{})
 		go func() { _ = cmd.Wait(); close(ended) }()
 		if err = c.wait(ctx, ended); !errors.Is(err, errEnded) {
-			return c, err
+			return err
 		}
 		select {
 		case <-ctx.Done():
-			return nil, ctx.Err()
+			return ctx.Err()
 		case <-time.After(250 * time.Millisecond):
 		}
+		if c.adopt() { // another notchback was quicker
+			return c.wait(ctx, nil)
+		}
 	}
-	return nil, fmt.Errorf("PostgreSQL did not start: see %s", filepath.Join(c.dir, "server.log"))
+	return fmt.Errorf("PostgreSQL did not start: see %s", filepath.Join(c.dir, "server.log"))
 }
 
 var errEnded = errors.New("PostgreSQL ended")
@@ -204,11 +238,11 @@ func (c *Cluster) adopt() bool {
 	if pid == 0 {
 		return false
 	}
-	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
-	if err != nil || !strings.Contains(string(stat), "(postgres)") {
+	state := postgres(pid)
+	if state == 0 {
 		return false
 	}
-	if strings.Contains(string(stat), ") Z ") {
+	if state == 'Z' {
 		for range 100 {
 			if !c.workers() {
 				_ = os.Remove(filepath.Join(c.dir, "postmaster.pid"))
@@ -220,6 +254,17 @@ func (c *Cluster) adopt() bool {
 	}
 	c.port, c.adopted = port, true
 	return true
+}
+
+// postgres is the state of a process as the system writes it, Z for one that ended and was not collected; 0 where there is
+// none, or it is another program's.
+func postgres(pid int) byte {
+	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+	_, after, is := strings.Cut(string(stat), "(postgres) ")
+	if err != nil || !is || after == "" {
+		return 0
+	}
+	return after[0]
 }
 
 // workers reports whether any process still works in the data folder.

@@ -344,6 +344,12 @@ func Unfit(err error) bool {
 	return errors.As(err, &pg) && (strings.HasPrefix(pg.Code, "22") || pg.Code == "23514")
 }
 
+// Full reports that the database's disk takes nothing more.
+func Full(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && pg.Code == "53100"
+}
+
 // known turns a database error into a sentinel where it has one meaning.
 func known(err error) error {
 	var pg *pgconn.PgError
