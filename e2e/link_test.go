@@ -61,6 +61,7 @@ func TestOneLinkOnTwoPhones(t *testing.T) {
 	assert.Contains(t, p.MustElement(`[aria-label="Devices the link is open on"]`).MustText(), "last used")
 	press(p, "^Make a short code$")
 	reads(t, p, "opens it on one more device, once, within ten minutes")
+	ends[0].MustWaitEnabled()
 	tap(ends[0]) // used last: the second phone
 	until(t, p, "lists one", `() => document.querySelectorAll('[aria-label="Devices the link is open on"] li').length === 1`)
 	ph.MustReload()
