@@ -2,13 +2,17 @@ package e2e
 
 import (
 	"context"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"notchback/internal/store"
+	"notchback/internal/testkit"
 )
 
 // Two coaches change one rail: who comes second sees both versions, chooses for what both changed, and loses nothing.
@@ -74,4 +78,68 @@ func TestTwoCoachesChangeARule(t *testing.T) {
 	press(p, "^Theirs: 30 min$")
 	until(t, p, "shows theirs", `() => document.querySelector('[aria-label="The core screen takes at most"]').value === "30"`)
 	assert.InDelta(t, 30, now(), 0)
+}
+
+// carry moves a session by keyboard to another day at the same time of the day.
+func carry(t *testing.T, p *rod.Page, rail string, from, to int) {
+	t.Helper()
+	p.MustElementByJS(sessionAt, rail, from).MustFocus()
+	p.Keyboard.MustType(input.Enter)
+	reads(t, p, "is picked up")
+	key := input.ArrowRight
+	if to < from {
+		key = input.ArrowLeft
+	}
+	for range max(to-from, from-to) {
+		p.Keyboard.MustType(key)
+	}
+	p.Keyboard.MustType(input.Enter)
+}
+
+// Two coaches move one session: who comes second sees where it stands now beside the own move, and chooses.
+func TestTwoCoachesMoveOneSession(t *testing.T) {
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	p, q := w.signedIn(), w.signedIn()
+	for _, page := range []*rod.Page{p, q} {
+		page.MustNavigate("http://" + w.addr + "/runners/" + runner + "/week")
+		reads(t, page, "Days ahead")
+	}
+	from := standsOn(t, p, "Ankle bend")
+	slot := p.MustEval(`r => [...document.querySelectorAll("td[data-cell] button")].find((b) => `+isRail+`).closest("td").dataset.cell.slice(2)`,
+		"Ankle bend").Str()
+	free := p.MustEval(`async (runner, from, slot) => {
+		const a = await fetch("/api/runners/" + runner + "/week/moves?rail=ankle_bend&from=" + from);
+		return (await a.json()).filter((x) => x.refused === "" && x.weekday !== from && x.slot === slot).map((x) => x.weekday);
+	}`, runner, from, slot).Arr()
+	require.GreaterOrEqual(t, len(free), 2)
+	sessions := len(w.stand(runner))
+	carry(t, p, "Ankle bend", from, free[0].Int())
+	reads(t, p, "Ankle bend moved to")
+	carry(t, q, "Ankle bend", from, free[1].Int())
+	reads(t, q, "Somebody changed this week meanwhile.", "Theirs: ", "Yours: ")
+	assert.Contains(t, w.stand(runner), free[0].Int())
+	assert.NotContains(t, w.stand(runner), free[1].Int(), "nothing is overwritten unasked")
+	press(q, "^Yours: ")
+	until(t, q, "is settled", `() => !document.body.innerText.includes("meanwhile")`)
+	require.Eventually(t, func() bool { return slices.Contains(w.stand(runner), free[1].Int()) }, 10*time.Second, 20*time.Millisecond)
+	assert.NotContains(t, w.stand(runner), free[0].Int(), "it is one session, moved twice")
+	assert.Len(t, w.stand(runner), sessions)
+}
+
+// stand are the weekdays on which the week in force has a session of ankle bend.
+func (w *world) stand(runner string) (days []int) {
+	chart := w.chart(runner)
+	week := chart.Programme.Plan.Week
+	if len(chart.Weeks) > 0 {
+		week = chart.Weeks[0].Week
+	}
+	for day, d := range week.Days {
+		for _, e := range d.Entries {
+			if e.Rail == "ankle_bend" {
+				days = append(days, day)
+			}
+		}
+	}
+	return days
 }

@@ -119,6 +119,10 @@ export function Week() {
   );
 }
 
+type Place = Pick<Lifted, "from" | "slot">;
+const is = (a: Place) => (b: Place) => a.from === b.from && a.slot === b.slot;
+type Moved = { held: Lifted; d: number; s: Slot; before: Place[] };
+
 /** Sessions are lifted by pointer or Enter, carried by pointer or arrows, and put down where every hard
  * rule allows; elsewhere the reason stands at once. */
 function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Schemas["BuildWeek"]; runner: string }) {
@@ -126,7 +130,7 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   const [target, setTarget] = useState<Hand["target"]>(null);
   const [said, setSaid] = useState("");
   const [back, setBack] = useState<string[]>([]);
-  const [moved, setMoved] = useState<{ held: Lifted; d: number; s: Slot } | null>(null); // the last move made here
+  const [moved, setMoved] = useState<Moved | null>(null); // the last move made here
   const deed = useDeed(stale.runner(runner));
   const queries = useQueryClient();
   const weigh = (held: Lifted) => rooms.moves(runner, view.id, held.rail, held.from);
@@ -149,18 +153,18 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
     const why = cells.find((c) => c.weekday === d && c.slot === s)?.refused;
     if (why) return setSaid(`${name(held.rail)} stays where it was. ${place(d, s)}: ${why}.`);
     const saw = view.id;
-    setMoved({ held, d, s });
+    setMoved({ held, d, s, before: stands(held) });
     if (await change({ saw, rail: held.rail, from: held.from, to: d, slot: s })) {
       setBack((b) => [...b, saw]);
       setSaid(`${name(held.rail)} moved to ${place(d, s)}, and is kept there.`);
     }
   };
-  // Where a colleague's week has the session that was moved here: at the same place, or on the days it has now.
+  // The places of a rail's sessions. A colleague's week has the one that was moved here where it was, or where none was before.
   const stands = (held: Lifted) =>
     week.days.flatMap((x, d) => x.entries.filter((e) => e.rail === held.rail).map((e) => ({ from: d, slot: e.slot })));
-  const again = ({ held, d, s }: { held: Lifted; d: number; s: Slot }) => {
+  const again = ({ held, d, s, before }: Moved) => {
     const now = stands(held);
-    const at = now.find((x) => x.from === held.from && x.slot === held.slot) ?? now[0];
+    const at = now.find(is(held)) ?? now.find((x) => !before.some(is(x))) ?? now[0];
     if (at) void put(d, s, { rail: held.rail, from: at.from, slot: at.slot });
   };
   const hand: Hand = {
