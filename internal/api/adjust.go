@@ -50,15 +50,17 @@ func (b morningBody) morning(id string) build.Morning {
 }
 
 type runBody struct {
-	On      body.Date `json:"on"`
-	Minutes float64   `json:"minutes,omitempty"`
-	Km      float64   `json:"km,omitempty"`
-	RPE     int       `json:"rpe,omitempty" doc:"effort 1–10; 0 or −1: not entered"`
-	Word    load.Word `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
+	On         body.Date    `json:"on"`
+	Minutes    float64      `json:"minutes,omitempty"`
+	Km         float64      `json:"km,omitempty"`
+	RPE        int          `json:"rpe,omitempty" doc:"effort 1–10; 0 or −1: not entered"`
+	Word       load.Word    `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
+	Details    load.Details `json:"details,omitempty"`
+	Supersedes string       `json:"supersedes,omitempty" format:"uuid" doc:"run it corrects"`
 }
 
 func (b runBody) run(id string) load.Run {
-	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE, Word: b.Word}.Known()
+	return load.Run{ID: id, On: b.On, Minutes: b.Minutes, Km: b.Km, RPE: b.RPE, Word: b.Word, Details: b.Details}.Known()
 }
 
 type RecordPath struct {
@@ -126,6 +128,6 @@ func (s *server) adjusting() {
 		RecordPath
 		Body runBody
 	}) (nothing, error) {
-		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID)))
+		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID), in.Body.Supersedes))
 	})
 }

@@ -68,6 +68,7 @@ type server struct {
 func New(desk *room.Desk, cfg Config) http.Handler {
 	s := assemble(desk, cfg)
 	engine := gin.New()
+	engine.RedirectTrailingSlash = false // an address without its last part would be another deed
 	_ = engine.SetTrustedProxies(nil)
 	if cfg.TrustedProxy != "" {
 		_ = engine.SetTrustedProxies([]string{cfg.TrustedProxy})
@@ -139,6 +140,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.week()
 	s.library()
 	s.handouts()
+	s.load()
 	s.adjusting()
 	s.phone()
 	s.house()
@@ -276,17 +278,27 @@ func (s *server) guard(next http.Handler) http.Handler {
 	}))
 	withSession := s.sessions.LoadAndSave(flushing(next))
 	return s.logged(cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.ContentLength > maxBody {
+		most, patience := int64(maxBody), s.cfg.Patience
+		if isUpload(r) {
+			most, patience = mostUpload, max(uploadPatience, patience)
+			_ = http.NewResponseController(w).SetReadDeadline(time.Now().Add(patience))
+			_ = http.NewResponseController(w).SetWriteDeadline(time.Now().Add(patience))
+		}
+		if r.ContentLength > most && isUpload(r) {
+			problem(w, http.StatusRequestEntityTooLarge, "The file is too large: at most 256 MB. Send it in parts.")
+			return
+		}
+		if r.ContentLength > most {
 			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")
 			return
 		}
 		if r.URL.Path != "/api/inclinometer" { // a stream has an end of its own
-			ctx, done := context.WithTimeout(r.Context(), s.cfg.Patience)
+			ctx, done := context.WithTimeout(r.Context(), patience)
 			defer done()
 			r = r.WithContext(ctx)
 		}
-		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
-		if !readable(w, r) {
+		r.Body = http.MaxBytesReader(w, r.Body, most)
+		if !isUpload(r) && !readable(w, r) {
 			return
 		}
 		if strings.HasPrefix(r.URL.Path, "/api/") && !strings.HasPrefix(r.URL.Path, "/api/phone") {

@@ -74,7 +74,7 @@ func (s *server) phone() {
 		Body runBody
 	}) (nothing, error) {
 		a, runner := owner(ctx)
-		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID)))
+		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID), ""))
 	})
 	s.phoneForms(m)
 }

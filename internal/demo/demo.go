@@ -435,7 +435,7 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 		}
 		minutes := math.Round(float64(r.Minutes) * more)
 		if err := tx.AddRun(ctx, runner, load.Run{ID: store.NewID(), On: today, Minutes: minutes, Km: math.Round(minutes/5.7*10) / 10, RPE: 4},
-			"phone"); err != nil {
+			"phone", ""); err != nil {
 			return err
 		}
 	}

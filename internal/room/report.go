@@ -70,8 +70,8 @@ func (d *Desk) AddMorning(ctx context.Context, a Actor, runner, source string, m
 	})
 }
 
-// AddRun stores a run.
-func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run) error {
+// AddRun stores a run; supersedes names the run it corrects, if any.
+func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r load.Run, supersedes string) error {
 	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
 		asOf, err := o.asOf(source, r.On)
 		if err != nil {
@@ -80,7 +80,7 @@ func (d *Desk) AddRun(ctx context.Context, a Actor, runner, source string, r loa
 		if err := r.Check(asOf); err != nil {
 			return err
 		}
-		return tx.AddRun(ctx, runner, r, source)
+		return tx.AddRun(ctx, runner, r, source, supersedes)
 	})
 }
 

@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
+	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/core/steps"
@@ -102,6 +103,8 @@ func (o Chart) steps() []steps.State {
 	f.Decide = slices.ContainsFunc(o.Proposals(), func(p adjust.Proposal) bool {
 		return p.News && (p.Verdict == adjust.Up || p.Verdict == adjust.Back || p.Verdict == adjust.Park)
 	})
+	volume, _ := load.Volume(o.Runs, o.Profile, o.Today, o.House)
+	f.High, f.Untold = volume == load.High, volume == load.Unknown
 	_, due := o.RetestDue()
 	f.Due = due > 0
 	return steps.Of(f)

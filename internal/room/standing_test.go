@@ -48,7 +48,7 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 			Side: body.Sides[r.IntN(2)], Pain: r.IntN(9)})
 	},
 	"run": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
-		return d.AddRun(ctx, d.Actor, o.ID, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: float64(20 + r.IntN(90))})
+		return d.AddRun(ctx, d.Actor, o.ID, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: float64(20 + r.IntN(90))}, "")
 	},
 	"sign": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		s := refer.Signs[r.IntN(len(refer.Signs))]

@@ -122,7 +122,7 @@ func meanwhile(t *testing.T, r *rand.Rand, d *testkit.Desk, runner string) {
 		require.NoError(t, d.AddMorning(ctx, d.Actor, runner, "phone",
 			build.Morning{ID: store.NewID(), On: o.Today, Region: body.HeelSole, Side: body.Left, Pain: r.IntN(9)}))
 	case 2:
-		require.NoError(t, d.AddRun(ctx, d.Actor, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 30}))
+		require.NoError(t, d.AddRun(ctx, d.Actor, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 30}, ""))
 	case 3:
 		if len(o.Prescriptions) > 0 {
 			require.NoError(t, d.AddLog(ctx, d.Actor, runner, room.Entry{Log: adjust.Log{ID: store.NewID(), On: o.Today, Done: []int{3}, RPE: 7,

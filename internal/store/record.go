@@ -433,11 +433,11 @@ func queueReports(b *batch, runner string, since body.Date) (*record.Reports, *s
 	}, `SELECT id::text, on_day::text, region, side, pain, stiffness, quiet, report FROM mornings WHERE runner_id = $1 AND on_day >= $2::date
 		ORDER BY mornings.on_day, report`, runner, since)
 	all(b, "the runs", &r.Runs, func(row pgx.CollectableRow, x *load.Run) error {
-		err := row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq)
+		err := row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq, &x.Details)
 		*x = x.Known()
 		return err
-	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report FROM runs WHERE runner_id = $1 AND on_day >= $2::date
-		ORDER BY runs.on_day, report`, runner, since)
+	}, `SELECT id::text, on_day::text, minutes, km, rpe, word, report, details FROM runs WHERE runner_id = $1 AND on_day >= $2::date
+		AND`+inForce+` ORDER BY runs.on_day, report`, runner, since)
 	return r, shown
 }
 

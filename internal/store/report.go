@@ -5,7 +5,6 @@ import (
 
 	"notchback/internal/core/adjust"
 	"notchback/internal/core/build"
-	"notchback/internal/core/load"
 )
 
 // AddLog stores a session as it was done. supersedes names the log it corrects, if any.
@@ -32,12 +31,4 @@ func (tx *Tx) AddMorning(ctx context.Context, runner string, m build.Morning, so
 		numbered+`INSERT INTO mornings (id, practice_id, runner_id, on_day, region, side, pain, stiffness, source, quiet, report)
 			SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
 		m.ID, tx.Practice, runner, m.On, m.Region, m.Side, m.Pain, m.Stiffness, source, m.Quiet)
-}
-
-// AddRun stores a run.
-func (tx *Tx) AddRun(ctx context.Context, runner string, r load.Run, source string) error {
-	return tx.addReport(ctx, "storing the run", "runs", runner, r.ID,
-		numbered+`INSERT INTO runs (id, practice_id, runner_id, on_day, minutes, km, rpe, source, word, report) SELECT $1, $2, $3, $4, $5, $6,
-			$7, $8, $9, n.reports FROM n ON CONFLICT (id) DO NOTHING`,
-		r.ID, tx.Practice, runner, r.On, r.Minutes, r.Km, r.RPE, source, r.Word)
 }

@@ -65,6 +65,14 @@ func (tx *Tx) Archive(ctx context.Context, id string, away bool) error {
 	return nil
 }
 
+// ZoneOf is where a runner is.
+func (tx *Tx) ZoneOf(ctx context.Context, runner string) (zone string, err error) {
+	if err = tx.QueryRow(ctx, `SELECT timezone FROM runners WHERE id = $1`, runner).Scan(&zone); err != nil {
+		err = fmt.Errorf("reading where the runner is: %w", known(err))
+	}
+	return zone, err
+}
+
 // numbered begins a statement that stores a report of the runner $3: n.reports is its number. The runner is held until
 // the transaction ends, so that two reports at once are numbered one after the other.
 const numbered = `WITH n AS (UPDATE runners SET reports = reports + 1 WHERE id = $3 RETURNING reports) `

@@ -173,10 +173,10 @@ func (l life) spend(t *testing.T, d *testkit.Desk, p body.Profile, runner string
 	}
 	away := l.silent != nil && l.silent(day)
 	if away && day%7 == 3 {
-		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Word: load.None}))
+		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Word: load.None}, ""))
 	}
 	if !away && (day%7 == 1 || day%7 == 5) {
-		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}))
+		require.NoError(t, d.AddRun(ctx, a, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 40, Km: 7, RPE: 4}, ""))
 	}
 	if day > 0 && day%2 == 0 && !away {
 		l.train(t, d, o, day)

@@ -17,6 +17,7 @@ type Run struct {
 	RPE     int       `json:"rpe" doc:"effort 1–10; -1 not entered"`
 	Word    Word      `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: as usual, or did not run, in the seven days up to it"`
 	Seq     int64     `json:"seq,omitempty" doc:"report number"`
+	Details
 }
 
 // Known is the run with an effort of 0 read as not entered: phones of an earlier release send it for none.
@@ -51,8 +52,10 @@ func (r Run) Check(today body.Date) error {
 		return body.Refuse("km", "is %s; enter 0 to %s", body.Bare("km", "%g", r.Km), body.In("km", "%g", 250))
 	case r.RPE < -1 || r.RPE > 10:
 		return body.Refuse("rpe", "is %d; enter 1 to 10", r.RPE)
+	case r.Word != "" && r.Details != (Details{}):
+		return body.Refuse("word", "stands instead of a run: leave its details empty")
 	}
-	return nil
+	return r.Details.check(r.Minutes)
 }
 
 // State says how running volume stands.

@@ -12,6 +12,7 @@ const (
 	Read   ID = "read"
 	Build  ID = "build"
 	Week   ID = "week"
+	Load   ID = "load"
 	Adjust ID = "adjust"
 	Retest ID = "retest"
 )
@@ -24,7 +25,7 @@ type Step struct {
 
 // All lists the steps in the order of the job.
 var All = []Step{
-	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Adjust, "Adjust"},
+	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Load, "Load"}, {Adjust, "Adjust"},
 	{Retest, "Retest"},
 }
 
@@ -48,6 +49,8 @@ type Facts struct {
 	Built     bool // a programme is in force
 	Decide    bool // a dose asks to move
 	Due       bool // a retest is due
+	High      bool // running volume is high
+	Untold    bool // the running of the last seven days is not known
 }
 
 // State is how one step stands.
@@ -70,6 +73,8 @@ var rules = map[ID]struct {
 	Read:   {func(f Facts) bool { return f.Built }, nil},
 	Build:  {func(f Facts) bool { return f.Built }, []word{{"next", func(f Facts) bool { return f.Screened && !f.Built }}}},
 	Week:   {func(f Facts) bool { return f.Built }, nil},
+	Load: {func(f Facts) bool { return f.Built && !f.High && !f.Untold }, []word{{"high", func(f Facts) bool { return f.High }},
+		{"not told", func(f Facts) bool { return f.Untold && f.Built }}}},
 	Adjust: {func(Facts) bool { return false }, []word{{"to decide", func(f Facts) bool { return f.Decide }}}},
 	Retest: {func(f Facts) bool { return f.Again }, []word{{"due", func(f Facts) bool { return f.Due }}}},
 }

@@ -1046,6 +1046,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/imports/{import}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an import would add, file by file */
+        get: operations["import"];
+        put?: never;
+        post?: never;
+        /** Forget a preview */
+        delete: operations["cancel-import"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/imports/{import}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add the runs of a preview that are named */
+        post: operations["confirm-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/imports/{import}/files/{n}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Read a file of runs into a preview; the body is the file itself */
+        put: operations["read-file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/imports/{import}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take all runs of an import out of force */
+        post: operations["undo-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/limits/{limit}": {
         parameters: {
             query?: never;
@@ -1092,6 +1161,23 @@ export interface paths {
         put?: never;
         /** A short code for one more device of the runner */
         post: operations["link-code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Running: gauges, runs and imports */
+        get: operations["load"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2333,6 +2419,10 @@ export interface components {
             first: components["schemas"]["GaitClip"];
             second: components["schemas"]["GaitClip"];
         };
+        "Confirm-importRequest": {
+            /** @description keys of the runs */
+            take: string[];
+        };
         Confirmed: {
             /** @description that the authenticator shows */
             number: string;
@@ -2884,6 +2974,50 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        ImportFile: {
+            /** Format: int64 */
+            bytes: number;
+            /** @description FIT, GPX, TCX or CSV; empty where it is none */
+            kind: string;
+            /** @description parts left out, and why */
+            left: string[];
+            name: string;
+            /** @description why nothing of it can be read */
+            refused?: string;
+            runs: components["schemas"]["ImportRun"][];
+        };
+        ImportRun: {
+            /** @description names it in the confirmation */
+            key: string;
+            /** @description what was noticed while reading */
+            notes: string[];
+            run: components["schemas"]["LoadRun"];
+            /** @enum {string} */
+            verdict: "new" | "same" | "overlap";
+            /** @description what it is the same as, or overlaps with; empty for new */
+            why: string;
+        };
+        ImportView: {
+            /**
+             * Format: int64
+             * @description files of which nothing can be read
+             */
+            broken: number;
+            files: components["schemas"]["ImportFile"][];
+            id: string;
+            /**
+             * Format: int64
+             * @description runs that would be added
+             */
+            new: number;
+            /** @enum {string} */
+            state: "preview" | "confirmed" | "undone";
+            /**
+             * Format: int64
+             * @description runs that are there already, or may be
+             */
+            there: number;
+        };
         Instead: {
             does: components["schemas"]["OfflineDose"][];
             unless: components["schemas"]["Unless"][];
@@ -2998,6 +3132,173 @@ export interface components {
             side: "left" | "right" | "both";
             who: string;
             words: string;
+        };
+        LoadDetails: {
+            /**
+             * Format: double
+             * @description share of contact time on the left by the watch, %
+             */
+            balanceL?: number;
+            /**
+             * Format: double
+             * @description vertical oscillation by the watch, mm
+             */
+            bounceMm?: number;
+            /**
+             * Format: double
+             * @description mean steps of both feet a minute
+             */
+            cadence?: number;
+            /**
+             * Format: double
+             * @description metres climbed
+             */
+            climbM?: number;
+            /**
+             * Format: double
+             * @description mean contact time by the watch, ms
+             */
+            contactMs?: number;
+            /**
+             * Format: double
+             * @description minutes from start to end, stops included
+             */
+            elapsed?: number;
+            /** @description name of the file it came from */
+            file?: string;
+            /** Format: int64 */
+            fileBytes?: number;
+            /** @description SHA-256 of the file, hexadecimal */
+            fileHash?: string;
+            /** @enum {string} */
+            kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
+            /**
+             * @description worst while running, 0 to 10; empty: not asked
+             * @enum {string}
+             */
+            pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
+            /** @description where it hurt */
+            region?: string;
+            /** @description name of a shoe of the intake */
+            shoe?: string;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+            /**
+             * Format: date-time
+             * @description instant it began
+             */
+            start?: string;
+            /** @enum {string} */
+            surface?: "" | "road" | "track" | "grass" | "trail" | "sand" | "treadmill";
+        };
+        LoadGauge: {
+            /** @description the runner's approach goes by it */
+            decides: boolean;
+            /** @description with its unit; empty where it cannot be told */
+            figure: string;
+            /** @enum {string} */
+            id: "week" | "longest" | "session" | "monotony" | "strain" | "ratio" | "weighted";
+            name: string;
+            reason: components["schemas"]["Reason"];
+            /**
+             * @description empty: it judges nothing
+             * @enum {string}
+             */
+            state?: "" | "usual" | "high" | "unknown";
+        };
+        LoadRun: {
+            /**
+             * Format: double
+             * @description share of contact time on the left by the watch, %
+             */
+            balanceL?: number;
+            /**
+             * Format: double
+             * @description vertical oscillation by the watch, mm
+             */
+            bounceMm?: number;
+            /**
+             * Format: double
+             * @description mean steps of both feet a minute
+             */
+            cadence?: number;
+            /**
+             * Format: double
+             * @description metres climbed
+             */
+            climbM?: number;
+            /**
+             * Format: double
+             * @description mean contact time by the watch, ms
+             */
+            contactMs?: number;
+            /**
+             * Format: double
+             * @description minutes from start to end, stops included
+             */
+            elapsed?: number;
+            /** @description name of the file it came from */
+            file?: string;
+            /** Format: int64 */
+            fileBytes?: number;
+            /** @description SHA-256 of the file, hexadecimal */
+            fileHash?: string;
+            id: string;
+            /** @enum {string} */
+            kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
+            /**
+             * Format: double
+             * @description 0 when unknown
+             */
+            km: number;
+            /** Format: double */
+            minutes: number;
+            on: string;
+            /**
+             * @description worst while running, 0 to 10; empty: not asked
+             * @enum {string}
+             */
+            pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
+            /** @description where it hurt */
+            region?: string;
+            /**
+             * Format: int64
+             * @description effort 1–10; -1 not entered
+             */
+            rpe: number;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
+            /** @description name of a shoe of the intake */
+            shoe?: string;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+            /**
+             * Format: date-time
+             * @description instant it began
+             */
+            start?: string;
+            /** @enum {string} */
+            surface?: "" | "road" | "track" | "grass" | "trail" | "sand" | "treadmill";
+            /**
+             * @description instead of a run: as usual, or did not run, in the seven days up to it
+             * @enum {string}
+             */
+            word?: "" | "usual" | "none";
+        };
+        LoadView: {
+            gauges: components["schemas"]["LoadGauge"][];
+            /** @description confirmed and undone, the newest first */
+            imports: components["schemas"]["StoreImport"][];
+            reason: components["schemas"]["Reason"];
+            /** @description the newest first, of the last 90 days */
+            runs: components["schemas"]["StoreKeptRun"][];
+            shoes: components["schemas"]["ShoeKm"][];
+            /** @enum {string} */
+            state: "usual" | "high" | "unknown";
+            today: string;
         };
         Lock: {
             /** @enum {string} */
@@ -3926,6 +4227,7 @@ export interface components {
             was?: number;
         };
         RunBody: {
+            details?: components["schemas"]["LoadDetails"];
             /** Format: double */
             km?: number;
             /** Format: double */
@@ -3936,6 +4238,11 @@ export interface components {
              * @description effort 1–10; 0 or −1: not entered
              */
             rpe?: number;
+            /**
+             * Format: uuid
+             * @description run it corrects
+             */
+            supersedes?: string;
             /**
              * @description instead of a run: the week was as usual, or there was no running
              * @enum {string}
@@ -4442,6 +4749,14 @@ export interface components {
             /** @description where the sole is worn */
             worn?: string;
         };
+        ShoeKm: {
+            /**
+             * Format: double
+             * @description of the runs shown
+             */
+            km: number;
+            name: string;
+        };
         ShortCode: {
             /** @description letters and digits to type; good once */
             code: string;
@@ -4490,7 +4805,7 @@ export interface components {
         };
         StepsState: {
             /** @enum {string} */
-            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "adjust" | "retest";
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "retest";
             name: string;
             /** @enum {string} */
             state: "open" | "done" | "due";
@@ -4499,7 +4814,7 @@ export interface components {
         };
         StepsStep: {
             /** @enum {string} */
-            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "adjust" | "retest";
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "retest";
             name: string;
         };
         StillInBody: {
@@ -4587,6 +4902,18 @@ export interface components {
              */
             value?: number;
         };
+        StoreImport: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+            /**
+             * Format: int64
+             * @description that came by it
+             */
+            runs: number;
+            /** @enum {string} */
+            state: "preview" | "confirmed" | "undone";
+        };
         StoreKeptFigure: {
             /**
              * Format: double
@@ -4599,6 +4926,90 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        StoreKeptRun: {
+            /**
+             * Format: double
+             * @description share of contact time on the left by the watch, %
+             */
+            balanceL?: number;
+            /**
+             * Format: double
+             * @description vertical oscillation by the watch, mm
+             */
+            bounceMm?: number;
+            /**
+             * Format: double
+             * @description mean steps of both feet a minute
+             */
+            cadence?: number;
+            /**
+             * Format: double
+             * @description metres climbed
+             */
+            climbM?: number;
+            /**
+             * Format: double
+             * @description mean contact time by the watch, ms
+             */
+            contactMs?: number;
+            /**
+             * Format: double
+             * @description minutes from start to end, stops included
+             */
+            elapsed?: number;
+            /** @description name of the file it came from */
+            file?: string;
+            /** Format: int64 */
+            fileBytes?: number;
+            /** @description SHA-256 of the file, hexadecimal */
+            fileHash?: string;
+            id: string;
+            /** @enum {string} */
+            kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
+            /**
+             * Format: double
+             * @description 0 when unknown
+             */
+            km: number;
+            /** Format: double */
+            minutes: number;
+            on: string;
+            /**
+             * @description worst while running, 0 to 10; empty: not asked
+             * @enum {string}
+             */
+            pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
+            /** @description where it hurt */
+            region?: string;
+            /**
+             * Format: int64
+             * @description effort 1–10; -1 not entered
+             */
+            rpe: number;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
+            /** @description name of a shoe of the intake */
+            shoe?: string;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+            /** @enum {string} */
+            source: "phone" | "coach" | "file";
+            /**
+             * Format: date-time
+             * @description instant it began
+             */
+            start?: string;
+            /** @enum {string} */
+            surface?: "" | "road" | "track" | "grass" | "trail" | "sand" | "treadmill";
+            /**
+             * @description instead of a run: as usual, or did not run, in the seven days up to it
+             * @enum {string}
+             */
+            word?: "" | "usual" | "none";
         };
         StoreSession: {
             /** Format: date-time */
@@ -7019,6 +7430,180 @@ export interface operations {
             };
         };
     };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "confirm-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirm-importRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-file": {
+        parameters: {
+            query?: {
+                /** @description what the file is called */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                import: string;
+                /** @description number of the file in this import; sent again it replaces */
+                n: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "set-limit": {
         parameters: {
             query?: never;
@@ -7142,6 +7727,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShortCode"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,101 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"io"
+	"net/http"
+	"os"
+	"regexp"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"notchback/internal/room"
+)
+
+// mostUpload is the largest file of runs that is taken, a package of thousands of them too; it has its own time as well.
+const (
+	mostUpload     = 256 << 20
+	uploadPatience = 2 * time.Minute
+)
+
+// uploads are the requests whose body is a file of its own kind, read as it comes.
+var uploads = regexp.MustCompile(`^/api/runners/[^/]+/imports/[^/]+/files/[^/]+$`)
+
+func isUpload(r *http.Request) bool {
+	return r.Method == http.MethodPut && uploads.MatchString(r.URL.Path)
+}
+
+type sentKey struct{}
+
+// sent hands a request's body over as it comes.
+func sent(ctx huma.Context, next func(huma.Context)) {
+	next(huma.WithValue(ctx, sentKey{}, ctx.BodyReader()))
+}
+
+// ImportPath is the path of everything about one import.
+type ImportPath struct {
+	RunnerPath
+	Import string `path:"import" format:"uuid"`
+}
+
+// load is the room Load: runs, their gauges, and files of them.
+func (s *server) load() {
+	do(s, http.MethodGet, "/api/runners/{runner}/load", "load", "Running: gauges, runs and imports",
+		func(ctx context.Context, in *RunnerPath) (room.LoadView, error) {
+			return s.desk.LoadOf(ctx, actor(ctx), in.Runner)
+		})
+	huma.Register(s.huma, operation(http.MethodPut, "/api/runners/{runner}/imports/{import}/files/{n}", "read-file",
+		"Read a file of runs into a preview; the body is the file itself", huma.Middlewares{s.signedIn, sent}),
+		func(ctx context.Context, in *struct {
+			ImportPath
+			N    int    `path:"n" minimum:"0" maximum:"99999" doc:"number of the file in this import; sent again it replaces"`
+			Name string `query:"name" maxLength:"300" doc:"what the file is called"`
+		}) (*out[nothing], error) {
+			err := s.readFile(ctx, in.Runner, in.Import, in.N, in.Name)
+			return &out[nothing]{nothing{err == nil}}, s.failed(ctx, err)
+		})
+	do(s, http.MethodGet, "/api/runners/{runner}/imports/{import}", "import", "What an import would add, file by file",
+		func(ctx context.Context, in *ImportPath) (room.ImportView, error) {
+			return s.desk.Preview(ctx, actor(ctx), in.Runner, in.Import)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/imports/{import}/confirm", "confirm-import", "Add the runs of a preview that are named",
+		func(ctx context.Context, in *struct {
+			ImportPath
+			Body struct {
+				Take []string `json:"take" maxItems:"20000" doc:"keys of the runs"`
+			}
+		}) (nothing, error) {
+			return ok(s.desk.Confirm(ctx, actor(ctx), in.Runner, in.Import, in.Body.Take))
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/imports/{import}/undo", "undo-import", "Take all runs of an import out of force",
+		func(ctx context.Context, in *ImportPath) (nothing, error) {
+			return ok(s.desk.UndoImport(ctx, actor(ctx), in.Runner, in.Import))
+		})
+	do(s, http.MethodDelete, "/api/runners/{runner}/imports/{import}", "cancel-import", "Forget a preview",
+		func(ctx context.Context, in *ImportPath) (nothing, error) {
+			return ok(s.desk.CancelImport(ctx, actor(ctx), in.Runner, in.Import))
+		})
+}
+
+// readFile puts the body where it can be read twice: a file without a name, gone with the request or with the process.
+func (s *server) readFile(ctx context.Context, runner, id string, n int, name string) error {
+	f, err := os.CreateTemp("", "notchback-*")
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	if err := os.Remove(f.Name()); err != nil {
+		return err
+	}
+	size, err := io.Copy(f, ctx.Value(sentKey{}).(io.Reader))
+	var large *http.MaxBytesError
+	switch {
+	case errors.As(err, &large):
+		return huma.Error413RequestEntityTooLarge("The file is too large: at most 256 MB. Send it in parts.")
+	case err != nil:
+		return huma.Error400BadRequest("The file did not arrive whole. Send it again.")
+	}
+	return s.desk.ReadFile(ctx, actor(ctx), runner, id, n, name, f, size)
+}
