@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"time"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
@@ -14,6 +15,7 @@ import (
 
 	"notchback/e2e/browser"
 	"notchback/internal/demo"
+	"notchback/internal/standin"
 )
 
 // shooter has a browser signed in to a running demo.
@@ -153,6 +155,10 @@ func (s *shooter) plan() {
 	s.visit("hand-out", "Ines", "Week", "Week", func() {
 		p.MustElementR("a", "Print the week").MustClick()
 		p.MustElementR("h2", "The exercises")
+	})
+	s.visit("load", "Marek", "Load", "From files", func() {
+		s.page.MustElement("input[type=file]").MustSetFiles(outings()...)
+		s.page.MustElementR("button", "^Add ")
 	})
 	s.visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
 	s.visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
@@ -362,4 +368,23 @@ func (s *shooter) stations() {
 			s.take(p, shot(n))
 		}
 	}
+}
+
+// outings are files of a simulated watch: two runs, one of them twice, and a file that is cut short.
+func outings() []string {
+	dir, err := os.MkdirTemp("", "outings-")
+	if err != nil {
+		panic(err)
+	}
+	day := time.Now().UTC().Truncate(24 * time.Hour)
+	a := standin.Outing{Start: day.Add(-41 * time.Hour), Legs: []standin.Leg{{Seconds: 2400, Speed: 2.7, Cadence: 168, Rise: 30}}}
+	b := standin.Outing{Start: day.Add(-90 * time.Hour), Count: 0.5, Legs: []standin.Leg{{Seconds: 3300, Speed: 2.9, Cadence: 172}}}
+	names := []string{}
+	for name, data := range map[string][]byte{"morning.fit": a.FIT(), "morning.gpx": a.GPX(), "causeway.tcx": b.TCX(), "cut.fit": b.FIT()[:600]} {
+		names = append(names, filepath.Join(dir, name))
+		if err := os.WriteFile(names[len(names)-1], data, 0o600); err != nil {
+			panic(err)
+		}
+	}
+	return names
 }

@@ -136,6 +136,12 @@ const tree = root.addChildren([
         (id) => void ahead(rooms.week(id)),
       ),
       step(
+        "/load",
+        () => import("./load/Load"),
+        "Load",
+        (id) => void ahead(rooms.load(id)),
+      ),
+      step(
         "/adjust",
         () => import("./adjust/Adjust"),
         "Adjust",

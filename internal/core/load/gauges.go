@@ -82,7 +82,7 @@ func Gauges(runs []Run, p body.Profile, today body.Date, h house.Rules) []Gauge 
 	}
 	out = append(out, week, spike)
 	out = append(out, sessionGauges(runs, today, h)...)
-	ratios, told := []Gauge{{ID: "ratio", Name: "Week to four weeks"}, {ID: "weighted", Name: "The same, weighted"}}, false
+	ratios, told := []Gauge{{ID: "ratio", Name: "Week to four weeks"}, {ID: "weighted", Name: "The same, weighted by age"}}, false
 	for i := range ratios {
 		g := &ratios[i]
 		state, why, enough := ratio(g.ID, runs, today, t.week, h)

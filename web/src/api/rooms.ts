@@ -137,6 +137,17 @@ export const rooms = {
       queryFn: () =>
         ask(api.GET("/api/runners/{runner}/week/moves", { params: { path: { runner }, query: { rail, from } } })),
     }),
+  load: (runner: string) =>
+    queryOptions({
+      queryKey: ["runner", runner, "load"],
+      queryFn: () => ask(api.GET("/api/runners/{runner}/load", { params: of(runner) })),
+    }),
+  preview: (runner: string, id: string) =>
+    queryOptions({
+      queryKey: ["runner", runner, "import", id],
+      queryFn: () =>
+        ask(api.GET("/api/runners/{runner}/imports/{import}", { params: { path: { runner, import: id } } })),
+    }),
   adjust: (runner: string) =>
     queryOptions({
       queryKey: ["runner", runner, "adjust"],

@@ -21,6 +21,9 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   calm_over: { word: "calm over", shape: "◆", tone: "text-tide" },
   room: { word: "no room", shape: "▥", tone: "text-ochre" },
   form: { word: "form", shape: "◫", tone: "text-tide" },
+  volume_usual: { word: "usual", shape: "●", tone: "text-tide" },
+  volume_high: { word: "high", shape: "▲", tone: "text-cinder" },
+  volume_unknown: { word: "not told", shape: "◌", tone: "text-ochre" },
   start: { word: "start", shape: "▷", tone: "text-quiet" },
 };
 

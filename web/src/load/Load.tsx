@@ -1,0 +1,79 @@
+import { useQuery } from "@tanstack/react-query";
+import { type Schemas } from "../api/client";
+import { rooms } from "../api/rooms";
+import { useRunnerId } from "../runner/Runner";
+import { Heading } from "../ui/Heading";
+import { Failure, Loading } from "../ui/Notice";
+import { Why } from "../ui/reason";
+import { Verdict } from "../ui/Verdict";
+import { amountIn } from "../ui/units";
+import { Import } from "./Import";
+import { Runs } from "./Runs";
+
+const states = { usual: "volume_usual", high: "volume_high", unknown: "volume_unknown" } as const;
+
+/** What a runner runs: whether it is high and by which gauge, every run, and the files they come in by. */
+export function Load() {
+  const id = useRunnerId();
+  const q = useQuery(rooms.load(id));
+  if (q.isPending) return <Loading what="the running" />;
+  if (q.error) return <Failure error={q.error} again={() => q.refetch()} />;
+  const v = q.data;
+  const deciding = v.gauges.filter((g) => g.decides);
+  const others = v.gauges.filter((g) => !g.decides);
+  return (
+    <>
+      <Heading
+        aside={
+          <Why reason={v.reason} title="Running volume">
+            <Verdict v={states[v.state]} big />
+          </Why>
+        }
+      >
+        Load
+      </Heading>
+      <p className="mb-3 max-w-3xl text-lg first-letter:uppercase">{v.reason.says}.</p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        {deciding.map((g) => (
+          <Gauge key={g.id} g={g} big />
+        ))}
+      </div>
+      <p className="mt-3 mb-1 text-sm text-quiet">Beside them; the approach of this runner does not go by these:</p>
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-3 xl:grid-cols-5">
+        {others.map((g) => (
+          <Gauge key={g.id} g={g} />
+        ))}
+      </div>
+      <Import runner={id} view={v} />
+      <Runs runner={id} view={v} />
+      {v.shoes.length > 0 && (
+        <section aria-label="Shoes">
+          <Heading level={2}>Shoes, in these 90 days</Heading>
+          <ul className="flex flex-wrap gap-x-8">
+            {v.shoes.map((s) => (
+              <li key={s.name}>
+                {s.name} <span className="fig font-semibold">{amountIn("km", s.km, 0)}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function Gauge({ g, big }: { g: Schemas["LoadGauge"]; big?: boolean }) {
+  return (
+    <div className={`border border-line bg-panel ${big ? "p-4" : "px-3 py-2"}`}>
+      <p className="text-sm text-quiet">{g.name}</p>
+      <Why reason={g.reason} title={g.name}>
+        <span className={`font-semibold tabular-nums ${big ? "text-3xl" : "text-xl"}`}>{g.figure || "–"}</span>
+      </Why>
+      {g.state && g.figure && (
+        <p>
+          <Verdict v={states[g.state]} />
+        </p>
+      )}
+    </div>
+  );
+}
