@@ -106,7 +106,8 @@ func TestTwoCoachesMoveOneSession(t *testing.T) {
 		reads(t, page, "Days ahead")
 	}
 	from := standsOn(t, p, "Ankle bend")
-	slot := p.MustEval(`r => [...document.querySelectorAll("td[data-cell] button")].find((b) => `+isRail+`).closest("td").dataset.cell.slice(2)`,
+	slot := p.MustEval(`r => [...document.querySelectorAll("td[data-cell] button")].find((b) =>
+		`+isRail+`).closest("td").dataset.cell.slice(2)`,
 		"Ankle bend").Str()
 	free := p.MustEval(`async (runner, from, slot) => {
 		const a = await fetch("/api/runners/" + runner + "/week/moves?rail=ankle_bend&from=" + from);

@@ -50,7 +50,7 @@ func TestTheCoachsFlowsByKeyboard(t *testing.T) {
 	k.room("Build")
 	k.press("Put into force", input.Enter)
 	k.room("Week")
-	k.press("7Adjust", input.Enter)
+	k.press("8Adjust", input.Enter)
 	k.room("Adjust")
 	k.typed("Minutes", "40")
 	k.press("Keep the run", input.Enter)

@@ -78,15 +78,17 @@ func TestAFolderOfRuns(t *testing.T) {
 	choose(p, "button", "^Correct$")
 	fill(p, "Minutes", "20")
 	press(p, "^Keep the correction$")
-	until(t, p, "lists it corrected", `() => { const t = [...document.querySelectorAll("td")].map((x) => x.textContent); return t.includes("20") && !t.includes("25"); }`)
+	until(t, p, "lists it corrected", `() => { const t = [...document.querySelectorAll("td")].map((x) => x.textContent);
+		return t.includes("20") && !t.includes("25"); }`)
 }
 
 // runsOf is a steady month: so many minutes a week, told until today.
 func (w *world) runsOf(runner string, minutes float64) {
 	for week := range 4 {
 		on := body.DateOf(w.desk.Now().UTC()).Add(-7*week - 3)
-		require.NoError(w.t, w.desk.AddRun(context.Background(), w.desk.Actor, runner, "phone", load.Run{ID: store.NewID(), On: on, Minutes: minutes,
-			Km: minutes / 6, RPE: 4}, ""))
+		require.NoError(w.t, w.desk.AddRun(context.Background(), w.desk.Actor, runner, "phone", load.Run{ID: store.NewID(), On: on,
+			Minutes: minutes,
+			Km:      minutes / 6, RPE: 4}, ""))
 	}
 }
 

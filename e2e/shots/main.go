@@ -380,7 +380,8 @@ func outings() []string {
 	a := standin.Outing{Start: day.Add(-41 * time.Hour), Legs: []standin.Leg{{Seconds: 2400, Speed: 2.7, Cadence: 168, Rise: 30}}}
 	b := standin.Outing{Start: day.Add(-90 * time.Hour), Count: 0.5, Legs: []standin.Leg{{Seconds: 3300, Speed: 2.9, Cadence: 172}}}
 	names := []string{}
-	for name, data := range map[string][]byte{"morning.fit": a.FIT(), "morning.gpx": a.GPX(), "causeway.tcx": b.TCX(), "cut.fit": b.FIT()[:600]} {
+	for name, data := range map[string][]byte{"morning.fit": a.FIT(), "morning.gpx": a.GPX(), "causeway.tcx": b.TCX(),
+		"cut.fit": b.FIT()[:600]} {
 		names = append(names, filepath.Join(dir, name))
 		if err := os.WriteFile(names[len(names)-1], data, 0o600); err != nil {
 			panic(err)

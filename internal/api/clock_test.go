@@ -30,18 +30,6 @@ func TestAClockThatJumps(t *testing.T) {
 		}
 	}
 	require.NotEmpty(t, set)
-	report := func(kind string, on body.Date) (string, map[string]any) {
-		at := "/api/phone/" + kind + "/" + store.NewID()
-		switch kind {
-		case "signs":
-			return at, map[string]any{"sign": "swelling", "region": "calf", "side": "left", "on": on}
-		case "logs":
-			return at, map[string]any{"prescription": set, "on": on, "done": []int{8}, "rpe": 7, "pain": 3}
-		case "runs":
-			return at, map[string]any{"on": on, "minutes": 30}
-		}
-		return at, map[string]any{"on": on, "region": "heel_sole", "side": "left", "pain": 4}
-	}
 	right := v.Today
 	waiting := map[string]map[string]any{}
 	sent := map[string]int{}
@@ -51,7 +39,7 @@ func TestAClockThatJumps(t *testing.T) {
 		phone.must("GET", "/api/phone", nil, &v)
 		for _, kind := range []string{"signs", "logs", "mornings", "runs"} {
 			for _, on := range []body.Date{right, v.Today} { // as it was before, and as the phone dates it by the server's clock
-				at, entry := report(kind, on)
+				at, entry := told(set, kind, on)
 				status, said := phone.do("PUT", at, entry)
 				if kind != "signs" && on > v.Today {
 					assert.Equal(t, 425, status, "%v: %s: %s", jump, kind, said)
@@ -89,4 +77,18 @@ func TestAClockThatJumps(t *testing.T) {
 	for _, s := range chart.Stops {
 		assert.True(t, s.Open(), "a sign locks from the moment it was told")
 	}
+}
+
+// told is what a phone reports of a kind and a day, and where.
+func told(set, kind string, on body.Date) (string, map[string]any) {
+	at := "/api/phone/" + kind + "/" + store.NewID()
+	switch kind {
+	case "signs":
+		return at, map[string]any{"sign": "swelling", "region": "calf", "side": "left", "on": on}
+	case "logs":
+		return at, map[string]any{"prescription": set, "on": on, "done": []int{8}, "rpe": 7, "pain": 3}
+	case "runs":
+		return at, map[string]any{"on": on, "minutes": 30}
+	}
+	return at, map[string]any{"on": on, "region": "heel_sole", "side": "left", "pain": 4}
 }

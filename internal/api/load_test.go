@@ -47,17 +47,9 @@ func TestAnImportOfRuns(t *testing.T) {
 	at := "/api/runners/" + runner + "/imports/" + store.NewID()
 	a, b := outing(3, 1800), outing(5, 2400)
 	broken := a.FIT()[:400]
-	var pack bytes.Buffer
-	z := zip.NewWriter(&pack)
-	for name, data := range map[string][]byte{"one.fit": a.FIT(), "same.gpx": a.GPX(), "two.tcx": b.TCX(), "broken.fit": broken} {
-		w, err := z.Create(name)
-		require.NoError(t, err)
-		_, err = w.Write(data)
-		require.NoError(t, err)
-	}
-	require.NoError(t, z.Close())
+	pack := zipped(t, map[string][]byte{"one.fit": a.FIT(), "same.gpx": a.GPX(), "two.tcx": b.TCX(), "broken.fit": broken})
 	for range 2 { // sent again it is the same
-		status, said := c.sendFile(at, 0, "runs.zip", pack.Bytes())
+		status, said := c.sendFile(at, 0, "runs.zip", pack)
 		require.Equal(t, 200, status, said)
 	}
 	var v room.ImportView
@@ -92,8 +84,17 @@ func TestAnImportOfRuns(t *testing.T) {
 	assert.Equal(t, load.High, l.State, "70 minutes after weeks of none")
 	assert.Equal(t, 2, l.Imports[0].Runs)
 
+	undone(t, c, runner, at, b)
+	noPlaces(t)
+}
+
+// undone takes an import back as a whole: its runs are gone, and new again to a file that has them.
+func undone(t *testing.T, c *client, runner, at string, b standin.Outing) {
+	t.Helper()
+	var l room.LoadView
+	var v room.ImportView
 	again := "/api/runners/" + runner + "/imports/" + store.NewID()
-	status, said = c.sendFile(again, 0, "two.fit", b.FIT())
+	status, said := c.sendFile(again, 0, "two.fit", b.FIT())
 	require.Equal(t, 200, status, said)
 	c.must("GET", again, nil, &v)
 	assert.Equal(t, [2]int{0, 1}, [2]int{v.New, v.There}, "the same run in another format is there already")
@@ -109,7 +110,21 @@ func TestAnImportOfRuns(t *testing.T) {
 	c.must("DELETE", again, nil, nil)
 	status, _ = c.do("GET", again, nil)
 	assert.Equal(t, 404, status)
-	noPlaces(t)
+}
+
+// zipped packs files.
+func zipped(t *testing.T, files map[string][]byte) []byte {
+	t.Helper()
+	var pack bytes.Buffer
+	z := zip.NewWriter(&pack)
+	for name, data := range files {
+		w, err := z.Create(name)
+		require.NoError(t, err)
+		_, err = w.Write(data)
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
+	return pack.Bytes()
 }
 
 // noPlaces searches every table for where the simulated runner ran.

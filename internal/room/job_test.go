@@ -293,7 +293,8 @@ func TestRunsMakeTheVolumeKnown(t *testing.T) {
 	runner := d.Runner(t, p)
 	assert.Equal(t, load.Unknown, look(t, d, runner).Volume().State)
 	today := look(t, d, runner).Today
-	assert.ErrorContains(t, d.AddRun(ctx, d.Actor, runner, "coach", load.Run{ID: store.NewID(), On: today, Minutes: 0}, ""), "enter 1 to 1440 min")
+	assert.ErrorContains(t, d.AddRun(ctx, d.Actor, runner, "coach", load.Run{ID: store.NewID(), On: today, Minutes: 0}, ""),
+		"enter 1 to 1440 min")
 	require.NoError(t, d.AddRun(ctx, d.Actor, runner, "coach", load.Run{ID: store.NewID(), On: today, Minutes: 40}, ""))
 	assert.Equal(t, load.Usual, look(t, d, runner).Volume().State)
 }

@@ -156,7 +156,8 @@ func (o Chart) preview(ctx context.Context, tx *store.Tx, a Actor, id string) (I
 			return v, fmt.Errorf("reading the preview: %w", err)
 		}
 		for m, f := range found {
-			file := ImportFile{Name: f.Name, Kind: f.Kind, Bytes: f.Size, Refused: f.Refused, Left: append([]string{}, f.Left...), Runs: []ImportRun{}}
+			file := ImportFile{Name: f.Name, Kind: f.Kind, Bytes: f.Size, Refused: f.Refused, Left: append([]string{}, f.Left...),
+				Runs: []ImportRun{}}
 			for k, r := range f.Runs {
 				key := strconv.Itoa(n) + "." + strconv.Itoa(m) + "." + strconv.Itoa(k)
 				run := o.ran(r, f)

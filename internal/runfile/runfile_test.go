@@ -52,8 +52,9 @@ func one(t *testing.T, name string, data []byte) runfile.Found {
 // outings are runs of the simulated watch with what makes each of them hard to read.
 var outings = map[string]standin.Outing{
 	"steady": {Start: start, Legs: []standin.Leg{{Seconds: 1800, Speed: 2.8, Cadence: 168, Rise: 30}}, ContactMs: 248, BounceMm: 84},
-	"paused": {Start: start, Legs: []standin.Leg{{Seconds: 900, Speed: 3, Cadence: 172}, {Seconds: 240}, {Seconds: 700, Speed: 2.6, Cadence: 164,
-		Rise: -12}}},
+	"paused": {Start: start, Legs: []standin.Leg{{Seconds: 900, Speed: 3, Cadence: 172}, {Seconds: 240}, {Seconds: 700, Speed: 2.6,
+		Cadence: 164,
+		Rise:    -12}}},
 	"no signal for a while": {Start: start, Legs: []standin.Leg{{Seconds: 600, Speed: 3, Cadence: 170}, {Seconds: 180, Speed: 3, Cadence: 170,
 		Lost: true}, {Seconds: 600, Speed: 3, Cadence: 170}}},
 	"over midnight": {Start: time.Date(2026, 3, 11, 23, 50, 0, 0, time.UTC), Legs: []standin.Leg{{Seconds: 1500, Speed: 2.5, Cadence: 160}}},
@@ -171,7 +172,8 @@ func TestHowATableIsWritten(t *testing.T) {
 		assert.InDelta(t, want.minutes, f.Runs[0].Moving, 0.01, text)
 		assert.InDelta(t, want.km, f.Runs[0].Km, 0.001, text)
 	}
-	f := one(t, "x.csv", []byte("date,minutes,km,pain,effort,type,shoe\n03/04/2026,40,7,2.5,6,long,Grey\n\n03/05/2026,40,7,,,,\n2026-13-31,1,1,,,,\n"))
+	f := one(t, "x.csv", []byte("date,minutes,km,pain,effort,type,shoe\n"+
+		"03/04/2026,40,7,2.5,6,long,Grey\n\n03/05/2026,40,7,,,,\n2026-13-31,1,1,,,,\n"))
 	require.Empty(t, f.Refused)
 	require.Len(t, f.Runs, 2)
 	assert.Equal(t, 3, f.Runs[0].Pain, "never less than was said")
@@ -301,7 +303,8 @@ func FuzzRead(f *testing.F) {
 				t.Fatal("neither a run nor a reason")
 			}
 			for _, r := range found.Runs {
-				if r.Moving < 1 || r.Moving > 1440 || r.Km < 0 || r.Km > 250 || r.Cadence < 0 || r.Cadence > 480 || r.Start.After(now.Add(24*time.Hour)) {
+				if r.Moving < 1 || r.Moving > 1440 || r.Km < 0 || r.Km > 250 || r.Cadence < 0 || r.Cadence > 480 ||
+					r.Start.After(now.Add(24*time.Hour)) {
 					t.Fatalf("no run can be %+v", r)
 				}
 			}

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"time"
 
-	"notchback/internal/formats"
+	"notchback/internal/fit"
 )
 
 // Leg is a stretch of an outing at one pace.
@@ -130,21 +130,21 @@ func (o Outing) strides(of float64) float64 {
 
 // FIT writes the outing as a watch's own file.
 func (o Outing) FIT() []byte {
-	var f formats.FIT
+	var f fit.File
 	t, all := o.Truth(), o.samples()
 	first, last := all[0].at, all[len(all)-1].at
-	f.Add(0, formats.FITField{Number: 0, Value: uint8(4)}, formats.FITField{Number: 1, Value: uint16(255)},
-		formats.FITField{Number: 4, Value: formats.FITTime(first)})
+	f.Add(0, fit.Field{Number: 0, Value: uint8(4)}, fit.Field{Number: 1, Value: uint16(255)},
+		fit.Field{Number: 4, Value: fit.Time(first)})
 	for _, s := range all {
 		lat, lon, meters := int32(math.MaxInt32), int32(math.MaxInt32), uint32(math.MaxUint32)
 		if !o.Treadmill {
 			lat, lon, meters = semicircles(s.lat), semicircles(s.lon), uint32(math.Round(s.meters*100))
 		}
 		whole, part := math.Modf(o.strides(s.of))
-		f.Add(20, formats.FITField{Number: 253, Value: formats.FITTime(s.at)}, formats.FITField{Number: 0, Value: lat},
-			formats.FITField{Number: 1, Value: lon}, formats.FITField{Number: 2, Value: uint16(math.Round((s.alt + 500) * 5))},
-			formats.FITField{Number: 5, Value: meters}, formats.FITField{Number: 4, Value: uint8(whole)},
-			formats.FITField{Number: 53, Value: uint8(part * 128)}, formats.FITField{Number: 3, Value: uint8(150)})
+		f.Add(20, fit.Field{Number: 253, Value: fit.Time(s.at)}, fit.Field{Number: 0, Value: lat},
+			fit.Field{Number: 1, Value: lon}, fit.Field{Number: 2, Value: uint16(math.Round((s.alt + 500) * 5))},
+			fit.Field{Number: 5, Value: meters}, fit.Field{Number: 4, Value: uint8(whole)},
+			fit.Field{Number: 53, Value: uint8(part * 128)}, fit.Field{Number: 3, Value: uint8(150)})
 	}
 	sport, sub, meters := uint8(1), uint8(0), uint32(math.Round(t.Meters*100))
 	if o.sport() != "running" {
@@ -157,13 +157,13 @@ func (o Outing) FIT() []byte {
 	if o.ContactMs > 0 {
 		contact, bounce = uint16(o.ContactMs*10), uint16(o.BounceMm*10)
 	}
-	f.Add(18, formats.FITField{Number: 253, Value: formats.FITTime(last)}, formats.FITField{Number: 2, Value: formats.FITTime(first)},
-		formats.FITField{Number: 7, Value: uint32(t.Elapsed * 1000)}, formats.FITField{Number: 8, Value: uint32(t.Moving * 1000)},
-		formats.FITField{Number: 9, Value: meters}, formats.FITField{Number: 22, Value: uint16(math.Round(t.Climb))},
-		formats.FITField{Number: 5, Value: sport}, formats.FITField{Number: 6, Value: sub}, formats.FITField{Number: 91, Value: contact},
-		formats.FITField{Number: 89, Value: bounce})
-	f.Add(34, formats.FITField{Number: 253, Value: formats.FITTime(last)}, formats.FITField{Number: 0, Value: uint32(t.Moving * 1000)},
-		formats.FITField{Number: 1, Value: uint16(1)})
+	f.Add(18, fit.Field{Number: 253, Value: fit.Time(last)}, fit.Field{Number: 2, Value: fit.Time(first)},
+		fit.Field{Number: 7, Value: uint32(t.Elapsed * 1000)}, fit.Field{Number: 8, Value: uint32(t.Moving * 1000)},
+		fit.Field{Number: 9, Value: meters}, fit.Field{Number: 22, Value: uint16(math.Round(t.Climb))},
+		fit.Field{Number: 5, Value: sport}, fit.Field{Number: 6, Value: sub}, fit.Field{Number: 91, Value: contact},
+		fit.Field{Number: 89, Value: bounce})
+	f.Add(34, fit.Field{Number: 253, Value: fit.Time(last)}, fit.Field{Number: 0, Value: uint32(t.Moving * 1000)},
+		fit.Field{Number: 1, Value: uint16(1)})
 	return f.Bytes()
 }
 
@@ -178,7 +178,8 @@ func (o Outing) GPX() []byte {
 		if s.breaks {
 			b.WriteString("</trkseg><trkseg>")
 		}
-		fmt.Fprintf(&b, `<trkpt lat="%.7f" lon="%.7f"><ele>%.1f</ele><time>%s</time><extensions><x:cad>%.2f</x:cad><x:hr>150</x:hr></extensions></trkpt>`+
+		fmt.Fprintf(&b, `<trkpt lat="%.7f" lon="%.7f"><ele>%.1f</ele><time>%s</time>`+
+			`<extensions><x:cad>%.2f</x:cad><x:hr>150</x:hr></extensions></trkpt>`+
 			"\n", s.lat, s.lon, s.alt, s.at.UTC().Format(time.RFC3339), o.strides(s.of))
 	}
 	b.WriteString("</trkseg></trk></gpx>\n")

@@ -136,7 +136,8 @@ func sessionGauges(runs []Run, today body.Date, h house.Rules) []Gauge {
 		}
 		return r
 	}
-	load := Gauge{ID: "session", Name: "Session load", Figure: fmt.Sprintf("%.0f", sum), Reason: because("effort × minutes, summed over seven days")}
+	load := Gauge{ID: "session", Name: "Session load", Figure: fmt.Sprintf("%.0f", sum),
+		Reason: because("effort × minutes, summed over seven days")}
 	if unrated > 0 {
 		load.Reason.Says += fmt.Sprintf("; %d without an effort counted as minutes alone", unrated)
 	}

@@ -20,7 +20,8 @@ func TestSessionLoadMonotonyAndStrain(t *testing.T) {
 			runs = append(runs, Run{On: today.Add(i - 6), Minutes: float64(r.minutes), RPE: r.rpe})
 		}
 	}
-	runs = append(runs, Run{On: today.Add(-7), Minutes: 500, RPE: 9}, Run{On: today.Add(1), Minutes: 500, RPE: 9}, Run{On: today, Word: AsUsual})
+	runs = append(runs, Run{On: today.Add(-7), Minutes: 500, RPE: 9}, Run{On: today.Add(1), Minutes: 500, RPE: 9}, Run{On: today,
+		Word: AsUsual})
 	days := Session(runs, today, 7)
 	loads := []float64{}
 	for _, d := range days {
@@ -83,8 +84,9 @@ func TestWhichGaugeDecides(t *testing.T) {
 }
 
 func TestDetails(t *testing.T) {
-	run := Run{On: today, Minutes: 30, Details: Details{Start: "2026-03-30T06:00:00Z", Elapsed: 34, ClimbM: 120, Cadence: 172, Surface: "trail",
-		Kind: Hills, Shoe: "Grey", Pain: "0"}}
+	run := Run{On: today, Minutes: 30, Details: Details{Start: "2026-03-30T06:00:00Z", Elapsed: 34, ClimbM: 120, Cadence: 172,
+		Surface: "trail",
+		Kind:    Hills, Shoe: "Grey", Pain: "0"}}
 	assert.NoError(t, run.Check(today))
 	for field, change := range map[string]func(*Details){
 		"start": func(d *Details) { d.Start = "yesterday" }, "elapsed": func(d *Details) { d.Elapsed = 29 },

@@ -25,7 +25,8 @@ type Step struct {
 
 // All lists the steps in the order of the job.
 var All = []Step{
-	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Load, "Load"}, {Adjust, "Adjust"},
+	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Load, "Load"}, {Adjust,
+		"Adjust"},
 	{Retest, "Retest"},
 }
 

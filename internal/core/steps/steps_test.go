@@ -22,7 +22,8 @@ func TestHowStepsStand(t *testing.T) {
 	assert.Equal(t, "intake done ; screen due begun"+rest, said(Facts{Screening: true}))
 	assert.Equal(t, "intake done ; screen done ; gait open ; read open ; build due next; week open ; load open ; adjust open ; retest open ; ",
 		said(Facts{Screened: true}))
-	assert.Equal(t, "intake done ; screen done ; gait done ; read done ; build done ; week done ; load done ; adjust due to decide; retest due due; ",
+	assert.Equal(t, "intake done ; screen done ; gait done ; read done ; build done ; week done ; load done ; adjust due to decide; "+
+		"retest due due; ",
 		said(Facts{Screened: true, Again: true, Gait: true, Built: true, Decide: true, Due: true}))
 	assert.Equal(t, "intake done ; screen done ; gait open ; read done ; build done ; week done ; load done ; adjust open ; retest done ; ",
 		said(Facts{Screened: true, Again: true, Built: true}))

@@ -1,4 +1,5 @@
-package formats
+// Package fit writes files in the FIT format of watches.
+package fit
 
 import (
 	"bytes"
@@ -6,24 +7,24 @@ import (
 	"time"
 )
 
-// FIT writes a file in the FIT format: a header, definitions and data of messages in little-endian order, and the check sum.
+// File is a file in the FIT format: a header, definitions and data of messages in little-endian order, and the check sum.
 // Message and field numbers, and base types, are the format's own, from memory; another library reads it back in the tests.
-type FIT struct {
+type File struct {
 	body    bytes.Buffer
 	defined map[uint16]byte // local number by message
 }
 
-// FITField is one field of a message: its number, and its value as uint8, uint16, uint32, int32 or string.
-type FITField struct {
+// Field is one field of a message: its number, and its value as uint8, uint16, uint32, int32 or string.
+type Field struct {
 	Number byte
 	Value  any
 }
 
-// FITTime is an instant as the format counts it: seconds since 31 December 1989.
-func FITTime(t time.Time) uint32 { return uint32(t.Unix() - 631065600) }
+// Time is an instant as the format counts it: seconds since 31 December 1989.
+func Time(t time.Time) uint32 { return uint32(t.Unix() - 631065600) }
 
 // Add appends a message. One number of message always has the same fields in the same order, and strings the same length.
-func (f *FIT) Add(message uint16, fields ...FITField) {
+func (f *File) Add(message uint16, fields ...Field) {
 	if f.defined == nil {
 		f.defined = map[uint16]byte{}
 	}
@@ -33,7 +34,7 @@ func (f *FIT) Add(message uint16, fields ...FITField) {
 		f.defined[message] = local
 		f.body.Write([]byte{0x40 | local, 0, 0, byte(message), byte(message >> 8), byte(len(fields))})
 		for _, x := range fields {
-			size, base := fitType(x.Value)
+			size, base := typeOf(x.Value)
 			f.body.Write([]byte{x.Number, size, base})
 		}
 	}
@@ -48,7 +49,7 @@ func (f *FIT) Add(message uint16, fields ...FITField) {
 	}
 }
 
-func fitType(v any) (size, base byte) {
+func typeOf(v any) (size, base byte) {
 	switch v := v.(type) {
 	case uint8:
 		return 1, 0x02
@@ -61,21 +62,21 @@ func fitType(v any) (size, base byte) {
 	case string:
 		return byte(len(v) + 1), 0x07
 	}
-	panic("formats: no type of a FIT field")
+	panic("fit: no type of a FIT field")
 }
 
 // Bytes is the whole file.
-func (f *FIT) Bytes() []byte {
+func (f *File) Bytes() []byte {
 	head := []byte{14, 0x20, 0x54, 0x08} // its length, protocol 2.0, profile 21.32
 	head = binary.LittleEndian.AppendUint32(head, uint32(f.body.Len()))
 	head = append(head, ".FIT"...)
-	head = binary.LittleEndian.AppendUint16(head, fitSum(head))
+	head = binary.LittleEndian.AppendUint16(head, checkSum(head))
 	out := append(head, f.body.Bytes()...)
-	return binary.LittleEndian.AppendUint16(out, fitSum(out))
+	return binary.LittleEndian.AppendUint16(out, checkSum(out))
 }
 
-// fitSum is the format's check sum: CRC-16 with the polynomial 0xA001, four bits at a time.
-func fitSum(data []byte) (sum uint16) {
+// checkSum is the format's check sum: CRC-16 with the polynomial 0xA001, four bits at a time.
+func checkSum(data []byte) (sum uint16) {
 	for _, b := range data {
 		for _, nibble := range [2]byte{b & 15, b >> 4} {
 			low := sum & 15
