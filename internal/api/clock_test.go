@@ -65,12 +65,18 @@ func TestAClockThatJumps(t *testing.T) {
 			phone.must("PUT", at, entry, nil)
 		}
 	}
+	allThere(t, d, runner, sent)
+	signedIn(t, srv.URL, email).must("GET", "/api/today", nil, nil)
+}
+
+// allThere counts what was sent of each kind, and looks that every sign locks.
+func allThere(t *testing.T, d *testkit.Desk, runner string, sent map[string]int) {
+	t.Helper()
 	for kind, table := range map[string]string{"signs": "stops", "logs": "logs", "mornings": "mornings", "runs": "runs"} {
 		var n int
 		require.NoError(t, testkit.Admin(t, testkit.LastDatabase()).QueryRow(ctx, "SELECT count(*) FROM "+table).Scan(&n))
 		assert.Equal(t, sent[kind], n, kind)
 	}
-	signedIn(t, srv.URL, email).must("GET", "/api/today", nil, nil)
 	chart, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	require.NotEmpty(t, chart.Stops)
