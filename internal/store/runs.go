@@ -32,7 +32,8 @@ const inForce = ` runs.gone_at IS NULL AND NOT EXISTS (SELECT FROM runs c WHERE 
 // RunsSince reads a runner's runs from a day on, the newest first, each with its source.
 func (tx *Tx) RunsSince(ctx context.Context, runner, since string) ([]KeptRun, error) {
 	rows, err := tx.Query(ctx, `SELECT id::text, on_day::text, minutes, km, rpe, word, report, details, source FROM runs
-		WHERE runner_id = $1 AND on_day >= $2::date AND`+inForce+` ORDER BY on_day DESC, details ->> 'start' DESC NULLS LAST, report DESC`, runner,
+		WHERE runner_id = $1 AND on_day >= $2::date AND`+inForce+`
+		ORDER BY on_day DESC, details ->> 'start' DESC NULLS LAST, report DESC`, runner,
 		since)
 	if err != nil {
 		return nil, fmt.Errorf("reading the runs: %w", err)
