@@ -60,6 +60,7 @@ func (s *server) note(ctx huma.Context, practice, coach string) {
 // silent are questions that change nothing, though they are sent with a body.
 var silent = map[string]bool{"draft": true, "compare-clips": true, "compare-drafts": true, "rule-effect": true, "approach-effect": true,
 	"read-clip":         true,
+	"read-file":         true,
 	"propose-marks":     true,
 	"new-second-factor": true}
 
@@ -97,7 +98,7 @@ var deeds = map[string]string{
 	"coach-morning": "Entered a morning",
 	"coach-run":     "Entered a run", "phone-log": "Reported a session", "phone-morning": "Reported a morning", "phone-run": "Reported a run",
 	"phone-sign": "Reported a warning sign", "phone-healed": "Said that it is over", "phone-fill-in": "Filled in the form",
-	"read-file": "Read a file of runs", "confirm-import": "Imported runs", "undo-import": "Undid an import of runs",
+	"confirm-import": "Imported runs", "undo-import": "Undid an import of runs",
 	"cancel-import": "Put an import away",
 	"open-link":     "Opened the private link on a device", "phone-code": "Made a short code on the phone",
 	"link-code": "Made a short code for the private link", "end-device": "Ended a device of the private link",

@@ -103,8 +103,8 @@ func Gauges(runs []Run, p body.Profile, today body.Date, h house.Rules) []Gauge 
 
 // weekGauge holds the last seven days against the two weeks before.
 func weekGauge(runs []Run, p body.Profile, today body.Date, h house.Rules) Gauge {
-	spikeOnly := p
-	spikeOnly.Approaches = nil
+	spikeOnly := p // whatever the practice goes by
+	spikeOnly.Approaches = map[string]string{"volume": "spike"}
 	far := make([]Run, len(runs)) // without their distances only the weeks are judged
 	for i, r := range runs {
 		r.Km = 0

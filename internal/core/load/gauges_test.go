@@ -83,6 +83,17 @@ func TestWhichGaugeDecides(t *testing.T) {
 	}
 }
 
+// The weeks are held against each other also where the practice goes by a ratio.
+func TestTheWeekIsItsOwnGauge(t *testing.T) {
+	runs := steady(120, 6)
+	runs[0].Minutes = 160 // over 1.3 × 120, and 1.23 of four weeks
+	for _, approach := range []string{"spike", "ratio", "weighted"} {
+		g := Gauges(runs, body.NewProfile(), today, house.Rules{Approaches: map[string]string{"volume": approach}})
+		assert.Equal(t, High, g[0].State, approach)
+		assert.Contains(t, g[0].Reason.Formula, "1.30 ×", approach)
+	}
+}
+
 func TestDetails(t *testing.T) {
 	run := Run{On: today, Minutes: 30, Details: Details{Start: "2026-03-30T06:00:00Z", Elapsed: 34, ClimbM: 120, Cadence: 172,
 		Surface: "trail",
