@@ -26,7 +26,10 @@ export class Server {
     if (this.down) throw new TypeError("no signal");
     const head = new Headers(init.headers);
     const [, cookie] = /^(.*?)_*$/.exec(head.get("Notchback-Link") ?? "") ?? [];
-    const said = (typeof init.body === "string" ? JSON.parse(init.body) : null) as { code?: string; on?: string } | null;
+    const said = (typeof init.body === "string" ? JSON.parse(init.body) : null) as {
+      code?: string;
+      on?: string;
+    } | null;
     const secret = head.get("Authorization")?.slice("Bearer ".length);
     const link = this.codes.get(said?.code ?? "") ?? (cookie || (secret ?? this.cookie));
     const runner = link.split("-")[0] ?? "";
