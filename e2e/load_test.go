@@ -60,7 +60,7 @@ func TestAFolderOfRuns(t *testing.T) {
 		"a run of 90 min on", "Add 2 runs")
 	assert.NotContains(t, text(p), "Undo this import", "nothing is added yet")
 	press(p, "^Add 2 runs$")
-	reads(t, p, "running volume is high", "high", "2 runs", "Undo this import", "170")
+	reads(t, p, "unning volume is high", "high", "2 runs", "Undo this import", "170")
 	state, _ := w.volume(runner)
 	assert.Equal(t, load.High, state)
 	press(p, "Undo this import")

@@ -164,15 +164,16 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"decide":         map[string]any{"rail": "ankle_bend", "side": "left", "prescription": store.NewID(), "verdict": "up", "word": ""},
 		"decide-all": map[string]any{"decisions": []any{map[string]any{"id": store.NewID(), "rail": "ankle_bend", "side": "left",
 			"prescription": store.NewID(), "verdict": "up", "word": ""}}},
-		"coach-log":     map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
-		"coach-morning": map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
-		"read-clip":     film.Marked(),
-		"propose-marks": map[string]any{"clip": film.Marked(), "tracks": []any{}},
-		"compare-clips": map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
-		"keep-clip":     map[string]any{"clip": film.Marked()},
-		"keep-still":    map[string]any{"picture": "/9j/"},
-		"tell-heel":     map[string]any{"sore": []string{"heel_back"}},
-		"coach-run":     map[string]any{"on": "2026-01-01", "minutes": 30},
+		"coach-log":      map[string]any{"prescription": store.NewID(), "on": "2026-01-01", "done": []int{1}, "rpe": 7, "pain": 0},
+		"coach-morning":  map[string]any{"on": "2026-01-01", "region": "heel", "side": "left", "pain": 0},
+		"read-clip":      film.Marked(),
+		"propose-marks":  map[string]any{"clip": film.Marked(), "tracks": []any{}},
+		"compare-clips":  map[string]any{"first": film.Marked(), "second": film.Marked(), "across": false},
+		"keep-clip":      map[string]any{"clip": film.Marked()},
+		"keep-still":     map[string]any{"picture": "/9j/"},
+		"tell-heel":      map[string]any{"sore": []string{"heel_back"}},
+		"confirm-import": map[string]any{"take": []string{}},
+		"coach-run":      map[string]any{"on": "2026-01-01", "minutes": 30},
 	}
 	tried := 0
 	for path, ops := range doc.Paths {
@@ -183,9 +184,9 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		if strings.HasSuffix(at, "/week/moves") {
 			at += "?rail=ankle_bend&from=0"
 		}
-		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight").Replace(at)
+		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight", "{n}", "0").Replace(at)
 		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit",
-			"device"} {
+			"device", "import"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())
 		}
 		for method, raw := range ops {

@@ -180,7 +180,8 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		}
 		for path, ways := range spec.Paths {
 			way, ok := ways["get"]
-			if !ok || strings.HasPrefix(path, "/api/phone") || path == "/api/inclinometer" || strings.Contains(path, "{still}") {
+			if !ok || strings.HasPrefix(path, "/api/phone") || path == "/api/inclinometer" || strings.Contains(path, "{still}") ||
+				strings.Contains(path, "{import}") {
 				continue
 			}
 			if slices.ContainsFunc(way.Parameters, func(p struct {
