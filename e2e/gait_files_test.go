@@ -169,6 +169,11 @@ func confirmAll(t *testing.T, p *rod.Page) []gait.Proposal {
 	left := 0
 	got := []gait.Proposal{}
 	for {
+		// The picture follows the proposal; words that were read before it did may be of the one before.
+		until(t, p, "shows the frame it proposes", `() => {
+			const frame = document.querySelector('section[aria-label="Proposal"]')?.innerText.match(/frame (\d+)/)?.[1];
+			return frame === undefined || document.querySelector("canvas")?.dataset.frame === frame;
+		}`)
 		words := p.MustEval(`() => document.querySelector('section[aria-label="Proposal"]')?.innerText ?? ""`).Str()
 		if words == "" {
 			break
