@@ -114,7 +114,7 @@ func accessible(t *testing.T, w *world, p *rod.Page, check func(*rod.Page, strin
 	for path, ready := range map[string]string{"/runners": "Search by name", "/house": "Find a rule", "/practice": "Invite a colleague",
 		"/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen",
 		at + "/read":  "Build the programme",
-		at + "/build": "put into force", at + "/week": "Days ahead", at + "/load": "Drop files here", at + "/adjust": "Calf",
+		at + "/build": "put into force", at + "/week": "Days ahead", at + "/load": "Or drop files here", at + "/adjust": "Calf",
 		at + "/retest":   "Nothing to compare yet",
 		at + "/referral": "To the clinician"} {
 		p.MustNavigate("http://" + w.addr + path)

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"archive/zip"
 	"context"
 	"os"
 	"path/filepath"
@@ -39,22 +38,13 @@ func TestAFolderOfRuns(t *testing.T) {
 		return file
 	}
 	long := w.ran(1, 5400)
-	pack := put("more.zip", nil)
-	f, err := os.Create(pack)
-	require.NoError(t, err)
-	z := zip.NewWriter(f)
-	in, err := z.Create("same.gpx")
-	require.NoError(t, err)
-	_, err = in.Write(long.GPX())
-	require.NoError(t, err)
-	require.NoError(t, z.Close())
-	require.NoError(t, f.Close())
+	pack := put("more.zip", testkit.Zip(t, map[string][]byte{"same.gpx": long.GPX()}))
 	files := []string{put("long.fit", long.FIT()), put("short.tcx", w.ran(2, 1800).TCX()), pack, put("broken.fit", long.FIT()[:500]),
 		put("holiday.jpg", []byte{0xff, 0xd8, 0xff, 0xe0, 0, 16})}
 
 	p := w.signedIn()
 	p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/load")
-	reads(t, p, "Last seven days", "60 min", "usual", "Drop files here, or choose them")
+	reads(t, p, "Last seven days", "60 min", "usual", "Or drop files here")
 	p.MustElement(`input[type=file]`).MustSetFiles(files...)
 	reads(t, p, "2 new", "1 there already", "2 files not read", "is cut short: export it again", "is none of FIT, GPX, TCX and CSV",
 		"a run of 90 min on", "Add 2 runs")
@@ -68,11 +58,10 @@ func TestAFolderOfRuns(t *testing.T) {
 	state, _ = w.volume(runner)
 	assert.Equal(t, load.Usual, state)
 
-	// By hand, with what was felt; corrected, the first entry counts no more.
+	// By hand; corrected, the first entry counts no more.
 	press(p, "^Enter a run$")
 	fill(p, "Minutes", "25")
 	fill(p, "Effort, 1–10", "4")
-	fill(p, "Worst pain, 0–10", "1")
 	press(p, "^Keep the run$")
 	until(t, p, "lists it", `() => [...document.querySelectorAll("td")].some((x) => x.textContent === "25")`)
 	choose(p, "button", "^Correct$")

@@ -50,13 +50,12 @@ func (b morningBody) morning(id string) build.Morning {
 }
 
 type runBody struct {
-	On         body.Date    `json:"on"`
-	Minutes    float64      `json:"minutes,omitempty"`
-	Km         float64      `json:"km,omitempty"`
-	RPE        int          `json:"rpe,omitempty" doc:"effort 1–10; 0 or −1: not entered"`
-	Word       load.Word    `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
-	Details    load.Details `json:"details,omitempty"`
-	Supersedes string       `json:"supersedes,omitempty" format:"uuid" doc:"run it corrects"`
+	On      body.Date    `json:"on"`
+	Minutes float64      `json:"minutes,omitempty"`
+	Km      float64      `json:"km,omitempty"`
+	RPE     int          `json:"rpe,omitempty" doc:"effort 1–10; 0 or −1: not entered"`
+	Word    load.Word    `json:"word,omitempty" enum:",usual,none" doc:"instead of a run: the week was as usual, or there was no running"`
+	Details load.Details `json:"details,omitempty"`
 }
 
 func (b runBody) run(id string) load.Run {
@@ -126,8 +125,9 @@ func (s *server) adjusting() {
 	do(s, http.MethodPut, "/api/runners/{runner}/runs/{id}", "coach-run", "Enter a run for the runner", func(ctx context.Context, in *struct {
 		RunnerPath
 		RecordPath
-		Body runBody
+		Supersedes string `query:"supersedes" format:"uuid" doc:"run it corrects"`
+		Body       runBody
 	}) (nothing, error) {
-		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID), in.Body.Supersedes))
+		return ok(s.desk.AddRun(ctx, actor(ctx), in.Runner, "coach", in.Body.run(in.ID), in.Supersedes))
 	})
 }

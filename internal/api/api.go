@@ -278,18 +278,14 @@ func (s *server) guard(next http.Handler) http.Handler {
 	}))
 	withSession := s.sessions.LoadAndSave(flushing(next))
 	return s.logged(cross.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		most, patience := int64(maxBody), s.cfg.Patience
+		most, large, patience := int64(maxBody), "The body is too large: at most 256 KB.", s.cfg.Patience
 		if isUpload(r) {
-			most, patience = mostUpload, max(uploadPatience, patience)
+			most, large, patience = mostUpload, tooLarge, max(uploadPatience, patience)
 			_ = http.NewResponseController(w).SetReadDeadline(time.Now().Add(patience))
 			_ = http.NewResponseController(w).SetWriteDeadline(time.Now().Add(patience))
 		}
-		if r.ContentLength > most && isUpload(r) {
-			problem(w, http.StatusRequestEntityTooLarge, "The file is too large: at most 256 MB. Send it in parts.")
-			return
-		}
 		if r.ContentLength > most {
-			problem(w, http.StatusRequestEntityTooLarge, "The body is too large: at most 256 KB.")
+			problem(w, http.StatusRequestEntityTooLarge, large)
 			return
 		}
 		if r.URL.Path != "/api/inclinometer" { // a stream has an end of its own

@@ -37,10 +37,10 @@ func (s *server) linkOwner(ctx huma.Context) (store.LinkOwner, error) {
 		}
 	}
 	o, err := s.desk.Store.DeviceOwner(ctx.Context(), token)
-	if err == nil && o.Stale {
-		err = s.desk.Store.In(ctx.Context(), o.Practice, func(tx *store.Tx) error { return tx.SeeDevice(ctx.Context(), o.Device) })
-		if errors.Is(err, store.ErrNewerSchema) {
-			err = nil // it is only read here
+	if err == nil && o.Stale { // where its last use cannot be written, it is written another time: nobody is turned away for that
+		e := s.desk.Store.In(ctx.Context(), o.Practice, func(tx *store.Tx) error { return tx.SeeDevice(ctx.Context(), o.Device) })
+		if e != nil {
+			s.cfg.Log.Warn("seeing a device", "id", askedIn(ctx.Context()).id, "err", e)
 		}
 	}
 	return o, err

@@ -18,6 +18,7 @@ import (
 const (
 	mostUpload     = 256 << 20
 	uploadPatience = 2 * time.Minute
+	tooLarge       = "The file is too large: at most 256 MB. Send it in parts."
 )
 
 // uploads are the requests whose body is a file of its own kind, read as it comes.
@@ -93,7 +94,7 @@ func (s *server) readFile(ctx context.Context, runner, id string, n int, name st
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &large):
-		return huma.Error413RequestEntityTooLarge("The file is too large: at most 256 MB. Send it in parts.")
+		return huma.Error413RequestEntityTooLarge(tooLarge)
 	case err != nil:
 		return huma.Error400BadRequest("The file did not arrive whole. Send it again.")
 	}

@@ -1,7 +1,6 @@
 package api_test
 
 import (
-	"archive/zip"
 	"bytes"
 	"fmt"
 	"net/http"
@@ -47,7 +46,7 @@ func TestAnImportOfRuns(t *testing.T) {
 	at := "/api/runners/" + runner + "/imports/" + store.NewID()
 	a, b := outing(3, 1800), outing(5, 2400)
 	broken := a.FIT()[:400]
-	pack := zipped(t, map[string][]byte{"one.fit": a.FIT(), "same.gpx": a.GPX(), "two.tcx": b.TCX(), "broken.fit": broken})
+	pack := testkit.Zip(t, map[string][]byte{"one.fit": a.FIT(), "same.gpx": a.GPX(), "two.tcx": b.TCX(), "broken.fit": broken})
 	for range 2 { // sent again it is the same
 		status, said := c.sendFile(at, 0, "runs.zip", pack)
 		require.Equal(t, 200, status, said)
@@ -58,7 +57,7 @@ func TestAnImportOfRuns(t *testing.T) {
 	take := []string{}
 	for _, f := range v.Files {
 		for _, r := range f.Runs {
-			if r.Verdict == "new" {
+			if r.Verdict == load.New {
 				take = append(take, r.Key)
 			} else {
 				assert.Contains(t, r.Why, "a run of 30 min on")
@@ -110,21 +109,6 @@ func undone(t *testing.T, c *client, runner, at string, b standin.Outing) {
 	c.must("DELETE", again, nil, nil)
 	status, _ = c.do("GET", again, nil)
 	assert.Equal(t, 404, status)
-}
-
-// zipped packs files.
-func zipped(t *testing.T, files map[string][]byte) []byte {
-	t.Helper()
-	var pack bytes.Buffer
-	z := zip.NewWriter(&pack)
-	for name, data := range files {
-		w, err := z.Create(name)
-		require.NoError(t, err)
-		_, err = w.Write(data)
-		require.NoError(t, err)
-	}
-	require.NoError(t, z.Close())
-	return pack.Bytes()
 }
 
 // noPlaces searches every table for where the simulated runner ran.
@@ -187,7 +171,7 @@ func TestWhatAFileHasThatIsThere(t *testing.T) {
 	c.must("GET", at, nil, &v)
 	got := []string{}
 	for _, f := range v.Files {
-		got = append(got, f.Runs[0].Verdict)
+		got = append(got, string(f.Runs[0].Verdict))
 	}
 	assert.Equal(t, []string{"same", "overlap", "new", "overlap"}, got)
 }

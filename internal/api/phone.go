@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -18,12 +19,13 @@ type linkKey struct{}
 // byLink lets a runner's private link through: by the cookie of the device it was opened on.
 func (s *server) byLink(ctx huma.Context, next func(huma.Context)) {
 	o, err := s.linkOwner(ctx)
+	if errors.Is(err, store.ErrNotFound) {
+		_ = huma.WriteErr(s.huma, ctx, http.StatusUnauthorized, "This link has ended here. Ask your coach for a new one.")
+		return
+	}
 	if err != nil {
-		status, words := http.StatusUnauthorized, "This link has ended here. Ask your coach for a new one."
-		if s.desk.Store.Ready(ctx.Context()) != nil {
-			status, words = http.StatusServiceUnavailable, "The server does not answer. Keep going; this page sends later."
-		}
-		_ = huma.WriteErr(s.huma, ctx, status, words)
+		s.cfg.Log.Error("private link", "id", askedIn(ctx.Context()).id, "err", err)
+		_ = huma.WriteErr(s.huma, ctx, http.StatusServiceUnavailable, "The server does not answer. Keep going; this page sends later.")
 		return
 	}
 	ctx = huma.WithValue(ctx, linkKey{}, o)

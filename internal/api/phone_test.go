@@ -299,6 +299,12 @@ func TestALinkIsOpenOnSeveralDevices(t *testing.T) {
 	require.NoError(t, err)
 	second.must("GET", "/api/phone", nil, nil)
 	assert.WithinDuration(t, was, lastUse(), time.Minute)
+	for _, sql := range []string{`UPDATE link_devices SET seen_at = now() - interval '61 minutes'`,
+		`REVOKE UPDATE (seen_at) ON link_devices FROM notchback_app`} {
+		_, err = admin.Exec(ctx, sql)
+		require.NoError(t, err)
+	}
+	second.must("GET", "/api/phone", nil, nil) // that its last use cannot be written turns nobody away
 
 	c.must("DELETE", "/api/runners/"+runner+"/links/"+link, nil, nil)
 	status, _ = second.do("GET", "/api/phone", nil)

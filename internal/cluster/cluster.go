@@ -107,8 +107,9 @@ func (c *Cluster) launch(ctx context.Context) (err error) {
 	if c.adopt() {
 		return c.wait(ctx, nil)
 	}
-	if c.port == 0 {
-		if c.port, err = freePort(); err != nil {
+	if c.port == 0 { // after a crash the port it had, on which another notchback may still look for it
+		_, port := c.pid()
+		if c.port, err = freePort(port); err != nil {
 			return err
 		}
 	}
@@ -276,8 +277,12 @@ func (c *Cluster) workers() bool {
 	})
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+// freePort is the port that is wished for, if nobody listens on it, else any that is free.
+func freePort(wish int) (int, error) {
+	l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(wish)))
+	if err != nil && wish != 0 {
+		return freePort(0)
+	}
 	if err != nil {
 		return 0, fmt.Errorf("finding a free port: %w", err)
 	}

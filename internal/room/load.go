@@ -4,8 +4,8 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -27,34 +27,22 @@ type LoadView struct {
 	Gauges  []load.Gauge    `json:"gauges"`
 	Runs    []store.KeptRun `json:"runs" doc:"the newest first, of the last 90 days"`
 	Imports []store.Import  `json:"imports" doc:"confirmed and undone, the newest first"`
-	Shoes   []ShoeKm        `json:"shoes"`
-}
-
-// ShoeKm is how far a shoe was run in: what the intake says and the runs since.
-type ShoeKm struct {
-	Name string  `json:"name"`
-	Km   float64 `json:"km" doc:"of the runs shown"`
+	Shoes   []load.ShoeKm   `json:"shoes"`
 }
 
 // LoadOf shows the room Load.
 func (d *Desk) LoadOf(ctx context.Context, a Actor, runner string) (v LoadView, err error) {
 	err = d.Read(ctx, a, runner, record.NeedReports, func(tx *store.Tx, o Chart) (err error) {
-		v = LoadView{Today: o.Today, Gauges: load.Gauges(o.Runs, o.Profile, o.Today, o.House), Shoes: []ShoeKm{}}
+		v = LoadView{Today: o.Today, Gauges: load.Gauges(o.Runs, o.Profile, o.Today, o.House)}
 		v.State, v.Reason = load.Volume(o.Runs, o.Profile, o.Today, o.House)
 		if v.Runs, err = tx.RunsSince(ctx, runner, string(o.Today.Add(-history))); err != nil {
 			return err
 		}
-		for _, r := range v.Runs {
-			if r.Shoe == "" || r.Km == 0 {
-				continue
-			}
-			i := slices.IndexFunc(v.Shoes, func(s ShoeKm) bool { return s.Name == r.Shoe })
-			if i < 0 {
-				i = len(v.Shoes)
-				v.Shoes = append(v.Shoes, ShoeKm{Name: r.Shoe})
-			}
-			v.Shoes[i].Km += r.Km
+		runs := make([]load.Run, len(v.Runs))
+		for i, r := range v.Runs {
+			runs[i] = r.Run
 		}
+		v.Shoes = load.InShoes(runs)
 		v.Imports, err = tx.Imports(ctx, runner)
 		return err
 	})
@@ -83,18 +71,17 @@ type ImportFile struct {
 
 // ImportRun is a run as it would be stored, and whether it is there already.
 type ImportRun struct {
-	Key     string   `json:"key" doc:"names it in the confirmation"`
-	Run     load.Run `json:"run"`
-	Notes   []string `json:"notes" doc:"what was noticed while reading"`
-	Verdict string   `json:"verdict" enum:"new,same,overlap"`
-	Why     string   `json:"why" doc:"what it is the same as, or overlaps with; empty for new"`
+	Key     string    `json:"key" doc:"names it in the confirmation"`
+	Run     load.Run  `json:"run"`
+	Notes   []string  `json:"notes" doc:"what was noticed while reading"`
+	Verdict load.Twin `json:"verdict" enum:"new,same,overlap"`
+	Why     string    `json:"why" doc:"what it is the same as, or overlaps with; empty for new"`
 }
 
 // ReadFile reads one file of an import and keeps what it tells as part of the preview; sent again it is the same. The file itself
 // is not kept.
-func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, name string, at interface {
-	ReadAt([]byte, int64) (int, error)
-}, size int64) error {
+func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, name string, at io.ReaderAt,
+	size int64) error {
 	var zone string
 	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) (err error) {
 		if zone, err = tx.ZoneOf(ctx, runner); err != nil {
@@ -163,7 +150,11 @@ func (o Chart) preview(ctx context.Context, tx *store.Tx, a Actor, id string) (I
 				run := o.ran(r, f)
 				run.ID = uuid.NewSHA1(uuid.MustParse(id), []byte(key)).String()
 				first = min(first, run.On)
-				file.Runs = append(file.Runs, ImportRun{Key: key, Run: run, Notes: append([]string{}, r.Notes...)})
+				notes := append([]string{}, r.Notes...)
+				if r.Pain > 0 {
+					notes = append(notes, fmt.Sprintf("pain %d is told in the file: ask where, and enter it; by itself it moves no dose", r.Pain))
+				}
+				file.Runs = append(file.Runs, ImportRun{Key: key, Run: run, Notes: notes})
 			}
 			if f.Refused != "" {
 				v.Broken++
@@ -182,7 +173,7 @@ func (o Chart) preview(ctx context.Context, tx *store.Tx, a Actor, id string) (I
 	for n := range v.Files {
 		for k := range v.Files[n].Runs {
 			r := &v.Files[n].Runs[k]
-			if r.Verdict, r.Why = alike(r.Run, known); r.Verdict == "new" {
+			if r.Verdict, r.Why = load.Alike(r.Run, known); r.Verdict == load.New {
 				v.New++
 				known[r.Run.On] = append(known[r.Run.On], r.Run)
 			} else {
@@ -198,7 +189,7 @@ func (o Chart) ran(r runfile.Run, f runfile.Found) load.Run {
 	day := r.Start.In(location(o.Timezone))
 	out := load.Run{On: body.DateOf(day), Minutes: math.Round(r.Moving*10) / 10, Km: math.Round(r.Km*100) / 100, RPE: r.RPE}
 	out.Details = load.Details{Elapsed: math.Round(max(r.Elapsed, r.Moving)*10) / 10, ClimbM: math.Round(r.ClimbM),
-		Cadence: math.Round(r.Cadence*10) / 10, Surface: surfaceOf(r.Surface), Kind: kindOf(r.Kind), Shoe: r.Shoe,
+		Cadence: math.Round(r.Cadence*10) / 10, Surface: load.SurfaceOf(r.Surface), Kind: load.KindOf(r.Kind), Shoe: r.Shoe,
 		ContactMs: math.Round(r.ContactMs), BounceMm: math.Round(r.BounceMm), BalanceL: r.BalanceL,
 		File: f.Name, FileBytes: f.Size, FileHash: f.Hash}
 	if !r.NoClock {
@@ -218,73 +209,6 @@ func (o Chart) ran(r runfile.Run, f runfile.Found) load.Run {
 	return out
 }
 
-// kindOf and surfaceOf find the record's word in what a table says; empty for none.
-func kindOf(says string) load.Kind {
-	says = strings.ToLower(says)
-	for _, k := range []struct {
-		kind  load.Kind
-		words []string
-	}{{load.Race, []string{"race", "wettkampf"}}, {load.Hills, []string{"hill"}}, {load.Long, []string{"long"}},
-		{load.Quality, []string{"quality", "interval", "tempo", "fartlek", "threshold", "speed", "track"}},
-		{load.Bare, []string{"barefoot", "bare"}}, {load.Gentle, []string{"easy", "recovery", "jog"}}} {
-		if slices.ContainsFunc(k.words, func(w string) bool { return strings.Contains(says, w) }) {
-			return k.kind
-		}
-	}
-	return ""
-}
-
-func surfaceOf(says string) string {
-	says = strings.ToLower(says)
-	for _, s := range load.Surfaces {
-		if strings.Contains(says, s) {
-			return s
-		}
-	}
-	return ""
-}
-
-// alike says whether a run is there already: the same file's, the same stretch of time, or one entered by hand that day; or
-// whether it overlaps with one.
-func alike(r load.Run, known map[body.Date][]load.Run) (verdict, why string) {
-	verdict = "new"
-	for day := -1; day <= 1; day++ {
-		for _, k := range known[r.On.Add(day)] {
-			if k.Word != "" {
-				continue
-			}
-			near := math.Abs(k.Minutes-r.Minutes) <= max(2, 0.1*r.Minutes)
-			words := fmt.Sprintf("a run of %.0f min on %s", k.Minutes, k.On.Short())
-			if k.File != "" {
-				words += ", from " + k.File
-			}
-			switch {
-			case k.Start == "" || r.Start == "":
-				if day == 0 && near {
-					return "same", words + ", entered without its time"
-				}
-				if day == 0 && math.Abs(k.Minutes-r.Minutes) <= 0.25*r.Minutes {
-					verdict, why = "overlap", "may be "+words+", entered without its time"
-				}
-			default:
-				from, start := instant(k.Start), instant(r.Start)
-				to, end := from.Add(minutes(max(k.Elapsed, k.Minutes))), start.Add(minutes(max(r.Elapsed, r.Minutes)))
-				if apart := start.Sub(from).Abs(); apart <= 2*time.Minute && near {
-					return "same", words
-				}
-				if start.Before(to) && from.Before(end) {
-					verdict, why = "overlap", "overlaps with "+words
-				}
-			}
-		}
-	}
-	return verdict, why
-}
-
-func instant(s string) time.Time { t, _ := time.Parse(time.RFC3339, s); return t }
-
-func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
-
 // Confirm adds the runs of a preview that are named, all of them or none. Confirming again is the same.
 func (d *Desk) Confirm(ctx context.Context, a Actor, runner, id string, take []string) error {
 	return d.report(ctx, a, runner, func(tx *store.Tx, o Chart) error {
@@ -292,10 +216,14 @@ func (d *Desk) Confirm(ctx context.Context, a Actor, runner, id string, take []s
 		if err != nil || v.State != "preview" {
 			return err
 		}
+		taken := map[string]bool{}
+		for _, key := range take {
+			taken[key] = true
+		}
 		runs := []load.Run{}
 		for _, f := range v.Files {
 			for _, r := range f.Runs {
-				if !slices.Contains(take, r.Key) {
+				if !taken[r.Key] {
 					continue
 				}
 				if err := r.Run.Check(min(o.Today, r.Run.On.Add(366))); err != nil {

@@ -418,7 +418,7 @@ func (t *table) run(row []string, o Options) (*Run, error) {
 	}
 	r.Km = known(figure(far)) * t.unit
 	r.ClimbM = known(figure(t.cell(row, "climb")))
-	if c := known(figure(t.cell(row, "cadence"))); c >= 120 {
+	if c := known(figure(t.cell(row, "cadence"))); c >= fewest && c <= most {
 		r.Cadence = c
 	} else {
 		r.steps(c)

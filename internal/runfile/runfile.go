@@ -228,17 +228,12 @@ func (s source) read(o Options) (f Found) {
 }
 
 // each opens the file and hands it over as a bounded stream.
-func (s source) each(f func(*bounded) error) (err error) {
+func (s source) each(f func(*bounded) error) error {
 	in, err := s.open()
 	if err != nil {
 		return err
 	}
 	defer in.Close()
-	defer func() {
-		if recover() != nil { // a library that stumbles over a damaged file ends this file, not the import
-			err = refuse("is damaged: export it again")
-		}
-	}()
 	return f(&bounded{Reader: in, hash: sha256.New()})
 }
 

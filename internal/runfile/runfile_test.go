@@ -1,7 +1,6 @@
 package runfile_test
 
 import (
-	"archive/zip"
 	"bytes"
 	"compress/gzip"
 	"encoding/json"
@@ -16,6 +15,7 @@ import (
 
 	"notchback/internal/runfile"
 	"notchback/internal/standin"
+	"notchback/internal/testkit"
 )
 
 var (
@@ -195,20 +195,6 @@ func TestHowATableIsWritten(t *testing.T) {
 	assert.InDelta(t, 40, all[0].Runs[0].Moving, 0)
 }
 
-func packed(t *testing.T, files map[string][]byte) []byte {
-	t.Helper()
-	var b bytes.Buffer
-	z := zip.NewWriter(&b)
-	for name, data := range files {
-		w, err := z.Create(name)
-		require.NoError(t, err)
-		_, err = w.Write(data)
-		require.NoError(t, err)
-	}
-	require.NoError(t, z.Close())
-	return b.Bytes()
-}
-
 func gzipped(t *testing.T, data []byte) []byte {
 	t.Helper()
 	var b bytes.Buffer
@@ -233,7 +219,7 @@ func TestWhatIsRefused(t *testing.T) {
 	late.Clock, old.Clock = 3, -200
 	course := bytes.ReplaceAll(o.GPX(), []byte("<time>"), []byte("<when>"))
 	course = bytes.ReplaceAll(course, []byte("</time>"), []byte("</when>"))
-	bomb := packed(t, map[string][]byte{"bomb.gpx": append([]byte("<gpx>"), bytes.Repeat([]byte(" "), 40<<20)...)})
+	bomb := testkit.Zip(t, map[string][]byte{"bomb.gpx": append([]byte("<gpx>"), bytes.Repeat([]byte(" "), 40<<20)...)})
 	refused := map[string][]byte{
 		"cut short":                     fit[:len(fit)/2],
 		"is cut short":                  o.GPX()[:2000],
@@ -255,7 +241,7 @@ func TestWhatIsRefused(t *testing.T) {
 		"nested deeper":                 []byte(`<gpx>` + strings.Repeat("<a>", 3000)),
 		"no column for the date":        []byte("a,b\n1,2\n"),
 		"no column for the minutes":     []byte("date,km\n2026-03-01,2\n"),
-		"package inside a package":      packed(t, map[string][]byte{"in.zip": packed(t, map[string][]byte{"a.fit": fit})}),
+		"package inside a package":      testkit.Zip(t, map[string][]byte{"in.zip": testkit.Zip(t, map[string][]byte{"a.fit": fit})}),
 		"a package inside":              gzipped(t, gzipped(t, fit)),
 		"shorter than a minute":         standin.Outing{Start: start, Legs: []standin.Leg{{Seconds: 30, Speed: 3, Cadence: 170}}}.FIT(),
 		"damaged ZIP":                   []byte("PK\x03\x04 and no more"),
@@ -268,7 +254,7 @@ func TestWhatIsRefused(t *testing.T) {
 	mixed := map[string][]byte{"good.fit": fit, "../../etc/good.gpx": outings["paused"].GPX(), "bad.fit": wrongSum, "wrong.gpx": o.TCX(),
 		"packed.fit.gz": gzipped(t, fit), "__MACOSX/._x": {1}, "C:\\runs\\more.tcx": outings["hills"].TCX()}
 	found := map[string]string{}
-	for _, f := range read(t, "all.zip", packed(t, mixed), options) {
+	for _, f := range read(t, "all.zip", testkit.Zip(t, mixed), options) {
 		found[f.Name] = f.Kind + f.Refused
 	}
 	assert.Equal(t, map[string]string{"good.fit": "FIT", "good.gpx": "GPX", "wrong.gpx": "TCX", "packed.fit": "FIT", "more.tcx": "TCX",
@@ -280,7 +266,7 @@ func TestAFileIsKnownByWhatItHolds(t *testing.T) {
 	fit := outings["steady"].FIT()
 	first := one(t, "a.fit", fit)
 	assert.Equal(t, first.Hash, one(t, "b.gz", gzipped(t, fit)).Hash)
-	assert.Equal(t, first.Hash, one(t, "c.zip", packed(t, map[string][]byte{"d": fit})).Hash)
+	assert.Equal(t, first.Hash, one(t, "c.zip", testkit.Zip(t, map[string][]byte{"d": fit})).Hash)
 	assert.Equal(t, int64(len(fit)), first.Size)
 	assert.Len(t, first.Hash, 64)
 	csv := standin.OutingsCSV(",", faroe, outings["steady"])

@@ -130,10 +130,12 @@ func (t *track) tell(r *Run) {
 	}
 }
 
+// Of steps of both feet a minute no runner makes fewer or more; common practice, no source.
+const fewest, most = 120, 240
+
 // steps turns a count as watches write it, strides a minute, into steps of both feet. A count that is half or twice that shows by
 // what no runner does: fewer than 120 or more than 240 steps a minute.
 func (r *Run) steps(strides float64) {
-	const fewest, most = 120, 240
 	switch {
 	case strides <= 0 || math.IsNaN(strides):
 	case 2*strides >= fewest && 2*strides <= most:

@@ -17,7 +17,7 @@ type Details struct {
 	Surface string      `json:"surface,omitempty" enum:",road,track,grass,trail,sand,treadmill"`
 	Kind    Kind        `json:"kind,omitempty" enum:",easy,quality,long,hills,race,back,bare"`
 	Shoe    string      `json:"shoe,omitempty" maxLength:"80" doc:"name of a shoe of the intake"`
-	Pain    string      `json:"pain,omitempty" enum:",0,1,2,3,4,5,6,7,8,9,10" doc:"worst while running, 0 to 10; empty: not asked"`
+	Pain    string      `json:"pain,omitempty" enum:",0,1,2,3,4,5,6,7,8,9,10" doc:"worst while running, 0 to 10; empty: not asked; it moves no dose yet"`
 	Region  body.Region `json:"region,omitempty" doc:"where it hurt"`
 	Side    body.Side   `json:"side,omitempty" enum:",left,right,both"`
 	// As the watch says; their error is the watch's own and not known here.
@@ -32,20 +32,20 @@ type Details struct {
 // Kind says what a run was for.
 type Kind string
 
-// The kinds. Back is a step on the way back to running, Bare a part on bare feet.
+// The kinds. BackRun is a step on the way back to running, BareRun a part on bare feet.
 const (
-	Gentle  Kind = "easy"
-	Quality Kind = "quality"
-	Long    Kind = "long"
-	Hills   Kind = "hills"
-	Race    Kind = "race"
-	BackRun Kind = "back"
-	Bare    Kind = "bare"
+	EasyRun    Kind = "easy"
+	QualityRun Kind = "quality"
+	LongRun    Kind = "long"
+	HillRun    Kind = "hills"
+	RaceRun    Kind = "race"
+	BackRun    Kind = "back"
+	BareRun    Kind = "bare"
 )
 
 // Kinds and Surfaces list what may be said.
 var (
-	Kinds    = []Kind{Gentle, Quality, Long, Hills, Race, BackRun, Bare}
+	Kinds    = []Kind{EasyRun, QualityRun, LongRun, HillRun, RaceRun, BackRun, BareRun}
 	Surfaces = []string{"road", "track", "grass", "trail", "sand", "treadmill"}
 )
 
@@ -70,6 +70,8 @@ func (d Details) check(minutes float64) error {
 		return body.Refuse("kind", "is none of easy, quality, long, hills, race, back to running, bare")
 	case !slices.Contains(pains, d.Pain):
 		return body.Refuse("pain", "is a whole number from 0 to 10, or empty")
+	case d.Region != "" && !d.Region.Valid():
+		return body.Refuse("region", "is no place on the map")
 	case d.Region != "" && d.Pain == "":
 		return body.Refuse("pain", "belongs to the place: enter 0 to 10")
 	case d.ContactMs < 0 || d.ContactMs > 1000 || d.BounceMm < 0 || d.BounceMm > 300 || d.BalanceL < 0 || d.BalanceL > 100:

@@ -97,7 +97,7 @@ func TestTheWeekIsItsOwnGauge(t *testing.T) {
 func TestDetails(t *testing.T) {
 	run := Run{On: today, Minutes: 30, Details: Details{Start: "2026-03-30T06:00:00Z", Elapsed: 34, ClimbM: 120, Cadence: 172,
 		Surface: "trail",
-		Kind:    Hills, Shoe: "Grey", Pain: "0"}}
+		Kind:    HillRun, Shoe: "Grey", Pain: "0"}}
 	assert.NoError(t, run.Check(today))
 	for field, change := range map[string]func(*Details){
 		"start": func(d *Details) { d.Start = "yesterday" }, "elapsed": func(d *Details) { d.Elapsed = 29 },

@@ -44,6 +44,11 @@ BEGIN
     CREATE POLICY door_redeems ON link_codes FOR UPDATE TO notchback_door USING (true) WITH CHECK (true);
 
     GRANT CREATE ON SCHEMA public TO notchback_door;
+    -- Once more, for a database that ran an early form of migration 13 without it.
+    CREATE OR REPLACE FUNCTION door_code_fits(p_email text, p_code bytea) RETURNS boolean
+        LANGUAGE sql SECURITY DEFINER SET search_path = public AS
+    $f$ SELECT EXISTS (SELECT FROM one_time_codes o JOIN coaches c ON c.id = o.coach_id WHERE c.email = lower(p_email)
+        AND c.ended_at IS NULL AND o.code_hash = p_code AND o.used_at IS NULL AND o.expires_at > now()) $f$;
     CREATE FUNCTION door_device(p_hash bytea)
         RETURNS TABLE (id uuid, practice_id uuid, runner_id uuid, units jsonb, device_id uuid, stale boolean)
         LANGUAGE sql SECURITY DEFINER SET search_path = public AS
@@ -62,7 +67,7 @@ BEGIN
         WHERE c.code_hash = p_code AND c.expires_at > now() AND (c.device_id IS NULL OR c.device_id = p_device) AND l.id = c.link_id
             AND l.revoked_at IS NULL AND l.expires_at > now() AND r.archived_at IS NULL
         RETURNING l.id, l.practice_id, l.runner_id, l.expires_at $f$;
-    FOREACH f IN ARRAY ARRAY['door_device(bytea)', 'door_link_ends(bytea)', 'door_link_code(bytea, uuid)'] LOOP
+    FOREACH f IN ARRAY ARRAY['door_code_fits(text, bytea)', 'door_device(bytea)', 'door_link_ends(bytea)', 'door_link_code(bytea, uuid)'] LOOP
         EXECUTE format('REVOKE ALL ON FUNCTION %s FROM PUBLIC', f);
         EXECUTE format('GRANT EXECUTE ON FUNCTION %s TO notchback_app', f);
         EXECUTE format('ALTER FUNCTION %s OWNER TO notchback_door', f);

@@ -3173,7 +3173,7 @@ export interface components {
             /** @enum {string} */
             kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
             /**
-             * @description worst while running, 0 to 10; empty: not asked
+             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
@@ -3255,7 +3255,7 @@ export interface components {
             minutes: number;
             on: string;
             /**
-             * @description worst while running, 0 to 10; empty: not asked
+             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
@@ -3288,6 +3288,14 @@ export interface components {
              */
             word?: "" | "usual" | "none";
         };
+        LoadShoeKm: {
+            /**
+             * Format: double
+             * @description of the runs shown
+             */
+            km: number;
+            name: string;
+        };
         LoadView: {
             gauges: components["schemas"]["LoadGauge"][];
             /** @description confirmed and undone, the newest first */
@@ -3295,7 +3303,7 @@ export interface components {
             reason: components["schemas"]["Reason"];
             /** @description the newest first, of the last 90 days */
             runs: components["schemas"]["StoreKeptRun"][];
-            shoes: components["schemas"]["ShoeKm"][];
+            shoes: components["schemas"]["LoadShoeKm"][];
             /** @enum {string} */
             state: "usual" | "high" | "unknown";
             today: string;
@@ -4239,11 +4247,6 @@ export interface components {
              */
             rpe?: number;
             /**
-             * Format: uuid
-             * @description run it corrects
-             */
-            supersedes?: string;
-            /**
              * @description instead of a run: the week was as usual, or there was no running
              * @enum {string}
              */
@@ -4749,14 +4752,6 @@ export interface components {
             /** @description where the sole is worn */
             worn?: string;
         };
-        ShoeKm: {
-            /**
-             * Format: double
-             * @description of the runs shown
-             */
-            km: number;
-            name: string;
-        };
         ShortCode: {
             /** @description letters and digits to type; good once */
             code: string;
@@ -4976,7 +4971,7 @@ export interface components {
             minutes: number;
             on: string;
             /**
-             * @description worst while running, 0 to 10; empty: not asked
+             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
@@ -8016,7 +8011,10 @@ export interface operations {
     };
     "coach-run": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description run it corrects */
+                supersedes?: string;
+            };
             header?: never;
             path: {
                 /** @description runner's id */

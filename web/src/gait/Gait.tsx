@@ -10,6 +10,7 @@ import { shortIn } from "../ui/units";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
+import { Drop } from "../ui/Drop";
 import { Heading } from "../ui/Heading";
 import { Failure, Loading } from "../ui/Notice";
 import { Bench } from "./Bench";
@@ -122,7 +123,6 @@ export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState("");
   const [wrong, setWrong] = useState("");
-  const [over, setOver] = useState(false);
   const [more, setMore] = useState(false);
   const read = async (name: string, get: () => Promise<Film>) => {
     setBusy(`Opening ${name}`);
@@ -144,19 +144,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<
     });
   return (
     <section aria-label="Open a clip">
-      <div
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          file(e.dataTransfer.files[0]);
-        }}
-        className={`flex flex-wrap items-center gap-4 border-2 border-dashed px-5 ${small ? "py-3" : "py-7"} ${over ? "border-cinder bg-panel" : "border-line"}`}
-      >
+      <Drop onFiles={([f]) => file(f)} className={`flex flex-wrap items-center gap-4 ${small ? "py-3" : "py-7"}`}>
         <input
           ref={input}
           type="file"
@@ -178,7 +166,7 @@ export function Opener({ opened, small }: { opened: (f: Film) => void | Promise<
             The clip stays in this browser; only your marks, the numbers and the stills you choose are kept.
           </span>
         </p>
-      </div>
+      </Drop>
       {wrong && (
         <Note role="alert" kind="stop" className="mt-2">
           <strong className="text-brick">Not opened. </strong>

@@ -8,6 +8,7 @@ import { Button } from "../ui/Button";
 import { Toggle } from "../ui/Chip";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
+import { Drop } from "../ui/Drop";
 import { Heading } from "../ui/Heading";
 import { Note } from "../ui/Note";
 import { Failure, Loading } from "../ui/Notice";
@@ -31,7 +32,8 @@ async function send(runner: string, id: string, n: number, file: File, stop: Abo
 export function Import({ runner, view }: { runner: string; view: Schemas["LoadView"] }) {
   const [id, setId] = useState("");
   const [read, setRead] = useState<{ done: number; of: number } | null>(null);
-  const [over, setOver] = useState(false);
+  const [unsent, setUnsent] = useState<string[]>([]);
+  const input = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<unknown>(null);
   const stop = useRef<AbortController | null>(null);
   const queries = useQueryClient();
@@ -42,13 +44,20 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
     const going = new AbortController();
     stop.current = going;
     setError(null);
+    setUnsent([]);
     setId("");
     setRead({ done: 0, of: files.length });
     let next = 0;
     const worker = async () => {
       for (let n = next++; n < files.length; n = next++) {
         const file = files[n];
-        if (file) await send(runner, mine, n, file, going.signal);
+        try {
+          if (file) await send(runner, mine, n, file, going.signal);
+        } catch (e) {
+          // What the server refuses of one file leaves the others alone; without a server, or signed in, nothing goes on.
+          if (!(e instanceof Problem) || e.status < 402 || e.status > 499) throw e;
+          setUnsent((u) => [...u, `${file?.name}: ${e.message}`]);
+        }
         setRead((r) => r && { ...r, done: r.done + 1 });
       }
     };
@@ -83,36 +92,34 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
           <Button onClick={() => stop.current?.abort()}>Cancel</Button>
         </div>
       ) : (
-        <label
-          onDragOver={(e) => {
-            e.preventDefault();
-            setOver(true);
-          }}
-          onDragLeave={() => setOver(false)}
-          onDrop={(e) => {
-            e.preventDefault();
-            setOver(false);
-            void begin([...e.dataTransfer.files]);
-          }}
-          className={`block cursor-pointer border-2 border-dashed px-5 py-3 focus-within:outline-2 focus-within:outline-cinder ${over ? "border-cinder bg-panel" : "border-line"}`}
-        >
-          <span className="block text-lg font-semibold">Drop files here, or choose them</span>
-          <span className="block text-sm text-quiet">
-            FIT, GPX, TCX or CSV, packed with gzip or many in a ZIP. Nothing is added before you have seen it. Where
-            they ran is used for distance and climb, and not kept.
-          </span>
+        <Drop onFiles={(files) => void begin(files)} className="flex flex-wrap items-center gap-4 py-3">
           <input
+            ref={input}
             type="file"
             multiple
             className="sr-only"
+            tabIndex={-1}
             aria-label="Files of runs"
             onChange={(e) => {
               void begin([...(e.target.files ?? [])]);
               e.target.value = "";
             }}
           />
-        </label>
+          <Button onClick={() => input.current?.click()}>Choose files</Button>
+          <p className="min-w-0 flex-1 basis-80">
+            Or drop files here: FIT, GPX, TCX or CSV, packed with gzip or many in a ZIP.{" "}
+            <span className="text-quiet">
+              Nothing is added before you have seen it. Where they ran is used for distance and climb, and not kept.
+            </span>
+          </p>
+        </Drop>
       )}
+      {unsent.map((u) => (
+        <Note key={u} role="alert" kind="refused" className="mt-2">
+          <strong>Not read. </strong>
+          {u}
+        </Note>
+      ))}
       <Failure error={error} />
       {view.imports.length > 0 && (
         <ul className="mt-3" aria-label="Imports">

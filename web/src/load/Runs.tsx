@@ -9,7 +9,7 @@ import { useDeed } from "../ui/deed";
 import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Empty, Failure } from "../ui/Notice";
-import { parse, write } from "../ui/number";
+import { write } from "../ui/number";
 import { amountIn } from "../ui/units";
 
 type View = Schemas["LoadView"];
@@ -115,7 +115,6 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
   const [climb, setClimb] = useState(text(was?.climbM));
   const [kind, setKind] = useState(was?.kind ?? "");
   const [surface, setSurface] = useState<string>(was?.surface ?? "");
-  const [pain, setPain] = useState<string>(was?.pain ?? "");
   const deed = useDeed(stale.runner(runner));
   const keep = () =>
     deed.run(async (id) => {
@@ -125,7 +124,6 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
         surface: surfaces.find((s) => s === surface) ?? "",
         cadence: cadence.trim() ? figure("cadence", cadence) : 0,
         climbM: climb.trim() ? figure("climbM", climb) : 0,
-        pain: pains.find((x) => x === pain.trim()) ?? "",
       };
       const body = {
         on,
@@ -133,9 +131,13 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
         km: km.trim() ? figure("km", km) : 0,
         rpe: rpe.trim() ? figure("rpe", rpe, true) : 0,
         details,
-        ...(was ? { supersedes: was.id } : {}),
       };
-      await ask(api.PUT("/api/runners/{runner}/runs/{id}", { params: { path: { runner, id: id(body) } }, body }));
+      await ask(
+        api.PUT("/api/runners/{runner}/runs/{id}", {
+          params: { path: { runner, id: id(body) }, query: { supersedes: was?.id } },
+          body,
+        }),
+      );
       done();
     });
   return (
@@ -172,14 +174,6 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
           options={surfaces.map((s) => ({ id: s, name: s || "not said" }))}
           onChange={setSurface}
         />
-        <Field
-          label="Worst pain, 0–10"
-          hint="Empty: not asked."
-          inputMode="numeric"
-          value={pain}
-          onText={setPain}
-          error={pain.trim() && parse(pain) === null ? "0 to 10" : deed.fields["pain"]}
-        />
       </div>
       <div className="flex flex-wrap gap-3">
         <Button kind="main" type="submit" disabled={deed.busy}>
@@ -194,10 +188,8 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
   );
 }
 
-const pains = ["0", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10"] as const;
-
 /** What a correction keeps of the run as it was: its moment and what the watch and the file say. */
 function detailsOf(r: Run): Schemas["LoadDetails"] {
-  const { start, elapsed, shoe, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash } = r;
-  return { start, elapsed, shoe, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash };
+  const { start, elapsed, shoe, pain, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash } = r;
+  return { start, elapsed, shoe, pain, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash };
 }

@@ -1,3 +1,4 @@
+import { openDB } from "idb";
 import { afterEach, expect, test, vi } from "vitest";
 import { Browser, Server } from "./fake";
 
@@ -114,4 +115,36 @@ test("a page that holds nothing finds the link of its cookie", async () => {
   await t.findLink();
   await t.sync();
   expect(t.kept().runner).toBe("lark");
+});
+
+test("what release 2026.11.13 kept under the link's secret goes on, and is sent once", async () => {
+  const { server, b } = phone();
+  const shape = { entries: { keyPath: "id" }, bundles: undefined, notes: undefined, page: undefined };
+  const d = await openDB("notchback-phone", 1, {
+    upgrade(x) {
+      for (const [name, options] of Object.entries(shape)) x.createObjectStore(name, options);
+    },
+  });
+  await d.put("page", "lark-1", "link");
+  await d.put("page", "lark", "runner");
+  await d.put("bundles", { ...server.bundle("lark", "lark-1"), release: "2026.11.13" }, "lark");
+  await d.put("entries", { ...morning, id: "a", n: 1, runner: "lark", link: "lark-1" });
+  await d.put("entries", { ...morning, id: "b", n: 2, runner: "gull", link: "gull-1" });
+  await d.put("notes", ["Stop and call your coach"], ["lark", "locked"]);
+  d.close();
+  server.down = true;
+  const t = await b.tab();
+  expect([t.kept().link, t.kept().runner, t.lockedHere(t.kept())]).toEqual([
+    "lark-1",
+    "lark",
+    ["Stop and call your coach"],
+  ]);
+  server.down = false;
+  await t.sync();
+  await t.sync();
+  expect(server.got.map((g) => [g.id, g.runner])).toEqual([
+    ["a", "lark"],
+    ["b", "gull"],
+  ]);
+  expect(t.kept()).toMatchObject({ link: "lark-1".padEnd(36, "_"), entries: [] });
 });
