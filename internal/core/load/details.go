@@ -8,7 +8,7 @@ import (
 )
 
 // Details are what may be told of a run beyond minutes, distance and effort. Zero is unknown, and nothing of it is ever filled in
-// by a guess.
+// by a guess. Pain told here moves no dose yet: what hurts is entered as a morning or a warning sign too.
 type Details struct {
 	Start   string      `json:"start,omitempty" format:"date-time" doc:"instant it began"`
 	Elapsed float64     `json:"elapsed,omitempty" doc:"minutes from start to end, stops included"`
@@ -17,7 +17,7 @@ type Details struct {
 	Surface string      `json:"surface,omitempty" enum:",road,track,grass,trail,sand,treadmill"`
 	Kind    Kind        `json:"kind,omitempty" enum:",easy,quality,long,hills,race,back,bare"`
 	Shoe    string      `json:"shoe,omitempty" maxLength:"80" doc:"name of a shoe of the intake"`
-	Pain    string      `json:"pain,omitempty" enum:",0,1,2,3,4,5,6,7,8,9,10" doc:"worst while running, 0 to 10; empty: not asked; it moves no dose yet"`
+	Pain    string      `json:"pain,omitempty" enum:",0,1,2,3,4,5,6,7,8,9,10" doc:"worst while running, 0 to 10; empty: not asked"`
 	Region  body.Region `json:"region,omitempty" doc:"where it hurt"`
 	Side    body.Side   `json:"side,omitempty" enum:",left,right,both"`
 	// As the watch says; their error is the watch's own and not known here.

@@ -3173,7 +3173,7 @@ export interface components {
             /** @enum {string} */
             kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
             /**
-             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
+             * @description worst while running, 0 to 10; empty: not asked
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
@@ -3255,7 +3255,7 @@ export interface components {
             minutes: number;
             on: string;
             /**
-             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
+             * @description worst while running, 0 to 10; empty: not asked
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
@@ -4971,7 +4971,7 @@ export interface components {
             minutes: number;
             on: string;
             /**
-             * @description worst while running, 0 to 10; empty: not asked; it moves no dose yet
+             * @description worst while running, 0 to 10; empty: not asked
              * @enum {string}
              */
             pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
