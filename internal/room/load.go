@@ -198,9 +198,6 @@ func (o Chart) ran(r runfile.Run, f runfile.Found) load.Run {
 	if r.Pain >= 0 {
 		out.Pain = strconv.Itoa(r.Pain)
 	}
-	if out.Cadence < 80 || out.Cadence > 260 {
-		out.Cadence = 0
-	}
 	for _, s := range o.Profile.Shoes {
 		if strings.EqualFold(s.Name, r.Shoe) {
 			out.Shoe = s.Name

@@ -15,6 +15,7 @@ export class Server {
   asked: string[] = [];
   devices = new Map<string, string>(); // links by the device they were opened on
   codes = new Map<string, string>(); // links by short code
+  spent = new Map<string, string>(); // devices by the short code that opened them
   endedDevices = new Set<string>();
   cookie = ""; // the link of a phone that says none
   today = "9999"; // what is dated later is not there yet
@@ -49,7 +50,9 @@ export class Server {
     }
     if (device && link) {
       if (this.earlier) return say(404, {});
-      if (this.endedDevices.has(device)) return say(409, {});
+      if (said?.code && (this.spent.get(said.code) ?? device) !== device) return say(422, { detail: "It was used." });
+      if (said?.code) this.spent.set(said.code, device);
+      if (this.endedDevices.has(device) || (this.devices.get(device) ?? link) !== link) return say(409, {});
       this.devices.set(device, link);
       return say(200, { link: link.padEnd(36, "_") });
     }

@@ -215,7 +215,7 @@ const beginning = (secret: string) => (isOpen(secret) ? "" : secret.slice(0, 6))
  * is opened again, by the same device, and changes nothing else. */
 export async function take(link: string) {
   const print = beginning(link);
-  const same = !!print && print === state.print;
+  const same = link === state.link || (!!print && print === state.print);
   const part = { link, print, ...(same ? {} : { device: "", runner: "" }) };
   if (!same) show({ bundle: null });
   if ((await setPages(part)) || isOpen(link)) cleanAddress();

@@ -108,6 +108,25 @@ test("a short code opens the link, also where nothing can be stored", async () =
   full.mockRestore();
 });
 
+test("where the link has ended, a short code opens another; its answer may be lost", async () => {
+  const { server, b } = phone();
+  const t = await b.tab("lark-1");
+  await t.sync();
+  server.ended.add("lark-1");
+  await expect(t.sync()).rejects.toThrow("has ended");
+  server.codes.set("ABCD-EFGH", "lark-2");
+  const fetch = server.fetch;
+  vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+    await fetch(path, init);
+    throw new TypeError("no signal");
+  });
+  await expect(t.openLink({ code: "ABCD-EFGH" })).rejects.toThrow("no signal");
+  vi.stubGlobal("fetch", fetch);
+  await t.openLink({ code: "ABCD-EFGH" });
+  await t.sync();
+  expect([t.kept().link, t.kept().runner]).toEqual(["lark-2".padEnd(36, "_"), "lark"]);
+});
+
 test("a page that holds nothing finds the link of its cookie", async () => {
   const { server, b } = phone();
   server.cookie = "lark-1";
@@ -133,7 +152,7 @@ test("what release 2026.11.13 kept under the link's secret goes on, and is sent 
   await d.put("notes", ["Stop and call your coach"], ["lark", "locked"]);
   d.close();
   server.down = true;
-  const t = await b.tab();
+  const t = await b.tab("lark-1"); // tapped again, in a basement
   expect([t.kept().link, t.kept().runner, t.lockedHere(t.kept())]).toEqual([
     "lark-1",
     "lark",
