@@ -11,6 +11,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"notchback/internal/core/body"
+	"notchback/internal/core/load"
 	"notchback/internal/room"
 )
 
@@ -46,6 +48,35 @@ func (s *server) load() {
 	do(s, http.MethodGet, "/api/runners/{runner}/load", "load", "Running: gauges, runs and imports",
 		func(ctx context.Context, in *RunnerPath) (room.LoadView, error) {
 			return s.desk.LoadOf(ctx, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodPut, "/api/runners/{runner}/running/{id}", "plan-running", "Write the running planned anew",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			ID   string `path:"id" format:"uuid"`
+			Body struct {
+				Saw  string    `json:"saw" doc:"id of the plan the coach saw, empty for none"`
+				Plan load.Plan `json:"plan"`
+			}
+		}) (nothing, error) {
+			return ok(s.desk.PlanRunning(ctx, actor(ctx), in.Runner, in.ID, in.Body.Saw, in.Body.Plan))
+		})
+	do(s, http.MethodGet, "/api/runners/{runner}/strip", "strip", "Two years of a runner, day by day",
+		func(ctx context.Context, in *RunnerPath) (room.StripView, error) {
+			return s.desk.Strip(ctx, actor(ctx), in.Runner)
+		})
+	do(s, http.MethodGet, "/api/runners/{runner}/strip/{day}", "strip-day", "What the points of one day were computed from",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Day body.Date `path:"day" format:"date"`
+		}) ([]room.StripReason, error) {
+			return s.desk.StripDay(ctx, actor(ctx), in.Runner, in.Day)
+		})
+	do(s, http.MethodPost, "/api/runners/{runner}/what-if", "what-if", "What would move in a week; nothing is stored",
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Body room.WhatIf
+		}) (room.WhatIfView, error) {
+			return room.WhatIfRoom(in.Body).Look(ctx, s.desk, actor(ctx), in.Runner)
 		})
 	huma.Register(s.huma, operation(http.MethodPut, "/api/runners/{runner}/imports/{import}/files/{n}", "read-file",
 		"Read a file of runs into a preview; the body is the file itself", huma.Middlewares{s.signedIn, sent}),

@@ -133,6 +133,8 @@ type Person struct {
 	Stops       []refer.Stop
 	Limits      []refer.Limit // recorded for cautions and patterns, oldest first
 	Checks      []refer.Check // newest first, the last few
+	Running     load.Plan     // the running planned, as last written
+	RunningID   string        // names it; empty where none was written
 }
 
 // Tests are the visits' tests, newest first.

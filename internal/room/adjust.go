@@ -19,11 +19,11 @@ import (
 func (o Chart) AdjustInput(p catalog.Prescription) adjust.Input {
 	rail, _ := o.Catalogue.Find(p.Rail)
 	in := adjust.Input{Current: p, Rail: rail, Limits: o.limits(p.Side), Usual: o.Usual, Runs: o.Runs, Profile: o.Profile, Today: o.Today,
-		House: o.House, Begun: p.From, Watched: o.Watched(),
+		House: o.House, Begun: p.From, Lead: o.lead(), Watched: o.Watched(),
 		Logs: o.logsOf(p.Rail), Mornings: o.Mornings, Moves: []adjust.Move{}, Others: []adjust.Move{}}
 	for _, d := range o.Decisions {
 		m := adjust.Move{On: d.On, Verdict: d.Verdict, Steps: d.Steps, Side: d.Side, Rail: d.Rail, Seen: d.Seen, Rule: d.Rule,
-			Alone: d.Coach == ""}
+			Alone: d.Coach == "", Heavy: o.heavy(d)}
 		switch {
 		case holds(d, p.Rail):
 			in.Moves = append(in.Moves, m)
@@ -195,6 +195,8 @@ type AdjustView struct {
 	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
 	Usual    []build.Usual   `json:"usual"`
 	Watched  []Watched       `json:"watched"`
+	Lead     load.Lead       `json:"lead" doc:"who leads this week"`
+	Strip    []MiniWeek      `json:"strip"`
 }
 
 // AdjustRoom is where doses move.
@@ -202,7 +204,8 @@ var AdjustRoom = Room[AdjustView]{record.NeedProposals, always(Chart.adjustView)
 
 func (o Chart) adjustView() AdjustView {
 	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{},
-		Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames()}
+		Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames(),
+		Lead: o.lead(), Strip: o.mini()}
 	for i := len(o.Mornings) - 1; i >= 0; i-- {
 		if o.Today.Sub(o.Mornings[i].On) <= 21 {
 			v.Mornings = append(v.Mornings, o.Mornings[i])

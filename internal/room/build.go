@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
 	"notchback/internal/record"
 	"notchback/internal/store"
 )
@@ -73,12 +74,16 @@ type BuildView struct {
 	Draft   build.Programme   `json:"draft"`
 	InForce *record.Programme `json:"inForce,omitempty"`
 	Today   body.Date         `json:"today"`
+	Lead    *load.Lead        `json:"lead,omitempty" doc:"who leads this week, once a programme is in force"`
 }
 
 // BuildRoom is where a programme is drafted: with the choices in force when none are given.
 func BuildRoom(c *build.Choices) Room[BuildView] {
 	return Room[BuildView]{record.NeedFacts, func(o Chart) (v BuildView, err error) {
 		v = BuildView{InForce: o.Programme, Today: o.Today}
+		if lead := o.lead(); lead.Dial != "" {
+			v.Lead = &lead
+		}
 		v.Draft, err = o.Draft(c)
 		v.Draft.Choices = v.Draft.Choices.Named()
 		return v, err

@@ -10,6 +10,7 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/screen"
 	"notchback/internal/record"
@@ -47,6 +48,7 @@ type memo struct {
 	bounds    func(body.Side) catalog.Limits
 	input     *build.Input // of the choices in force
 	facts     *permit.Facts
+	weeks     []load.Week // of running
 	proposals []adjust.Proposal
 	proposed  bool
 }
@@ -101,6 +103,7 @@ func NewChart(c record.Record, r rules, today body.Date) Chart {
 	}
 	if c.Reports != nil {
 		c.Logs = adjust.Corrected(c.Logs)
+		c.Runs = c.Running.Tell(c.Runs, today)
 		names := map[[2]string]string{}
 		for i := range c.Logs {
 			p := &c.Logs[i].Prescription

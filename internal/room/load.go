@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -28,12 +29,62 @@ type LoadView struct {
 	Runs    []store.KeptRun `json:"runs" doc:"the newest first, of the last 90 days"`
 	Imports []store.Import  `json:"imports" doc:"confirmed and undone, the newest first"`
 	Shoes   []load.ShoeKm   `json:"shoes"`
+	Weeks   []load.Week     `json:"weeks" doc:"from eight ago to twelve ahead, and who leads each"`
+	Plan    load.Plan       `json:"plan"`
+	PlanID  string          `json:"planId" doc:"of the running planned; empty where none was"`
+	Fixed   int             `json:"fixed" doc:"minutes of the runs that stand in a week; 0 without"`
+	Steps   *LoadSteps      `json:"steps,omitempty" doc:"of the last seven days, where a cadence is known"`
+	Watched []Watched       `json:"watched" doc:"places asked about each morning"`
+	Before  int             `json:"before" doc:"minutes of the seven days before these"`
+}
+
+// LoadSteps are the steps of seven days.
+type LoadSteps struct {
+	Steps  int              `json:"steps"`
+	Calf   int              `json:"calf" doc:"calf-load steps"`
+	Before int              `json:"before" doc:"calf-load steps of the seven days before"`
+	Runs   []StripReason    `json:"runs" doc:"each run and how it was counted, the newest first"`
+	By     []load.StepShare `json:"by" doc:"calf-load steps by what was worn, the ground and the slope"`
+}
+
+// loadSteps counts them.
+func (o Chart) loadSteps() *LoadSteps {
+	out := LoadSteps{Runs: []StripReason{}, By: []load.StepShare{}}
+	foot := o.footing()
+	week := []load.Run{}
+	for _, r := range o.Runs {
+		switch n := o.Today.Sub(r.On); {
+		case r.Word != "" || n < 0 || n >= 14:
+		case n >= 7:
+			out.Before += foot.Steps(r, o.House).Calf
+		default:
+			c := foot.Steps(r, o.House)
+			out.Steps, out.Calf = out.Steps+c.Steps, out.Calf+c.Calf
+			out.Runs = append(out.Runs, StripReason{fmt.Sprintf("%s, %.0f min", r.On.Short(), r.Minutes), c.Because(r, o.House)})
+			week = append(week, r)
+		}
+	}
+	if out.Steps == 0 {
+		return nil
+	}
+	slices.Reverse(out.Runs)
+	out.By = foot.Shares(week, o.House)
+	return &out
 }
 
 // LoadOf shows the room Load.
 func (d *Desk) LoadOf(ctx context.Context, a Actor, runner string) (v LoadView, err error) {
-	err = d.Read(ctx, a, runner, record.NeedReports, func(tx *store.Tx, o Chart) (err error) {
-		v = LoadView{Today: o.Today, Gauges: load.Gauges(o.Runs, o.Profile, o.Today, o.House)}
+	err = d.Read(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) (err error) {
+		v = LoadView{Today: o.Today, Gauges: load.Gauges(o.Runs, o.Profile, o.Today, o.House), Weeks: o.RunningWeeks(), Plan: o.Running.Normalise(),
+			PlanID: o.RunningID, Steps: o.loadSteps(), Watched: o.watchedNames()}
+		for _, r := range o.Profile.Runs {
+			v.Fixed += r.Minutes
+		}
+		for _, r := range o.Runs {
+			if n := o.Today.Sub(r.On); r.Word == "" && n >= 7 && n < 14 {
+				v.Before += int(r.Minutes)
+			}
+		}
 		v.State, v.Reason = load.Volume(o.Runs, o.Profile, o.Today, o.House)
 		if v.Runs, err = tx.RunsSince(ctx, runner, string(o.Today.Add(-history))); err != nil {
 			return err

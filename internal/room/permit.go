@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
+	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
@@ -17,7 +18,19 @@ import (
 func (o Chart) Facts() permit.Facts {
 	if o.memo.facts == nil {
 		f := o.inForce().Facts()
-		o.memo.facts = &f
+		if o.memo.facts = &f; o.RunningID != "" {
+			f.Weeks = map[body.Date]int{}
+			for _, x := range o.Running.Spans {
+				if x.Kind == load.Holiday && !x.Runs {
+					f.Away = append(f.Away, x)
+				}
+			}
+			for _, w := range o.runningWeeks(f) {
+				if w.From >= o.Today.Monday() && w.By != "none" {
+					f.Weeks[w.From] = w.Planned
+				}
+			}
+		}
 	}
 	return *o.memo.facts
 }

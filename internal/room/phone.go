@@ -36,6 +36,7 @@ type Phone struct {
 	Locks       []Lock             `json:"locks" doc:"open warning signs"`
 	Running     string             `json:"running" doc:"why there is no running now; empty when there is"`
 	WayBack     *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
+	Lead        string             `json:"lead" doc:"what leads this week, in words; empty without a programme"`
 	QuietFor    bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
 	Signs       []refer.Sign       `json:"signs"`
 	Regions     []body.NamedRegion `json:"regions" doc:"places on the map"`
@@ -183,6 +184,7 @@ func (o Chart) Phone(now time.Time) Phone {
 		p.Running = a.Says()
 	}
 	p.WayBack = o.WayBack()
+	p.Lead = o.leadWords()
 	p.QuietFor = true
 	p.MorningIn = slices.ContainsFunc(o.Mornings, func(m build.Morning) bool { return m.On == o.Today })
 	for _, s := range o.Stops {

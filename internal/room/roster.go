@@ -18,6 +18,8 @@ type RosterRow struct {
 	Locked   bool      `json:"locked"`
 	Pending  bool      `json:"pending" doc:"being computed: the rest of the row is not known yet"`
 	Broken   bool      `json:"broken" doc:"could not be computed: the rest of the row is not known"`
+
+	Strip []MiniWeek `json:"strip" doc:"the last twelve weeks, the oldest first"`
 }
 
 // Roster lists the runners whose names hold a word.
@@ -34,7 +36,9 @@ func (d *Desk) Roster(ctx context.Context, a Actor, word string, archived bool) 
 		}
 		row := RosterRow{ID: s.Runner, Name: s.Name, Archived: archived, Pending: s.now == nil && !s.failed,
 			Broken: s.now == nil && s.failed}
-		if n := s.now; n != nil {
+		if row.Strip = []MiniWeek{}; s.now != nil {
+			n := s.now
+			row.Strip = append(row.Strip, n.Strip...)
 			row.Age, row.Phase, row.Screened, row.Locked = n.Age, n.Phase.Name(), n.Screened, n.Locked
 		}
 		rows = append(rows, row)

@@ -1,8 +1,16 @@
 package room
 
 import (
+	"context"
+	"fmt"
+	"slices"
+
+	"notchback/internal/core/adjust"
 	"notchback/internal/core/body"
 	"notchback/internal/core/load"
+	"notchback/internal/core/permit"
+	"notchback/internal/record"
+	"notchback/internal/store"
 )
 
 // RunDay is one dated day of the way back to running.
@@ -29,6 +37,150 @@ func (o Chart) WayBack() *WayBack {
 		if what, ok := days[o.Today.Add(i)]; ok {
 			out.Days = append(out.Days, RunDay{o.Today.Add(i), what})
 		}
+	}
+	return out
+}
+
+// RunningWeeks are the weeks of running from eight ago to twelve ahead, and who leads each.
+func (o Chart) RunningWeeks() []load.Week { return o.runningWeeks(o.Facts()) }
+
+func (o Chart) runningWeeks(f permit.Facts) []load.Week {
+	if o.memo.weeks == nil {
+		most, _ := f.MostRunning()
+		o.memo.weeks = load.Outlook{Plan: o.Running, Runs: o.Runs, Spans: o.spans(), Profile: o.Profile, Want: o.wants(), Most: most,
+			Today: o.Today, House: o.House}.Weeks()
+	}
+	return o.memo.weeks
+}
+
+// spans are those of the plan, and the illnesses that were told as warning signs.
+func (o Chart) spans() []load.Span {
+	out := slices.Clone(o.Running.Spans)
+	for _, s := range o.Stops {
+		if s.Sign != "ill" {
+			continue
+		}
+		ill := load.Span{ID: s.ID, Kind: load.Illness, From: s.On, Until: o.Today}
+		for _, c := range s.Clearances {
+			if c.Kind == "healed" {
+				ill.Until = min(ill.Until, c.On)
+			}
+		}
+		out = append(out, ill)
+	}
+	return out
+}
+
+// wants are the dials that something of the programme waits for, since it began to.
+func (o Chart) wants() map[load.Dial]body.Date {
+	out := map[load.Dial]body.Date{}
+	for _, p := range o.Prescriptions {
+		rail, ok := o.Catalogue.Find(p.Rail)
+		x, known := rail.Exercise(p.Exercise)
+		if !ok || !known || p.Parked || o.Programme == nil {
+			continue
+		}
+		switch {
+		case rail.ByBeat():
+			out[load.Barefoot] = o.Programme.On
+		case adjust.Heavy(x):
+			out[load.Strength] = o.Programme.On
+		}
+	}
+	return out
+}
+
+// lead is who leads this week. Without a programme nobody does.
+func (o Chart) lead() load.Lead {
+	if o.Programme == nil {
+		return load.Lead{}
+	}
+	return load.LeadOn(o.RunningWeeks(), o.Today)
+}
+
+// heavy reports a decision that came to stand on heavy work.
+func (o Chart) heavy(d record.Decision) bool {
+	rail, _ := o.Catalogue.Find(d.Rail)
+	x, ok := rail.Exercise(d.ToExercise)
+	return ok && adjust.Heavy(x)
+}
+
+// PlanRunning writes the running planned anew. saw is the id of the plan the coach saw, empty for none; ErrStale when somebody wrote
+// another meanwhile. Sent again it is the same.
+func (d *Desk) PlanRunning(ctx context.Context, a Actor, runner, id, saw string, p load.Plan) error {
+	return d.Change(ctx, a, runner, record.NeedFacts, func(tx *store.Tx, o Chart) error {
+		if o.RunningID == id {
+			return nil
+		}
+		if o.RunningID != saw {
+			return fmt.Errorf("planning the running: %w", store.ErrStale)
+		}
+		written, err := p.Written(o.Running, o.RunningWeeks(), o.Today)
+		if err != nil {
+			return err
+		}
+		return tx.AddRunning(ctx, runner, id, written, a.Coach)
+	})
+}
+
+// MiniWeek is one week of the small strip that stands beside a name.
+type MiniWeek struct {
+	From    body.Date `json:"from" doc:"Monday"`
+	Minutes int       `json:"minutes" doc:"run"`
+	Morning int       `json:"morning" doc:"worst first steps of the week, 0-10; -1 not told"`
+	Down    int       `json:"down" doc:"rails that went back or were parked"`
+	Up      int       `json:"up" doc:"rails that moved up"`
+}
+
+// mini are the last twelve weeks.
+func (o Chart) mini() []MiniWeek {
+	const weeks = 12
+	first := o.Today.Monday().Add(-7 * (weeks - 1))
+	out := make([]MiniWeek, weeks)
+	for i := range out {
+		out[i] = MiniWeek{From: first.Add(7 * i), Morning: -1}
+	}
+	at := func(on body.Date) *MiniWeek {
+		if n := on.Sub(first); n >= 0 && n < 7*weeks {
+			return &out[n/7]
+		}
+		return &MiniWeek{}
+	}
+	for _, r := range o.Runs {
+		at(r.On).Minutes += int(r.Minutes)
+	}
+	for _, m := range o.Mornings {
+		if w := at(m.On); !m.Quiet {
+			w.Morning = max(w.Morning, m.Pain)
+		} else {
+			w.Morning = max(w.Morning, 0)
+		}
+	}
+	for _, d := range o.Decisions {
+		switch d.Verdict {
+		case adjust.Up, adjust.Return:
+			at(d.On).Up++
+		case adjust.Back, adjust.Park:
+			at(d.On).Down++
+		}
+	}
+	return out
+}
+
+// leadWords is what the runner reads of the week.
+func (o Chart) leadWords() string {
+	lead := o.lead()
+	if lead.Dial == "" {
+		return ""
+	}
+	out := map[load.Dial]string{load.Running: "Running leads this week: it may grow, strength moves a little.",
+		load.Strength: "Strength leads this week: running stays as it is.",
+		load.Barefoot: "Barefoot, shoe and cadence work leads this week: running stays as it is."}[lead.Dial]
+	if lead.Easy {
+		out = "A week planned easy: less running, no new bouncing."
+	}
+	if minutes, ok := o.Facts().Weeks[lead.From]; ok {
+		out += fmt.Sprintf(" %d min of running planned.", minutes)
 	}
 	return out
 }

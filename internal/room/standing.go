@@ -30,6 +30,7 @@ type Standing struct {
 	Phase    build.Phase `json:"phase"`
 	Screened body.Date   `json:"screened"`
 	Locked   bool        `json:"locked"`
+	Strip    []MiniWeek  `json:"strip"`
 }
 
 // Bearing is what stands on every page of a runner: what may be done, and how the steps of the job stand. It is kept
@@ -47,11 +48,11 @@ func (o Chart) Bearing() Bearing {
 }
 
 // standingShape changes with what a standing holds: an earlier one is computed again.
-const standingShape = "1"
+const standingShape = "2"
 
 // Standing computes it.
 func (o Chart) Standing() Standing {
-	s := Standing{Lines: o.queue(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase()}
+	s := Standing{Lines: o.queue(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase(), Strip: o.mini()}
 	if visits := o.Visits(); len(visits) > 0 {
 		s.Screened = visits[0].On
 	}

@@ -245,7 +245,7 @@ func (o Chart) calendar() build.Calendar {
 				}
 			}
 		}
-		c := build.NewCalendar(o.Profile, o.House, o.Today, planned, o.done)
+		c := build.NewCalendar(o.Profile, o.House, o.Today, planned, o.done, o.Running.Spans...)
 		o.memo.calendar = &c
 	}
 	return *o.memo.calendar

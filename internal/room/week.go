@@ -8,6 +8,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
+	"notchback/internal/core/load"
 	"notchback/internal/record"
 	"notchback/internal/store"
 )
@@ -87,6 +88,7 @@ type WeekView struct {
 	WayBack *WayBack             `json:"wayBack,omitempty" doc:"the way back to running, dated"`
 	Most    *body.Reason         `json:"most,omitempty" doc:"the most minutes of running a week holds for now, in words"`
 	Race    *build.RaceRule      `json:"race,omitempty" doc:"what a race asks of today"`
+	Lead    *load.Lead           `json:"lead,omitempty" doc:"who leads this week"`
 }
 
 // CurrentLine is one prescription in words.
@@ -110,6 +112,8 @@ func (o Chart) weekView() WeekView {
 	if o.Programme == nil {
 		return v
 	}
+	lead := o.lead()
+	v.Lead = &lead
 	w := o.WeekShown()
 	v.Week = &w
 	for _, d := range o.Days {

@@ -197,6 +197,10 @@ func queuePerson(b *batch, runner string, r *reading) {
 	all(b, "the limits", &p.Limits, func(row pgx.CollectableRow, x *refer.Limit) error {
 		return row.Scan(&x.ID, &x.For, &x.Side, &x.Kind, &x.Who, (*string)(&x.On), &x.Opens, &x.Words)
 	}, `SELECT id::text, for_id, side, kind, who, on_day::text, opens, words FROM limits WHERE runner_id = $1 ORDER BY at`, runner)
+	var plans []struct{}
+	all(b, "the running planned", &plans, func(row pgx.CollectableRow, _ *struct{}) error {
+		return row.Scan(&p.RunningID, &p.Running)
+	}, `SELECT id::text, doc FROM running_plans WHERE runner_id = $1 ORDER BY at DESC, id DESC LIMIT 1`, runner)
 	all(b, "the askings", &p.Checks, func(row pgx.CollectableRow, x *refer.Check) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Source, &x.Denied, &x.By, &x.Seq)
 	}, `SELECT c.id::text, c.on_day::text, c.source, c.denied, coalesce(k.name, ''), c.report

@@ -44,6 +44,7 @@ type Move struct {
 	Seen    int64     `json:"seen,omitempty"`
 	Rule    string    `json:"rule,omitempty" doc:"that decided"`
 	Alone   bool      `json:"alone,omitempty" doc:"a hold that needed no coach"`
+	Heavy   bool      `json:"heavy,omitempty" doc:"to one-leg heel work, outside load or bouncing"`
 }
 
 // Input is all a proposal for one rail and side is made from.
@@ -62,6 +63,7 @@ type Input struct {
 	Today    body.Date            `json:"today"`
 	House    house.Rules          `json:"house"`
 	Begun    body.Date            `json:"begun,omitempty"` // day this side began the rail
+	Lead     load.Lead            `json:"lead,omitzero"`   // of the week; none says nothing
 
 	Other *Row `json:"other,omitempty" doc:"the other leg's row of this rail"`
 

@@ -27,6 +27,7 @@ type life struct {
 	logs     []Log
 	moves    []Move
 	spoke    int64
+	lead     load.Lead
 }
 
 const watchedPlaces = 3
@@ -76,10 +77,21 @@ func drawLife(r *rand.Rand) life {
 			l.moves = append(l.moves, Move{On: today.Add(-r.IntN(7)), Verdict: Up, Side: side, Rail: rail.ID, Rule: "adjust.two-clean"})
 		}
 	}
+	l.drawLead(r)
 	l.drawStops(r)
 	l.rows = Joint(catalog.Shipped, l.rows, l.profile.MassKg)
 	l.number(r)
 	return l
+}
+
+// drawLead draws who leads the week, or nobody, and which earlier moves were heavy.
+func (l *life) drawLead(r *rand.Rand) {
+	if r.IntN(5) > 0 {
+		l.lead = load.Lead{Dial: load.Dials[r.IntN(3)], From: today.Monday(), Easy: r.IntN(4) == 0}
+	}
+	for i := range l.moves {
+		l.moves[i].Heavy = r.IntN(2) == 0
+	}
 }
 
 // drawStops draws warning signs, some of them cleared.
@@ -368,7 +380,7 @@ func (l life) inputs(usual *build.Usuals, today body.Date) []Input {
 		rail, _ := catalog.Shipped.Find(p.Rail)
 		lim := bounds[p.Side]
 		in := Input{Current: p, Rail: rail, Limits: lim, Mornings: l.mornings, Watched: watched, Runs: l.runs, Profile: l.profile, Today: today,
-			Begun: p.From.Add(-20), usuals: usual}
+			Begun: p.From.Add(-20), Lead: l.lead, usuals: usual}
 		in.Logs = make([]Log, 0, len(l.logs))
 		for i := range l.logs {
 			if l.logs[i].Prescription.Rail == p.Rail {

@@ -106,11 +106,37 @@ func (p plain) sayRunning(say func(rule string, v Verdict, steps int)) {
 			}
 		}
 	}
+	p.sayDial(then, say)
 	if back != nil && p.x.Level >= 3 {
 		for _, m := range p.in.Others {
 			if m.Verdict == Up && p.ago(m.On) >= 0 && p.ago(m.On) < 7 {
 				say("returning", Hold, 0)
 			}
+		}
+	}
+}
+
+// sayDial: one thing leads a week. Where another than strength does, one rail of one-leg heel work, load or bouncing moves up in it;
+// the beat only where its own dial leads; no bouncing in an easy week.
+func (p plain) sayDial(then catalog.Exercise, say func(rule string, v Verdict, steps int)) {
+	lead := p.in.Lead
+	if then.ID == "" {
+		then = p.x
+	}
+	bounces := then.Impact == body.Supported || then.Impact == body.FreeHops
+	if lead.Dial == "" {
+		return
+	}
+	if lead.Easy && bounces || lead.Dial != "barefoot" && slices.ContainsFunc(p.in.Rail.Exercises, func(x catalog.Exercise) bool {
+		return x.Grade == catalog.BySpm
+	}) {
+		say("dial", Hold, 0)
+		return
+	}
+	for _, m := range p.in.Others {
+		if monday := p.in.Today.Add(-p.in.Today.Weekday()); lead.Dial != "strength" && (then.Level >= 3 || bounces) && m.Heavy && m.Verdict == Up &&
+			m.On >= monday && m.On <= p.in.Today {
+			say("dial", Hold, 0)
 		}
 	}
 }

@@ -33,6 +33,7 @@ var rules = []rule{
 	{"beat", false, beat},
 	{"volume", false, volume},
 	{"returning", false, returning},
+	{"dial", false, dial},
 	{"race", false, race},
 	{"cleared", false, cleared},
 	{"permit", false, permitted},
@@ -368,6 +369,48 @@ func returning(f *facts) (Fired, bool) {
 		}
 	}
 	return Fired{}, false
+}
+
+// Heavy reports work that counts as heavy where one dial leads at a time: one-leg heel work, outside load, bouncing.
+func Heavy(x catalog.Exercise) bool { return x.Level >= 3 || x.Impact.Beyond(body.NoImpact) }
+
+// dial: one thing leads a week. Where strength does not, so many heavy rails a week move up; cadence waits until its own dial leads;
+// in a week planned easy bouncing waits.
+func dial(f *facts) (Fired, bool) {
+	lead := f.in.Lead
+	if lead.Dial == "" {
+		return Fired{}, false
+	}
+	next, ok := f.rail.Exercise(f.next.Exercise)
+	if !ok {
+		next = f.exercise
+	}
+	says := func(words string, moves ...Move) (Fired, bool) {
+		r := f.h.Because("adjust.dial", words, "dial.heavy", "dial.wait").SeeOn(lead.From, "leads this week", "%s: %s", lead.Dial.Name(),
+			lead.Why.Says)
+		for _, m := range moves {
+			r = r.SeeOn(m.On, "moved up", "%s", m.Rail)
+		}
+		return Fired{Verdict: Hold, Reason: r}, true
+	}
+	switch {
+	case lead.Easy && next.Impact.Beyond(body.NoImpact):
+		return says("a week planned easy: bouncing waits")
+	case f.rail.ByBeat() && lead.Dial != load.Barefoot:
+		return says(fmt.Sprintf("cadence waits: %s leads this week", lead.Dial.Name()))
+	case lead.Dial == load.Strength || !Heavy(next):
+		return Fired{}, false
+	}
+	moved := []Move{}
+	for _, m := range f.in.Others {
+		if m.Verdict == Up && m.Heavy && m.On >= lead.From && m.On <= f.in.Today {
+			moved = append(moved, m)
+		}
+	}
+	if len(moved) < f.h.Int("dial.heavy") {
+		return Fired{}, false
+	}
+	return says(fmt.Sprintf("%s leads this week: one heavy rail moves up, and one did", lead.Dial.Name()), moved...)
 }
 
 // volume: while running volume is high or unknown, calf work from one leg on, bounces and bare work do not

@@ -9,6 +9,7 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
+	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
 )
 
@@ -31,12 +32,14 @@ type Calendar struct {
 	planned []Standing
 	done    map[string]body.Date          // last day each exercise was done
 	hard    map[body.Date]map[string]bool // legs with work of that class
+	away    []load.Span
 }
 
 // NewCalendar gathers what stands and what was done. What was planned for a day gone by and not done
-// asks for no rest.
-func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned []Standing, done iter.Seq[Standing]) Calendar {
-	c := Calendar{profile: p, house: h, planned: planned, done: map[string]body.Date{}, hard: map[body.Date]map[string]bool{}}
+// asks for no rest. On a holiday nothing stands.
+func NewCalendar(p body.Profile, h house.Rules, today body.Date, planned []Standing, done iter.Seq[Standing],
+	spans ...load.Span) Calendar {
+	c := Calendar{profile: p, house: h, planned: planned, away: spans, done: map[string]body.Date{}, hard: map[body.Date]map[string]bool{}}
 	for s := range done {
 		c.done[s.Exercise.ID] = max(c.done[s.Exercise.ID], s.On)
 		if c.isHard(s) {
@@ -119,6 +122,12 @@ func (c Calendar) tiring(on body.Date) (is, morning bool) {
 func (c Calendar) Judge(s Standing) (dose body.Dose, no *permit.Reason, note string) {
 	left := func(r body.Reason, cut, opens string) (body.Dose, *permit.Reason, string) {
 		return s.Dose, &permit.Reason{Reason: r, Cut: cut, Sort: permit.Calendar, Leg: s.Side, Opens: opens}, ""
+	}
+	for _, x := range c.away {
+		if x.Kind == load.Holiday && x.Holds(s.On) {
+			return left(c.house.Because("week.away", fmt.Sprintf("Away until %s: strength work waits; the days count as missed.", x.Until.Short())).
+				SeeOn(x.From, "holiday", "until %s", x.Until.Short()), "away", "the day after the holiday")
+		}
 	}
 	race := RaceOn(c.profile, s.On, c.house)
 	dose, may := race.Dose(s.Exercise, s.Dose)

@@ -35,6 +35,9 @@ type Word string
 const (
 	AsUsual Word = "usual"
 	None    Word = "none"
+	// What the spans of a plan say of single days; nobody enters these.
+	Away    Word = "away" // on a holiday without running
+	EasyDay Word = "easy" // planned easy beforehand
 )
 
 // Check refuses a run nobody can have run.
@@ -79,7 +82,7 @@ var States = []State{Usual, High, Unknown}
 // Intake seeds what is older than the log. Minutes and kilometres; thresholds are house rules.
 func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, body.Reason) {
 	t := tell(runs, today)
-	week, before := t.week, t.before
+	week, before := t.week, t.two(p, today, h)
 	if missing := unreported(p, t.ran, today); t.word == "" && (t.n == 0 || missing != "") && !p.DoesNotRun() {
 		r := h.Because("load.volume", "running of the last seven days is unknown, so loaded work waits: enter the runs, or say “as usual” or "+
 			"“did not run”").
@@ -90,7 +93,10 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 		return Unknown, r
 	}
 	if t.word == AsUsual {
-		usual := before[0]
+		usual := t.before[0]
+		if usual == 0 || t.easy[0] >= h.Int("load.easy.days") {
+			usual = before[0]
+		}
 		if usual == 0 {
 			usual = float64(p.WeeklyMinutes)
 		}
@@ -104,12 +110,6 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 	if r, high := longest(runs, p, today, t.first, h); high {
 		return High, r
 	}
-	// A week the log does not cover yet is seeded from intake.
-	for i := range before {
-		if start := today.Add(-7 * (i + 2)); t.first > start {
-			before[i] = max(before[i], float64(p.WeeklyMinutes))
-		}
-	}
 	mean := (before[0] + before[1]) / 2
 	ratio := h.Get("load.week.ratio")
 	r := h.Because("load.week", "week within its limit", "load.week.ratio").
@@ -122,11 +122,12 @@ func Volume(runs []Run, p body.Profile, today body.Date, h house.Rules) (State, 
 	return Usual, r
 }
 
-// told is what the runs up to a day say: the minutes of its seven days and of each of the two weeks before, how many runs
-// the seven days hold, the first day of the log, the days with a run, and the word that stands.
+// told is what the runs up to a day say: the minutes of its seven days and of each of the weeks before, how many days of those
+// were planned easy, how many runs the seven days hold, the first day of the log, the days with a run, and the word that stands.
 type told struct {
 	week   float64
-	before [2]float64
+	before [8]float64
+	easy   [8]int
 	n      int
 	first  body.Date
 	ran    map[body.Date]bool
@@ -136,12 +137,21 @@ type told struct {
 func tell(runs []Run, today body.Date) told {
 	t := told{first: today, ran: map[body.Date]bool{}}
 	var said body.Date
+	away := 0
 	for _, r := range runs {
 		if r.On > today {
 			continue
 		}
 		if r.Word != "" {
-			if today.Sub(r.On) < 7 && r.On >= said {
+			switch age := today.Sub(r.On); {
+			case r.Word == Away && age < 7:
+				t.ran[r.On] = true
+				if away++; away == 7 {
+					t.word = None
+				}
+			case r.Word == EasyDay && age >= 7 && age < 7*(len(t.easy)+1):
+				t.easy[(age-7)/7]++
+			case r.Word != Away && r.Word != EasyDay && age < 7 && r.On >= said:
 				t.word, said = r.Word, r.On
 			}
 			continue
@@ -152,11 +162,30 @@ func tell(runs []Run, today body.Date) told {
 		case age < 7:
 			t.week += r.Minutes
 			t.n++
-		case age < 21:
+		case age < 7*(len(t.before)+1):
 			t.before[(age-7)/7] += r.Minutes
 		}
 	}
 	return t
+}
+
+// two are the two weeks before that count: one planned easy is skipped for the one before it, at most six weeks back, else intake
+// stands for it, as for a week the log does not cover yet.
+func (t told) two(p body.Profile, today body.Date, h house.Rules) [2]float64 {
+	out := [2]float64{float64(p.WeeklyMinutes), float64(p.WeeklyMinutes)}
+	n := 0
+	for i := 0; i < len(t.before) && n < 2; i++ {
+		switch easy := t.easy[i] >= h.Int("load.easy.days"); {
+		case easy:
+		case t.first > today.Add(-7*(i+2)):
+			out[n] = max(t.before[i], float64(p.WeeklyMinutes))
+			n++
+		default:
+			out[n] = t.before[i]
+			n++
+		}
+	}
+	return out
 }
 
 // unreported is the newest fixed run day of the last seven, today left out, without a run.

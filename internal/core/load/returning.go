@@ -244,15 +244,19 @@ func Began(runs []Run, today body.Date, h house.Rules) body.Date {
 	return out
 }
 
-// breaks joins the weeks somebody said there was no running in; a run ends a break.
+// breaks joins the weeks and the holidays somebody said there was no running in; a run ends a break.
 func breaks(runs []Run, today body.Date) []Barred {
 	out := []Barred{}
 	days := map[body.Date]bool{}
 	for _, r := range runs {
-		if r.Word == None && r.On <= today {
+		switch {
+		case r.On > today:
+		case r.Word == None:
 			for i := range 7 {
 				days[r.On.Add(-i)] = true
 			}
+		case r.Word == Away:
+			days[r.On] = true
 		}
 	}
 	for _, r := range runs {

@@ -172,6 +172,8 @@ type Facts struct {
 	Back    *load.Returning                  `json:"back,omitempty" doc:"where they stand on the way back to running"`
 	Before  int                              `json:"before" doc:"minutes of running a week before a caution, the latest sign or break"`
 	Since   body.Date                        `json:"since,omitempty" doc:"day from which feeling has to be known"`
+	Weeks   map[body.Date]int                `json:"weeks,omitempty" doc:"minutes of running planned, by the Monday of the week"`
+	Away    []load.Span                      `json:"away,omitempty" doc:"holidays without running"`
 }
 
 // test reads a measure of one leg; what has no side counts for both.

@@ -47,7 +47,10 @@ func (f Facts) RunOn(on body.Date) (words string, fixed *body.FixedRun) {
 	if b := f.Back; running && b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
 		return b.Days(on, 1)[on], nil
 	}
-	week, most := f.rationed()
+	if x, away := f.away(on); away && easy.May() {
+		return fmt.Sprintf("away until %s: no run", x.Until.Short()), nil
+	}
+	week, after := f.rationed(on)
 	for i, r := range f.Profile.Runs {
 		switch {
 		case r.Weekday != on.Weekday():
@@ -65,31 +68,58 @@ func (f Facts) RunOn(on body.Date) (words string, fixed *body.FixedRun) {
 			r.Quality = "easy"
 			says = fmt.Sprintf("easy run, %d min; %s", r.Minutes, a.Says())
 		}
-		if most > 0 {
-			says += fmt.Sprintf("; at most %d min a week for now", most)
+		if r.Minutes == 0 {
+			return "no run: " + after, nil
+		}
+		if after != "" {
+			says += "; " + after
 		}
 		return says, &r
 	}
 	return "", nil
 }
 
-// rationed are the minutes of the fixed runs for now: halved where something halves them, then brought down
-// together to what a week may hold. most is 0 where they fit.
-func (f Facts) rationed() (minutes []int, most int) {
+// rationed are the minutes of the fixed runs of a week, from one of its days: halved where something halves them, brought together
+// to what the week was planned to hold, then down to what it may. says what they were brought to; empty where nothing did.
+func (f Facts) rationed(on body.Date) (minutes []int, says string) {
 	sum := 0
 	half := slices.ContainsFunc(f.Cuts(), func(c Cut) bool { return c.Takes.HalfRuns })
 	for _, r := range f.Profile.Runs {
-		if half {
-			r.Minutes = (r.Minutes + 1) / 2
+		if _, away := f.away(on.Monday().Add(r.Weekday)); away {
+			r.Minutes = 0
 		}
 		minutes = append(minutes, r.Minutes)
 		sum += r.Minutes
 	}
-	if most, _ = f.MostRunning(); most == 0 || sum <= most {
-		return minutes, 0
+	share := func(of int) {
+		for i := range minutes {
+			minutes[i] = minutes[i] * of / max(1, sum)
+		}
+		sum = of
 	}
-	for i, n := range minutes {
-		minutes[i] = n * most / sum
+	if n, ok := f.Weeks[on.Monday()]; ok && sum > 0 {
+		share(n)
+		says = fmt.Sprintf("%d min planned this week", n)
 	}
-	return minutes, most
+	if half {
+		for i := range minutes {
+			minutes[i] = (minutes[i] + 1) / 2
+		}
+		sum = (sum + 1) / 2
+	}
+	if most, _ := f.MostRunning(); most > 0 && sum > most {
+		share(most)
+		says = fmt.Sprintf("at most %d min a week for now", most)
+	}
+	return minutes, says
+}
+
+// away is the holiday without running that a day lies in.
+func (f Facts) away(on body.Date) (load.Span, bool) {
+	for _, x := range f.Away {
+		if x.Holds(on) {
+			return x, true
+		}
+	}
+	return load.Span{}, false
 }

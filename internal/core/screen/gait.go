@@ -422,3 +422,21 @@ func boolInt(b bool) int {
 func rankOf(v Verdict) int {
 	return slices.Index([]Verdict{Noted, Clear, Borderline, Short}, v)
 }
+
+// StrikeAtEase is what comes down first at easy pace in shoes: by the measured angle where there is one, else by eye; of two feet
+// that differ the one that loads the calf more. ok is false where neither was looked at.
+func StrikeAtEase(trials []Trial, h house.Rules) (out Strike, ok bool) {
+	load := []Strike{Rearfoot, Midfoot, Forefoot} // by eye, too
+	for _, side := range body.Sides {
+		at := -1
+		if rd, known := ReadEasy(trials, "gait.strike_angle", side); known {
+			at = slices.Index(load, StrikeOf(rd.Value, h))
+		} else if rd, known := ReadEasy(trials, "gait.strike", side); known {
+			at = int(rd.Value)
+		}
+		if at >= 0 && at < len(load) && at >= slices.Index(load, out) {
+			out, ok = load[at], true
+		}
+	}
+	return out, ok
+}

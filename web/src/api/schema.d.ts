@@ -1303,6 +1303,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/running/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write the running planned anew */
+        put: operations["plan-running"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/runs/{id}": {
         parameters: {
             query?: never;
@@ -1476,6 +1493,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two years of a runner, day by day */
+        get: operations["strip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/strip/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the points of one day were computed from */
+        get: operations["strip-day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/usual/{id}": {
         parameters: {
             query?: never;
@@ -1538,6 +1589,23 @@ export interface paths {
         /** Move a session, or take moves back */
         put: operations["change-week"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would move in a week; nothing is stored */
+        post: operations["what-if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1728,9 +1796,12 @@ export interface components {
             exercise: string;
         };
         AdjustView: {
+            /** @description who leads this week */
+            lead: components["schemas"]["LoadLead"];
             /** @description newest first, up to three weeks */
             mornings: components["schemas"]["BuildMorning"][];
             rails: components["schemas"]["RailView"][];
+            strip: components["schemas"]["MiniWeek"][];
             today: string;
             usual: components["schemas"]["BuildUsual"][];
             volume: components["schemas"]["VolumeView"];
@@ -1964,6 +2035,8 @@ export interface components {
         BuildView: {
             draft: components["schemas"]["BuildProgramme"];
             inForce?: components["schemas"]["RecordProgramme"];
+            /** @description who leads this week, once a programme is in force */
+            lead?: components["schemas"]["LoadLead"];
             today: string;
         };
         BuildWeek: {
@@ -3206,6 +3279,52 @@ export interface components {
              */
             state?: "" | "usual" | "high" | "unknown";
         };
+        LoadLead: {
+            dial?: string;
+            /** @description a week planned easy */
+            easy?: boolean;
+            /** @description Monday of the week */
+            from?: string;
+            why: components["schemas"]["Reason"];
+        };
+        LoadPlan: {
+            rule: components["schemas"]["LoadRule"];
+            /** @description in order */
+            spans: components["schemas"]["LoadSpan"][];
+            /** @description written by hand, and those gone by as they stood; in order */
+            weeks: components["schemas"]["LoadPlannedWeek"][];
+        };
+        LoadPlannedWeek: {
+            from: string;
+            /** @description gone by, kept as it stood */
+            gone?: boolean;
+            /** @description hills or speed work are newly added */
+            harder?: boolean;
+            /**
+             * @description the coach's pick of the week; led, of one gone by
+             * @enum {string}
+             */
+            lead?: "" | "running" | "strength" | "barefoot";
+            /**
+             * Format: int64
+             * @description of running; -1: by the rule
+             */
+            minutes: number;
+        };
+        LoadRule: {
+            /**
+             * Format: int64
+             * @description every so manieth week is easier; 0: none
+             */
+            easyEvery: number;
+            /** @description Monday it begins; empty: there is none */
+            from?: string;
+            /**
+             * Format: double
+             * @description growth a week, %
+             */
+            percent: number;
+        };
         LoadRun: {
             /**
              * Format: double
@@ -3296,17 +3415,140 @@ export interface components {
             km: number;
             name: string;
         };
+        LoadSpan: {
+            from: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "easy" | "holiday" | "ill";
+            /** @description of a holiday: running goes on */
+            runs?: boolean;
+            /** @description day it was written */
+            set?: string;
+            /** @description last day */
+            until: string;
+        };
+        LoadStepShare: {
+            /**
+             * Format: int64
+             * @description calf-load steps
+             */
+            calf: number;
+            name: string;
+            /** @enum {string} */
+            what: "strike" | "shoe" | "surface" | "slope";
+        };
+        LoadSteps: {
+            /**
+             * Format: int64
+             * @description calf-load steps of the seven days before
+             */
+            before: number;
+            /** @description calf-load steps by what was worn, the ground and the slope */
+            by: components["schemas"]["LoadStepShare"][];
+            /**
+             * Format: int64
+             * @description calf-load steps
+             */
+            calf: number;
+            /** @description each run and how it was counted, the newest first */
+            runs: components["schemas"]["StripReason"][];
+            /** Format: int64 */
+            steps: number;
+        };
         LoadView: {
+            /**
+             * Format: int64
+             * @description minutes of the seven days before these
+             */
+            before: number;
+            /**
+             * Format: int64
+             * @description minutes of the runs that stand in a week; 0 without
+             */
+            fixed: number;
             gauges: components["schemas"]["LoadGauge"][];
             /** @description confirmed and undone, the newest first */
             imports: components["schemas"]["StoreImport"][];
+            plan: components["schemas"]["LoadPlan"];
+            /** @description of the running planned; empty where none was */
+            planId: string;
             reason: components["schemas"]["Reason"];
             /** @description the newest first, of the last 90 days */
             runs: components["schemas"]["StoreKeptRun"][];
             shoes: components["schemas"]["LoadShoeKm"][];
             /** @enum {string} */
             state: "usual" | "high" | "unknown";
+            /** @description of the last seven days, where a cadence is known */
+            steps?: components["schemas"]["LoadSteps"];
             today: string;
+            /** @description places asked about each morning */
+            watched: components["schemas"]["Watched"][];
+            /** @description from eight ago to twelve ahead, and who leads each */
+            weeks: components["schemas"]["LoadWeek"][];
+        };
+        LoadWaiting: {
+            /** @enum {string} */
+            dial: "running" | "strength" | "barefoot";
+            /** @description Monday of the first week it waits in */
+            since: string;
+            /**
+             * Format: int64
+             * @description this one among them
+             */
+            weeks: number;
+        };
+        LoadWeek: {
+            /**
+             * Format: int64
+             * @description minutes it is measured against
+             */
+            base: number;
+            /**
+             * @description who wrote its minutes; none: nobody, it stays as it was
+             * @enum {string}
+             */
+            by: "hand" | "rule" | "flat" | "none";
+            /**
+             * Format: int64
+             * @description a flat week of so many minutes is proposed, so that what waits may lead; 0: none
+             */
+            flat?: number;
+            /** @description Monday */
+            from: string;
+            harder?: boolean;
+            /** @enum {string} */
+            kind?: "" | "easy" | "holiday" | "ill";
+            /** @description whether its running was told */
+            known: boolean;
+            /** @enum {string} */
+            lead: "running" | "strength" | "barefoot";
+            /**
+             * Format: int64
+             * @description most minutes it may hold
+             */
+            limit: number;
+            /** @description more was run than its limit */
+            over?: boolean;
+            /**
+             * Format: int64
+             * @description minutes in force
+             */
+            planned: number;
+            /** @description a goal race in it, or the week before one */
+            race?: string;
+            /**
+             * Format: int64
+             * @description minutes run, of a week that began
+             */
+            ran: number;
+            waits: components["schemas"]["LoadWaiting"][];
+            /**
+             * Format: int64
+             * @description minutes as written, before the limit
+             */
+            wanted: number;
+            why: components["schemas"]["Reason"];
         };
         Lock: {
             /** @enum {string} */
@@ -3348,6 +3590,30 @@ export interface components {
              * @description how many times that day; 0 once
              */
             times?: number;
+        };
+        MiniWeek: {
+            /**
+             * Format: int64
+             * @description rails that went back or were parked
+             */
+            down: number;
+            /** @description Monday */
+            from: string;
+            /**
+             * Format: int64
+             * @description run
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description worst first steps of the week, 0-10; -1 not told
+             */
+            morning: number;
+            /**
+             * Format: int64
+             * @description rails that moved up
+             */
+            up: number;
         };
         Moment: {
             id: string;
@@ -3584,6 +3850,8 @@ export interface components {
             cautions: string[];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;
+            /** @description what leads this week, in words; empty without a programme */
+            lead: string;
             /** @description id of the private link this device goes by */
             link: string;
             /** @description open warning signs */
@@ -3740,6 +4008,11 @@ export interface components {
             cues: string[];
             setUp: string;
             words: string;
+        };
+        "Plan-runningRequest": {
+            plan: components["schemas"]["LoadPlan"];
+            /** @description id of the plan the coach saw, empty for none */
+            saw: string;
         };
         Profile: {
             approaches: {
@@ -4221,6 +4494,8 @@ export interface components {
             /** @description its name; empty without a programme */
             phase: string;
             screened: string;
+            /** @description the last twelve weeks, the oldest first */
+            strip: components["schemas"]["MiniWeek"][];
         };
         RuleInBody: {
             /**
@@ -5020,6 +5295,66 @@ export interface components {
              */
             seen: string;
         };
+        StripDay: {
+            /**
+             * Format: double
+             * @description minutes run on bare feet
+             */
+            bare?: number;
+            /**
+             * Format: int64
+             * @description calf-load steps
+             */
+            calf?: number;
+            /**
+             * Format: int64
+             * @description rails done
+             */
+            done?: number;
+            mornings?: components["schemas"]["StripMorning"][];
+            moves?: ("up" | "hold" | "return" | "back" | "park")[];
+            on: string;
+            /**
+             * Format: int64
+             * @description rails that stood on the day
+             */
+            planned?: number;
+            races?: string[];
+            /** @description minutes by kind; other where none was said */
+            run?: {
+                [key: string]: number;
+            };
+            /** @description the day in a sentence */
+            says: string;
+            screens?: string[];
+            stops?: string[];
+        };
+        StripMorning: {
+            /** Format: int64 */
+            pain: number;
+            /**
+             * Format: int64
+             * @description index of the places
+             */
+            place: number;
+        };
+        StripPlace: {
+            name: string;
+            region: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+        };
+        StripReason: {
+            reason: components["schemas"]["Reason"];
+            title: string;
+        };
+        StripView: {
+            days: components["schemas"]["StripDay"][];
+            from: string;
+            /** @description that mornings name, most often first */
+            places: components["schemas"]["StripPlace"][];
+            until: string;
+        };
         Structural: {
             measure: string;
             /** @enum {string} */
@@ -5187,6 +5522,8 @@ export interface components {
             /** @description of the week as moved, empty as built */
             id: string;
             inForce?: components["schemas"]["RecordProgramme"];
+            /** @description who leads this week */
+            lead?: components["schemas"]["LoadLead"];
             /** @description current prescriptions */
             lines: components["schemas"]["CurrentLine"][];
             /** @description the most minutes of running a week holds for now, in words */
@@ -5201,6 +5538,53 @@ export interface components {
             /** @description the way back to running, dated */
             wayBack?: components["schemas"]["WayBack"];
             week?: components["schemas"]["BuildWeek"];
+        };
+        WhatIf: {
+            /**
+             * Format: int64
+             * @description of running in the seven days; absent: as planned
+             */
+            minutes?: number;
+            /** @description no session is done */
+            missed?: boolean;
+            /**
+             * Format: int64
+             * @description first steps there
+             */
+            pain?: number;
+            /** @description of a morning tomorrow that is not as usual */
+            region?: string;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+        };
+        WhatIfPair: {
+            as: string;
+            then: string;
+            /** @description of the other */
+            why: components["schemas"]["Reason"];
+        };
+        WhatIfRow: {
+            /** @enum {string} */
+            as: "up" | "hold" | "pending" | "return" | "back" | "park";
+            asText: string;
+            differs: boolean;
+            /** @description name */
+            rail: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            text: string;
+            /** @enum {string} */
+            then: "up" | "hold" | "pending" | "return" | "back" | "park";
+            why: components["schemas"]["Reason"];
+        };
+        WhatIfView: {
+            /** @description who leads the week after */
+            lead: components["schemas"]["WhatIfPair"];
+            /** @description day it is looked at: in a week */
+            on: string;
+            /** @description those that differ first */
+            rows: components["schemas"]["WhatIfRow"][];
+            volume: components["schemas"]["WhatIfPair"];
         };
     };
     responses: never;
@@ -8009,6 +8393,43 @@ export interface operations {
             };
         };
     };
+    "plan-running": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan-runningRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "coach-run": {
         parameters: {
             query?: {
@@ -8474,6 +8895,71 @@ export interface operations {
             };
         };
     };
+    strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "strip-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripReason"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "raise-usual": {
         parameters: {
             query?: never;
@@ -8602,6 +9088,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfView"];
                 };
             };
             /** @description Error */
