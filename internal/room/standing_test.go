@@ -100,6 +100,12 @@ var deeds = map[string]func(*testing.T, *rand.Rand, *testkit.Desk, room.Chart) e
 		return d.ChangeWeek(ctx, d.Actor, o.ID, store.NewID(), room.WeekChange{Saw: o.WeekID(), Rail: o.Prescriptions[0].Rail, From: r.IntN(7),
 			To: r.IntN(7), Slot: catalog.Evening})
 	},
+	"plan": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
+		from := o.Today.Monday().Add(7 * r.IntN(3))
+		return d.PlanRunning(ctx, d.Actor, o.ID, store.NewID(), o.RunningID, load.Plan{Rule: load.Rule{Percent: float64(r.IntN(11))},
+			Weeks: []load.PlannedWeek{{From: from, Minutes: 60 + r.IntN(200)}},
+			Spans: []load.Span{{ID: store.NewID(), Kind: []load.SpanKind{load.EasyWeek, load.Holiday}[r.IntN(2)], From: from, Until: from.Add(6)}}})
+	},
 	"usual": func(_ *testing.T, r *rand.Rand, d *testkit.Desk, o room.Chart) error {
 		return d.RaiseUsual(ctx, d.Actor, o.ID, build.Usual{Region: body.HeelSole, Side: body.Left, Level: float64(r.IntN(4))},
 			"stands like that")
@@ -213,7 +219,7 @@ func sameAsFresh(t *testing.T, d *testkit.Desk, fresh *room.Desk, seed uint64, a
 		for i, o := range charts {
 			stands := o.Standing()
 			assert.Equal(t, room.RosterRow{ID: o.ID, Name: o.Name, Age: stands.Age, Phase: stands.Phase.Name(), Screened: stands.Screened,
-				Archived: archived, Locked: stands.Locked}, rows[i], "seed %d, after %s", seed, after)
+				Archived: archived, Locked: stands.Locked, Strip: stands.Strip}, rows[i], "seed %d, after %s", seed, after)
 			view, err := d.Desk.Runner(ctx, d.Actor, o.ID)
 			require.NoError(t, err)
 			now := o.Bearing()

@@ -16,6 +16,8 @@ import { Verdict, verdicts } from "../ui/Verdict";
 import { Rail } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Entries } from "./Entries";
+import { WhatIf } from "../load/WhatIf";
+import { Mini } from "../ui/Mini";
 import { Note } from "../ui/Note";
 
 export type AdjustView = Schemas["AdjustView"];
@@ -58,6 +60,21 @@ export function Adjust() {
       >
         Adjust
       </Heading>
+      <div className="mb-5 flex flex-wrap items-end gap-x-8 gap-y-3">
+        <Mini weeks={v.strip} wide />
+        <p className="max-w-md">
+          <span className="text-sm text-quiet">Twelve weeks: run, and worst first steps.</span>
+          {v.lead.dial && (
+            <span className="block text-lg">
+              This week{" "}
+              <Why reason={v.lead.why} title="Who leads this week">
+                <strong>{v.lead.dial} leads</strong>
+              </Why>
+              {v.lead.easy && ", an easy week"}.
+            </span>
+          )}
+        </p>
+      </div>
       {v.rails.map((r) => (
         <section key={r.rail} aria-label={r.name} className="mb-8 border-b-2 border-line pb-5">
           <h2 className="text-2xl">{r.name}</h2>
@@ -76,6 +93,7 @@ export function Adjust() {
           <History rail={r} />
         </section>
       ))}
+      <WhatIf runner={id} watched={v.watched} />
       <Entries runner={id} view={v} />
     </>
   );

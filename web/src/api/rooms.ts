@@ -142,6 +142,16 @@ export const rooms = {
       queryKey: ["runner", runner, "load"],
       queryFn: () => ask(api.GET("/api/runners/{runner}/load", { params: of(runner) })),
     }),
+  strip: (runner: string) =>
+    queryOptions({
+      queryKey: ["runner", runner, "strip"],
+      queryFn: () => ask(api.GET("/api/runners/{runner}/strip", { params: of(runner) })),
+    }),
+  stripDay: (runner: string, day: string) =>
+    queryOptions({
+      queryKey: ["runner", runner, "strip", day],
+      queryFn: () => ask(api.GET("/api/runners/{runner}/strip/{day}", { params: { path: { runner, day } } })),
+    }),
   preview: (runner: string, id: string) =>
     queryOptions({
       queryKey: ["runner", runner, "import", id],

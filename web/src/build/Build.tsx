@@ -82,6 +82,15 @@ export function Build() {
       {!d.refuse && (
         <>
           <PhaseRule d={d} />
+          {q.data.lead?.dial && (
+            <p className="mb-4 text-lg">
+              This week{" "}
+              <Why reason={q.data.lead.why} title="Who leads this week">
+                <strong>{q.data.lead.dial} leads</strong>
+              </Why>
+              : {q.data.lead.dial === "strength" ? "every earned move" : "one heavy rail"} moves up.
+            </p>
+          )}
           {d.race && (
             <Note kind="today" className="mb-4 text-lg">
               <Why reason={d.race.why} title="Race">

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import { type Schemas } from "../api/client";
 import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
@@ -9,6 +10,10 @@ import { Verdict } from "../ui/Verdict";
 import { amountIn } from "../ui/units";
 import { Import } from "./Import";
 import { Runs } from "./Runs";
+import { Weeks } from "./Weeks";
+import { WhatIf } from "./WhatIf";
+
+const Strip = lazy(async () => ({ default: (await import("./Strip")).Strip })); // fetched once it is seen
 
 const states = { usual: "volume_usual", high: "volume_high", unknown: "volume_unknown" } as const;
 
@@ -44,8 +49,17 @@ export function Load() {
           <Gauge key={g.id} g={g} />
         ))}
       </div>
+      <Weeks runner={id} view={v} />
+      <section aria-label="History">
+        <Heading level={2}>History</Heading>
+        <Suspense fallback={<Loading what="the history" />}>
+          <Strip runner={id} />
+        </Suspense>
+      </section>
+      <WhatIf runner={id} watched={v.watched} />
       <Import runner={id} view={v} />
       <Runs runner={id} view={v} />
+      {v.steps && <Steps s={v.steps} />}
       {v.shoes.length > 0 && (
         <section aria-label="Shoes">
           <Heading level={2}>Shoes, in these 90 days</Heading>
@@ -75,5 +89,45 @@ function Gauge({ g, big }: { g: Schemas["LoadGauge"]; big?: boolean }) {
         </p>
       )}
     </div>
+  );
+}
+
+const parts = { strike: "by strike", shoe: "by shoe", surface: "by ground", slope: "by slope" } as const;
+
+/** How often the feet came down in seven days, and what that is for the calf. */
+function Steps({ s }: { s: Schemas["LoadSteps"] }) {
+  return (
+    <section aria-label="Steps">
+      <Heading level={2}>Steps, last seven days</Heading>
+      <p className="text-lg">
+        <span className="fig font-semibold">{s.steps.toLocaleString("en-GB")}</span> steps; for the calf as many as{" "}
+        <span className="fig font-semibold">{s.calf.toLocaleString("en-GB")}</span> easy flat rearfoot ones
+        {s.before > 0 && `, after ${s.before.toLocaleString("en-GB")} in the seven days before`}.
+      </p>
+      <div className="mt-2 grid gap-x-8 sm:grid-cols-2 lg:grid-cols-4">
+        {(["strike", "shoe", "surface", "slope"] as const).map((what) => (
+          <dl key={what}>
+            <dt className="text-sm text-quiet">{parts[what]}</dt>
+            {s.by
+              .filter((x) => x.what === what)
+              .map((x) => (
+                <dd key={x.name} className="flex justify-between gap-3 border-b border-line py-1">
+                  <span>{x.name}</span>
+                  <span className="fig">{x.calf.toLocaleString("en-GB")}</span>
+                </dd>
+              ))}
+          </dl>
+        ))}
+      </div>
+      <ul className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
+        {s.runs.map((r) => (
+          <li key={r.title}>
+            <Why reason={r.reason} title={r.title}>
+              {r.title}
+            </Why>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

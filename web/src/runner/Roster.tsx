@@ -10,6 +10,7 @@ import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
 import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
+import { Mini } from "../ui/Mini";
 import { Empty, Failure, Loading } from "../ui/Notice";
 
 export function Roster() {
@@ -63,6 +64,7 @@ export function Roster() {
               <th className="font-medium">Age</th>
               <th className="font-medium">Phase</th>
               <th className="font-medium">Last screen</th>
+              <th className="font-medium">Twelve weeks: run, first steps</th>
               <th />
             </tr>
           </thead>
@@ -86,6 +88,9 @@ export function Roster() {
                   {r.locked && <span className="ml-2 font-semibold text-brick">⬣ warning sign</span>}
                 </td>
                 <td className="fig">{r.screened ? day(r.screened) : "–"}</td>
+                <td className="py-1">
+                  <Mini weeks={r.strip} />
+                </td>
                 <td className="text-right">
                   <Button kind="quiet" onClick={() => away(r.id, !r.archived)}>
                     {r.archived ? "Bring back" : "Archive"}

@@ -74,6 +74,15 @@ export function Week() {
           )}
         </section>
       )}
+      {v.lead?.dial && (
+        <p className="mb-3 text-lg">
+          This week{" "}
+          <Why reason={v.lead.why} title="Who leads this week">
+            <strong>{v.lead.dial} leads</strong>
+          </Why>
+          {v.lead.easy && ", an easy week"}.
+        </p>
+      )}
       {v.most && (
         <Note kind="good" className="mb-3 text-lg">
           <span className="font-semibold text-tide">Running: </span>
