@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"io"
 	"net/http"
@@ -82,10 +83,11 @@ func (s *server) load() {
 		"Read a file of runs into a preview; the body is the file itself", huma.Middlewares{s.signedIn, sent}),
 		func(ctx context.Context, in *struct {
 			ImportPath
-			N    int    `path:"n" minimum:"0" maximum:"99999" doc:"number of the file in this import; sent again it replaces"`
-			Name string `query:"name" maxLength:"300" doc:"what the file is called"`
+			N       int    `path:"n" minimum:"0" maximum:"99999" doc:"number of the file in this import; sent again it replaces"`
+			Name    string `query:"name" maxLength:"300" doc:"what the file is called"`
+			Columns string `query:"columns" maxLength:"4000" doc:"of a CSV: what each field's column is called, as a JSON object; remembered"`
 		}) (*out[nothing], error) {
-			err := s.readFile(ctx, in.Runner, in.Import, in.N, in.Name)
+			err := s.readFile(ctx, in.Runner, in.Import, in.N, in.Name, in.Columns)
 			return &out[nothing]{nothing{err == nil}}, s.failed(ctx, err)
 		})
 	do(s, http.MethodGet, "/api/runners/{runner}/imports/{import}", "import", "What an import would add, file by file",
@@ -112,7 +114,11 @@ func (s *server) load() {
 }
 
 // readFile puts the body where it can be read twice: a file without a name, gone with the request or with the process.
-func (s *server) readFile(ctx context.Context, runner, id string, n int, name string) error {
+func (s *server) readFile(ctx context.Context, runner, id string, n int, name, chosen string) error {
+	var columns map[string]string
+	if chosen != "" && json.Unmarshal([]byte(chosen), &columns) != nil {
+		return body.Refuse("columns", "are a JSON object of fields and headings")
+	}
 	f, err := os.CreateTemp("", "notchback-*")
 	if err != nil {
 		return err
@@ -129,5 +135,5 @@ func (s *server) readFile(ctx context.Context, runner, id string, n int, name st
 	case err != nil:
 		return huma.Error400BadRequest("The file did not arrive whole. Send it again.")
 	}
-	return s.desk.ReadFile(ctx, actor(ctx), runner, id, n, name, f, size)
+	return s.desk.ReadFile(ctx, actor(ctx), runner, id, n, name, columns, f, size)
 }

@@ -214,7 +214,7 @@ func BenchmarkAThousandFiles(b *testing.B) {
 	for b.Loop() {
 		id := store.NewID()
 		for i, f := range files {
-			require.NoError(b, d.ReadFile(ctx, d.Actor, runner, id, i, "a.fit", bytes.NewReader(f), int64(len(f))))
+			require.NoError(b, d.ReadFile(ctx, d.Actor, runner, id, i, "a.fit", nil, bytes.NewReader(f), int64(len(f))))
 		}
 		v, err := d.Preview(ctx, d.Actor, runner, id)
 		require.NoError(b, err)

@@ -112,12 +112,25 @@ type ImportView struct {
 
 // ImportFile is one file of an import with the runs it tells of.
 type ImportFile struct {
-	Name    string      `json:"name"`
-	Kind    string      `json:"kind" doc:"FIT, GPX, TCX or CSV; empty where it is none"`
-	Bytes   int64       `json:"bytes"`
-	Refused string      `json:"refused,omitempty" doc:"why nothing of it can be read"`
-	Left    []string    `json:"left" doc:"parts left out, and why"`
-	Runs    []ImportRun `json:"runs"`
+	Name    string       `json:"name"`
+	Kind    string       `json:"kind" doc:"FIT, GPX, TCX or CSV; empty where it is none"`
+	Bytes   int64        `json:"bytes"`
+	Refused string       `json:"refused,omitempty" doc:"why nothing of it can be read"`
+	Left    []string     `json:"left" doc:"parts left out, and why"`
+	Runs    []ImportRun  `json:"runs"`
+	N       int          `json:"n" doc:"number of the file it was sent as"`
+	Table   *ImportTable `json:"table,omitempty" doc:"how a CSV was understood"`
+}
+
+// ImportTable is how a table of runs was understood; the coach may say otherwise.
+type ImportTable struct {
+	Header    []string          `json:"header"`
+	Columns   map[string]string `json:"columns" doc:"heading of each field that was found"`
+	Fields    []string          `json:"fields" doc:"that a column may hold"`
+	Separator string            `json:"separator"`
+	Encoding  string            `json:"encoding"`
+	DayFirst  bool              `json:"dayFirst"`
+	Guessed   bool              `json:"guessed" doc:"the file does not tell whether the day or the month comes first"`
 }
 
 // ImportRun is a run as it would be stored, and whether it is there already.
@@ -131,11 +144,16 @@ type ImportRun struct {
 
 // ReadFile reads one file of an import and keeps what it tells as part of the preview; sent again it is the same. The file itself
 // is not kept.
-func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, name string, at io.ReaderAt,
+// columns say how a table is to be read, where the coach chose; it is remembered for tables with that heading.
+func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, name string, columns map[string]string, at io.ReaderAt,
 	size int64) error {
 	var zone string
+	var known map[string]map[string]string
 	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) (err error) {
 		if zone, err = tx.ZoneOf(ctx, runner); err != nil {
+			return err
+		}
+		if known, err = tx.Columns(ctx); err != nil {
 			return err
 		}
 		return tx.BeginImport(ctx, runner, id, a.Coach)
@@ -145,7 +163,8 @@ func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, 
 	}
 	found := []runfile.Found{}
 	runs := 0
-	err = runfile.Read(name, at, size, runfile.Options{Zone: location(zone), Now: d.Now()}, func(f runfile.Found) error {
+	err = runfile.Read(name, at, size, runfile.Options{Zone: location(zone), Now: d.Now(), Columns: columns,
+		Recall: func(heading string) map[string]string { return known[heading] }}, func(f runfile.Found) error {
 		if runs += len(f.Runs); runs > mostRuns {
 			f.Runs, f.Refused = nil, fmt.Sprintf("more than %d runs in one file: send it in parts", mostRuns)
 		}
@@ -162,6 +181,13 @@ func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, 
 		}
 		if i.State != "preview" {
 			return nil // it was confirmed meanwhile: this is a late repetition
+		}
+		for _, f := range found {
+			if f.Table != nil && columns != nil {
+				if err := tx.KeepColumns(ctx, f.Table.Heading(), columns); err != nil {
+					return err
+				}
+			}
 		}
 		return tx.KeepFound(ctx, id, n, found)
 	})
@@ -188,14 +214,18 @@ func (o Chart) preview(ctx context.Context, tx *store.Tx, a Actor, id string) (I
 		return v, err
 	}
 	first := o.Today
-	for n, text := range kept {
+	for _, sent := range kept {
+		n := sent.N
 		var found []runfile.Found
-		if err := json.Unmarshal(text, &found); err != nil {
+		if err := json.Unmarshal(sent.Told, &found); err != nil {
 			return v, fmt.Errorf("reading the preview: %w", err)
 		}
 		for m, f := range found {
 			file := ImportFile{Name: f.Name, Kind: f.Kind, Bytes: f.Size, Refused: f.Refused, Left: append([]string{}, f.Left...),
-				Runs: []ImportRun{}}
+				Runs: []ImportRun{}, N: n}
+			if t := f.Table; t != nil {
+				file.Table = &ImportTable{t.Header, t.Columns, runfile.Fields, t.Separator, t.Encoding, t.DayFirst, t.Guessed}
+			}
 			for k, r := range f.Runs {
 				key := strconv.Itoa(n) + "." + strconv.Itoa(m) + "." + strconv.Itoa(k)
 				run := o.ran(r, f)

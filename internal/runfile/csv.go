@@ -61,6 +61,9 @@ func (s source) readCSV(o Options) (_ *Table, out []Run, left []string, err erro
 	var t *table
 	err = s.each(func(b *bounded) (err error) { t, err = understand(b, o); return err })
 	if err != nil {
+		if t != nil {
+			return &t.Table, nil, nil, err // how it was understood so far, to choose otherwise
+		}
 		return nil, nil, nil, err
 	}
 	err = s.each(func(b *bounded) error {
@@ -149,16 +152,30 @@ func understand(b *bounded, o Options) (*table, error) {
 		}
 		t.Header = append(t.Header, h)
 	}
-	t.columns(o.Columns)
+	chosen := o.Columns
+	if chosen == nil && o.Recall != nil {
+		chosen = o.Recall(t.Heading())
+	}
+	t.columns(chosen)
 	if _, is := t.at["date"]; !is {
-		return nil, refuse("has no column for the date; its first row has to name the columns, such as date, minutes, km")
+		return t, refuse("has no column for the date; its first row has to name the columns, such as date, minutes, km")
 	}
 	_, has := t.at["minutes"]
 	if _, other := t.at["elapsed"]; !has && !other {
-		return nil, refuse("has no column for the minutes; its first row has to name the columns, such as date, minutes, km")
+		return t, refuse("has no column for the minutes; its first row has to name the columns, such as date, minutes, km")
 	}
-	return t, t.look(rows, o.Now)
+	err = t.look(rows, o.Now)
+	if order := chosen[Order]; order != "" && err == nil {
+		t.DayFirst, t.Guessed = order == "day", false
+	}
+	return t, err
 }
+
+// Order is what a choice of columns says of dates that may be read either way: day or month comes first.
+const Order = "order"
+
+// Heading names the columns of the table, to know it again.
+func (t Table) Heading() string { return strings.ToLower(strings.Join(t.Header, "\t")) }
 
 // letters finds how a text is written.
 func letters(head []byte) (string, encoding.Encoding) {

@@ -61,7 +61,9 @@ type Found struct {
 type Options struct {
 	Zone    *time.Location    // of times without one
 	Now     time.Time         // nothing is later
-	Columns map[string]string // of a CSV: field → header; overrides what is found
+	Columns map[string]string // of a CSV: field → header; overrides what is found. Order is month or day, where a date may be either
+	// Recall finds how a table with such a heading was read before; nil where it never was.
+	Recall func(heading string) map[string]string
 }
 
 // Bounds of what is read: of one file unpacked, of a package in all and in number, and how far a package may swell.

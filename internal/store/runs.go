@@ -97,13 +97,19 @@ func (tx *Tx) KeepFound(ctx context.Context, id string, n int, found any) error 
 	return nil
 }
 
+// Found is what one file of an import told, as JSON.
+type Found struct {
+	N    int
+	Told json.RawMessage
+}
+
 // FoundIn reads what the files of an import told, in the order they were sent.
-func (tx *Tx) FoundIn(ctx context.Context, id string) ([]json.RawMessage, error) {
-	rows, err := tx.Query(ctx, `SELECT found FROM run_import_files WHERE import_id = $1 ORDER BY n`, id)
+func (tx *Tx) FoundIn(ctx context.Context, id string) ([]Found, error) {
+	rows, err := tx.Query(ctx, `SELECT n, found FROM run_import_files WHERE import_id = $1 ORDER BY n`, id)
 	if err != nil {
 		return nil, fmt.Errorf("reading the import: %w", err)
 	}
-	out, err := pgx.CollectRows(rows, pgx.RowTo[json.RawMessage])
+	out, err := pgx.CollectRows(rows, pgx.RowToStructByPos[Found])
 	if err != nil {
 		return nil, fmt.Errorf("reading the import: %w", err)
 	}
@@ -137,6 +143,35 @@ func (tx *Tx) ConfirmImport(ctx context.Context, runner, id string, runs []load.
 		}
 	}
 	return nil
+}
+
+// KeepColumns remembers how a table of runs is read, by its heading.
+func (tx *Tx) KeepColumns(ctx context.Context, heading string, columns map[string]string) error {
+	_, err := tx.Exec(ctx, `INSERT INTO run_columns (practice_id, heading, columns) VALUES ($1, $2, $3)
+		ON CONFLICT (practice_id, heading) DO UPDATE SET columns = excluded.columns, at = clock_timestamp()`, tx.Practice, heading, columns)
+	if err != nil {
+		return fmt.Errorf("remembering the columns: %w", err)
+	}
+	return nil
+}
+
+// Columns reads how tables of runs are read in this practice, by heading.
+func (tx *Tx) Columns(ctx context.Context) (map[string]map[string]string, error) {
+	rows, err := tx.Query(ctx, `SELECT heading, columns FROM run_columns ORDER BY at DESC LIMIT 500`)
+	if err != nil {
+		return nil, fmt.Errorf("reading the columns: %w", err)
+	}
+	out := map[string]map[string]string{}
+	var heading string
+	var columns map[string]string
+	_, err = pgx.ForEachRow(rows, []any{&heading, &columns}, func() error {
+		out[heading], columns = columns, nil
+		return nil
+	})
+	if err != nil {
+		return nil, fmt.Errorf("reading the columns: %w", err)
+	}
+	return out, nil
 }
 
 // CancelImport forgets a preview.

@@ -49,7 +49,7 @@ export function Desk() {
       </a>
       <header className="no-print flex min-h-14 flex-wrap items-center gap-x-6 border-b-2 border-ink bg-panel px-5 max-md:pt-2">
         <WordMark />
-        <nav aria-label="Main" className="flex gap-1">
+        <nav aria-label="Main" className="flex flex-wrap gap-1">
           {links.map(([to, name]) => (
             <Link
               key={to}

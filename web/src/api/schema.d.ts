@@ -3054,10 +3054,17 @@ export interface components {
             kind: string;
             /** @description parts left out, and why */
             left: string[];
+            /**
+             * Format: int64
+             * @description number of the file it was sent as
+             */
+            n: number;
             name: string;
             /** @description why nothing of it can be read */
             refused?: string;
             runs: components["schemas"]["ImportRun"][];
+            /** @description how a CSV was understood */
+            table?: components["schemas"]["ImportTable"];
         };
         ImportRun: {
             /** @description names it in the confirmation */
@@ -3069,6 +3076,20 @@ export interface components {
             verdict: "new" | "same" | "overlap";
             /** @description what it is the same as, or overlaps with; empty for new */
             why: string;
+        };
+        ImportTable: {
+            /** @description heading of each field that was found */
+            columns: {
+                [key: string]: string;
+            };
+            dayFirst: boolean;
+            encoding: string;
+            /** @description that a column may hold */
+            fields: string[];
+            /** @description the file does not tell whether the day or the month comes first */
+            guessed: boolean;
+            header: string[];
+            separator: string;
         };
         ImportView: {
             /**
@@ -7917,6 +7938,8 @@ export interface operations {
             query?: {
                 /** @description what the file is called */
                 name?: string;
+                /** @description of a CSV: what each field's column is called, as a JSON object; remembered */
+                columns?: string;
             };
             header?: never;
             path: {

@@ -6,6 +6,7 @@ import { Problem, problemOf } from "../api/problem";
 import { rooms, stale } from "../api/rooms";
 import { Button } from "../ui/Button";
 import { Toggle } from "../ui/Chip";
+import { Columns } from "./Columns";
 import { day } from "../ui/day";
 import { useDeed } from "../ui/deed";
 import { Drop } from "../ui/Drop";
@@ -19,8 +20,16 @@ import { amountIn } from "../ui/units";
 const atOnce = 3;
 
 /** Sends one file as it is. */
-async function send(runner: string, id: string, n: number, file: File, stop: AbortSignal) {
-  const path = `/api/runners/${runner}/imports/${id}/files/${n}?name=${encodeURIComponent(file.name)}`;
+async function send(
+  runner: string,
+  id: string,
+  n: number,
+  file: File,
+  stop: AbortSignal,
+  columns?: Record<string, string>,
+) {
+  const asked = new URLSearchParams({ name: file.name, ...(columns ? { columns: JSON.stringify(columns) } : {}) });
+  const path = `/api/runners/${runner}/imports/${id}/files/${n}?${asked}`;
   const a = await fetch(path, { method: "PUT", body: file, signal: stop }).catch((e: unknown) => {
     if (stop.aborted) throw e;
     throw new Problem(0, "The server cannot be reached. Nothing was added; try again when it is back.");
@@ -33,6 +42,7 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
   const [id, setId] = useState("");
   const [read, setRead] = useState<{ done: number; of: number } | null>(null);
   const [unsent, setUnsent] = useState<string[]>([]);
+  const [sent, setSent] = useState<File[]>([]);
   const input = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<unknown>(null);
   const stop = useRef<AbortController | null>(null);
@@ -46,6 +56,7 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
     setError(null);
     setUnsent([]);
     setId("");
+    setSent(files);
     setRead({ done: 0, of: files.length });
     let next = 0;
     const worker = async () => {
@@ -79,7 +90,15 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
     <section aria-label="Files of runs">
       <Heading level={2}>From files</Heading>
       {id ? (
-        <Preview runner={runner} id={id} end={end} />
+        <Preview
+          runner={runner}
+          id={id}
+          end={end}
+          again={async (n, columns) => {
+            const file = sent[n];
+            if (file) await send(runner, id, n, file, new AbortController().signal, columns);
+          }}
+        />
       ) : read ? (
         <div role="status" className="border border-line bg-panel p-4">
           <p className="text-lg">
@@ -157,7 +176,17 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
 }
 
 /** What an import would add, file by file; each run may be taken or left. */
-function Preview({ runner, id, end }: { runner: string; id: string; end: () => void }) {
+function Preview({
+  runner,
+  id,
+  end,
+  again,
+}: {
+  runner: string;
+  id: string;
+  end: () => void;
+  again: (n: number, columns: Record<string, string>) => Promise<void>;
+}) {
   const q = useQuery(rooms.preview(runner, id));
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const deed = useDeed(stale.runner(runner));
@@ -213,6 +242,7 @@ function Preview({ runner, id, end }: { runner: string; id: string; end: () => v
           <li key={i} className="border-t border-line pt-2">
             <p className="font-medium break-all">{f.name}</p>
             {f.refused && <p className="text-brick">⚠ {f.refused}</p>}
+            {f.table && <Columns table={f.table} name={f.name} again={(c) => again(f.n, c).then(() => q.refetch())} />}
             {f.left.map((l) => (
               <Note key={l} kind="caution within" className="text-sm">
                 left out: {l}

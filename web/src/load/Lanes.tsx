@@ -145,7 +145,7 @@ function layout(buckets: Bucket[], shown: StripView["places"]) {
 }
 
 const most = (all: Bucket[], of: (b: Bucket) => number) => Math.max(0, ...all.map(of));
-const short = (n: number) => (n >= 10_000 ? `${Math.round(n / 1000)}k` : String(Math.round(n)));
+const short = (n: number) => (n >= 1000 ? `${(n / 1000).toFixed(n < 10_000 ? 1 : 0)}k` : String(Math.round(n)));
 
 function Bar({
   l,

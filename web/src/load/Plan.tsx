@@ -131,73 +131,75 @@ function Rows({
   set: (from: string, part: Partial<Row>) => void;
 }) {
   return (
-    <table className="w-full text-left">
-      <caption className="mb-1 text-left text-sm text-quiet">
-        Minutes left empty follow the rule. No week holds more than its limit: what is written above it is cut to it.
-      </caption>
-      <thead className="text-sm text-quiet">
-        <tr>
-          <th className="font-normal">Week of</th>
-          <th className="px-2 font-normal">Minutes</th>
-          <th className="px-2 font-normal">In force</th>
-          <th className="px-2 font-normal">New hills or speed</th>
-          <th className="px-2 font-normal">Leads</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((r) => {
-          const w = ahead.find((x) => x.from === r.from);
-          return (
-            <tr key={r.from} className="border-t border-line">
-              <th scope="row" className="fig py-1 pr-2 font-normal whitespace-nowrap">
-                {day(r.from)}
-              </th>
-              <td className="w-28 px-2">
-                <input
-                  aria-label={`Minutes in the week of ${day(r.from)}`}
-                  inputMode="numeric"
-                  value={r.minutes}
-                  onChange={(e) => set(r.from, { minutes: e.target.value })}
-                  className="fig min-h-11 w-full rounded-sq border border-line bg-panel px-2"
-                />
-              </td>
-              <td className="px-2 text-sm">
-                {w && (
-                  <>
-                    <span className="fig text-base font-semibold">{w.planned}</span> of at most {w.limit}
-                    {w.wanted > w.planned && <span className="text-ochre"> ▲ {w.wanted} wanted</span>}
-                    {!!w.flat && (
-                      <Button kind="quiet" onClick={() => set(r.from, { minutes: String(w.flat) })}>
-                        Take a flat week, {w.flat}
-                      </Button>
-                    )}
-                  </>
-                )}
-              </td>
-              <td className="px-2">
-                <Check checked={r.harder} onChange={(harder) => set(r.from, { harder })}>
-                  <span className="sr-only">New hills or speed in the week of {day(r.from)}</span>
-                </Check>
-              </td>
-              <td className="px-2">
-                <select
-                  aria-label={`What leads in the week of ${day(r.from)}`}
-                  value={r.lead}
-                  onChange={(e) => set(r.from, { lead: leads.find((l) => l.id === e.target.value)?.id ?? "" })}
-                  className="min-h-11 w-full rounded-sq border border-line bg-panel px-2"
-                >
-                  {leads.map((l) => (
-                    <option key={l.id} value={l.id}>
-                      {l.name}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <div data-scrolls className="overflow-x-auto">
+      <table className="w-full text-left">
+        <caption className="mb-1 text-left text-sm text-quiet">
+          Minutes left empty follow the rule. No week holds more than its limit: what is written above it is cut to it.
+        </caption>
+        <thead className="text-sm text-quiet">
+          <tr>
+            <th className="font-normal">Week of</th>
+            <th className="px-2 font-normal">Minutes</th>
+            <th className="px-2 font-normal">In force</th>
+            <th className="px-2 font-normal">New hills or speed</th>
+            <th className="px-2 font-normal">Leads</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => {
+            const w = ahead.find((x) => x.from === r.from);
+            return (
+              <tr key={r.from} className="border-t border-line">
+                <th scope="row" className="fig py-1 pr-2 font-normal whitespace-nowrap">
+                  {day(r.from)}
+                </th>
+                <td className="w-28 px-2">
+                  <input
+                    aria-label={`Minutes in the week of ${day(r.from)}`}
+                    inputMode="numeric"
+                    value={r.minutes}
+                    onChange={(e) => set(r.from, { minutes: e.target.value })}
+                    className="fig min-h-11 w-full rounded-sq border border-line bg-panel px-2"
+                  />
+                </td>
+                <td className="px-2 text-sm whitespace-nowrap">
+                  {w && (
+                    <>
+                      <span className="fig text-base font-semibold">{w.planned}</span> of at most {w.limit}
+                      {w.wanted > w.planned && <span className="text-ochre"> ▲ {w.wanted} wanted</span>}
+                      {!!w.flat && (
+                        <Button kind="quiet" onClick={() => set(r.from, { minutes: String(w.flat) })}>
+                          Take a flat week, {w.flat}
+                        </Button>
+                      )}
+                    </>
+                  )}
+                </td>
+                <td className="px-2">
+                  <Check checked={r.harder} onChange={(harder) => set(r.from, { harder })}>
+                    <span className="sr-only">New hills or speed in the week of {day(r.from)}</span>
+                  </Check>
+                </td>
+                <td className="px-2">
+                  <select
+                    aria-label={`What leads in the week of ${day(r.from)}`}
+                    value={r.lead}
+                    onChange={(e) => set(r.from, { lead: leads.find((l) => l.id === e.target.value)?.id ?? "" })}
+                    className="min-h-11 w-full rounded-sq border border-line bg-panel px-2"
+                  >
+                    {leads.map((l) => (
+                      <option key={l.id} value={l.id}>
+                        {l.name}
+                      </option>
+                    ))}
+                  </select>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

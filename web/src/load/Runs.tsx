@@ -50,51 +50,57 @@ export function Runs({ runner, view }: { runner: string; view: View }) {
       {view.runs.length === 0 ? (
         <Empty>No run is known yet. Drop the files of a watch here, or enter one.</Empty>
       ) : (
-        <table className="w-full text-left">
-          <thead className="text-sm text-quiet">
-            <tr>
-              <th className="py-1 font-normal">Day</th>
-              <th className="px-2 font-normal">Minutes</th>
-              <th className="px-2 font-normal">Distance</th>
-              <th className="px-2 font-normal">Cadence</th>
-              <th className="px-2 font-normal">Effort</th>
-              <th className="px-2 font-normal">What</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {view.runs.slice(0, most).map((r) => (
-              <tr key={r.id} className="border-t border-line">
-                <th scope="row" className="fig py-2 pr-2 font-normal whitespace-nowrap">
-                  {day(r.on)}
-                </th>
-                {r.word ? (
-                  <td colSpan={5}>{words[r.word]}</td>
-                ) : (
-                  <>
-                    <td className="fig px-2 font-semibold">{write(r.minutes, 0)}</td>
-                    <td className="fig px-2 whitespace-nowrap">{r.km > 0 ? amountIn("km", r.km) : "–"}</td>
-                    <td className="fig px-2 whitespace-nowrap">{r.cadence ? write(r.cadence, 0) : "–"}</td>
-                    <td className="fig px-2 whitespace-nowrap">{r.rpe > 0 ? r.rpe : "–"}</td>
-                    <td className="px-2">
-                      {[kinds.find((k) => k.id && k.id === r.kind)?.name, r.surface, r.shoe]
-                        .filter(Boolean)
-                        .join(", ") || "–"}
-                    </td>
-                  </>
-                )}
-                <td className="text-right text-sm whitespace-nowrap text-quiet">
-                  {from[r.source]}
-                  {!r.word && (
-                    <Button kind="quiet" aria-label={`Correct the run of ${day(r.on)}`} onClick={() => setEntering(r)}>
-                      Correct
-                    </Button>
-                  )}
-                </td>
+        <div data-scrolls className="overflow-x-auto">
+          <table className="w-full text-left">
+            <thead className="text-sm text-quiet">
+              <tr>
+                <th className="py-1 font-normal">Day</th>
+                <th className="px-2 font-normal">Minutes</th>
+                <th className="px-2 font-normal">Distance</th>
+                <th className="px-2 font-normal">Cadence</th>
+                <th className="px-2 font-normal">Effort</th>
+                <th className="px-2 font-normal">What</th>
+                <th />
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {view.runs.slice(0, most).map((r) => (
+                <tr key={r.id} className="border-t border-line">
+                  <th scope="row" className="fig py-2 pr-2 font-normal whitespace-nowrap">
+                    {day(r.on)}
+                  </th>
+                  {r.word ? (
+                    <td colSpan={5}>{words[r.word]}</td>
+                  ) : (
+                    <>
+                      <td className="fig px-2 font-semibold">{write(r.minutes, 0)}</td>
+                      <td className="fig px-2 whitespace-nowrap">{r.km > 0 ? amountIn("km", r.km) : "–"}</td>
+                      <td className="fig px-2 whitespace-nowrap">{r.cadence ? write(r.cadence, 0) : "–"}</td>
+                      <td className="fig px-2 whitespace-nowrap">{r.rpe > 0 ? r.rpe : "–"}</td>
+                      <td className="px-2">
+                        {[kinds.find((k) => k.id && k.id === r.kind)?.name, r.surface, r.shoe]
+                          .filter(Boolean)
+                          .join(", ") || "–"}
+                      </td>
+                    </>
+                  )}
+                  <td className="text-right text-sm whitespace-nowrap text-quiet">
+                    {from[r.source]}
+                    {!r.word && (
+                      <Button
+                        kind="quiet"
+                        aria-label={`Correct the run of ${day(r.on)}`}
+                        onClick={() => setEntering(r)}
+                      >
+                        Correct
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       {view.runs.length > most && (
         <Button className="mt-2" onClick={() => setMost(most + 60)}>

@@ -40,7 +40,7 @@ export function Weeks({ runner, view }: { runner: string; view: View }) {
           {now.by !== "none" && `, ${now.planned} planned`}.{now.waits.length > 0 && ` ${waiting(now)}.`}
         </p>
       )}
-      <ol className="flex items-end gap-1 overflow-x-auto pb-1" aria-label="Twenty weeks">
+      <ol data-scrolls className="relative flex items-end gap-0.5 overflow-x-auto pb-1" aria-label="Twenty weeks">
         {view.weeks.map((w) => (
           <Column key={w.from} w={w} most={most} today={view.today} />
         ))}
@@ -83,12 +83,12 @@ function Column({ w, most, today }: { w: Week; most: number; today: string }) {
     w.flat ? `a flat week of ${w.flat} min is proposed` : "",
   ].filter(Boolean);
   return (
-    <li className={`min-w-12 flex-1 text-center ${here ? "bg-sunk" : ""}`}>
-      <Why reason={w.why} title={says.join(", ")} className="block border-b-0">
+    <li className={`min-w-8 flex-1 text-center ${here ? "bg-sunk" : ""}`}>
+      <Why reason={w.why} title={says.join(", ")} className="block border-b-transparent">
         <span className="sr-only">{says.join(", ")}</span>
         <span aria-hidden className="block">
           <span className="fig block text-sm font-semibold">{past || here ? (w.known ? w.ran : "?") : w.planned}</span>
-          <span className="relative mx-auto block w-8" style={{ height }}>
+          <span className="relative mx-auto block w-6" style={{ height }}>
             {!past && (
               <span
                 className="absolute inset-x-0 bottom-0 border-2 border-dashed border-tide"
@@ -112,7 +112,7 @@ function Column({ w, most, today }: { w: Week; most: number; today: string }) {
             </span>
             <br />
             <span className="text-quiet">
-              {w.race === "race" ? "race" : w.kind ? kinds[w.kind].split(" ")[0] : " "}
+              {w.race === "race" ? "race" : w.kind ? kinds[w.kind].split(" ")[0] : "\u00a0"}
             </span>
           </span>
         </span>

@@ -54,17 +54,18 @@ export function Runner() {
     if (n >= 1 && n <= steps.length) void jump(n - 1);
   };
   return (
-    <div className="grid min-h-full grid-cols-[8.5rem_minmax(0,1fr)] print:block">
+    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] content-start sm:grid-cols-[8.5rem_minmax(0,1fr)] print:block">
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a digit jumps from any of its links */}
       <nav
         aria-label="Steps of the job"
         onKeyDown={keys}
-        className="no-print sticky top-0 h-screen self-start overflow-y-auto border-r border-line pt-5"
+        data-scrolls
+        className="no-print self-start overflow-x-auto border-line pt-5 max-sm:border-b sm:sticky sm:top-0 sm:h-screen sm:overflow-y-auto sm:border-r"
       >
         <p className="px-3 pb-3 font-head text-lg leading-tight font-semibold break-words">
           {runner.data?.name ?? (fresh ? "New runner" : " ")}
         </p>
-        <ol className="border-r-8 border-ink">
+        <ol className="flex border-ink max-sm:border-b-8 sm:block sm:border-r-8">
           {steps.map(({ id: step, name }, i) => {
             const state = runner.data?.steps.find((s) => s.id === step);
             const here = path.endsWith("/" + step);
@@ -88,13 +89,13 @@ export function Runner() {
                     </span>
                   )}
                   {here ? (
-                    <svg viewBox="0 0 16 20" className="absolute -right-2 h-6" aria-hidden>
+                    <svg viewBox="0 0 16 20" className="absolute -right-2 hidden h-6 sm:block" aria-hidden>
                       <path d="M16 0v20L0 10z" fill="var(--cinder)" />
                     </svg>
                   ) : (
                     <span
                       aria-hidden
-                      className={`absolute -right-2 h-0.5 ${state?.state === "done" ? "h-3 w-2 bg-ground" : "w-3 bg-ink"}`}
+                      className={`absolute -right-2 hidden h-0.5 sm:block ${state?.state === "done" ? "h-3 w-2 bg-ground" : "w-3 bg-ink"}`}
                     />
                   )}
                 </Link>
@@ -103,7 +104,7 @@ export function Runner() {
           })}
         </ol>
       </nav>
-      <div className="min-w-0 px-6 py-6">
+      <div className="min-w-0 px-3 py-6 sm:px-6">
         {runner.error && !fresh ? <Failure error={runner.error} again={() => runner.refetch()} /> : <Outlet />}
       </div>
     </div>
