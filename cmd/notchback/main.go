@@ -368,7 +368,7 @@ func serve(ctx context.Context, o options, withDemo bool) error {
 	cfg := api.Config{PublicURL: o.links(), Secure: scheme == "https" || o.proxy != "", TrustedProxy: o.proxy, Web: web.Pages(), Log: log,
 		Metrics: metrics, Stopping: ctx, Patience: o.patience}
 	if withDemo { // made-up figures never fill a real practice's records
-		cfg.Inclinometer, cfg.Films = standin.Demo(), standin.Shelf{}
+		cfg.Inclinometer, cfg.Films, cfg.Watch = standin.Demo(), standin.Shelf{}, standin.Wrist{}
 	}
 	fmt.Printf("\nNotchback is at %s\n", o.public)
 	if withDemo {

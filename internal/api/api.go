@@ -38,6 +38,7 @@ type Config struct {
 	Web          fs.FS               // built web pages
 	Inclinometer device.Inclinometer // nil: none is there
 	Films        device.Films        // simulated clips; nil: none
+	Watch        device.Watch        // simulated; nil: none
 	Log          *slog.Logger
 	Patience     time.Duration    // how long a request may take; 0: 25 s
 	Stopping     context.Context  // ends when the server stops: streams end with it; nil: never

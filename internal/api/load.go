@@ -8,12 +8,14 @@ import (
 	"net/http"
 	"os"
 	"regexp"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/load"
+	"notchback/internal/device"
 	"notchback/internal/room"
 )
 
@@ -25,7 +27,7 @@ const (
 )
 
 // uploads are the requests whose body is a file of its own kind, read as it comes.
-var uploads = regexp.MustCompile(`^/api/runners/[^/]+/imports/[^/]+/files/[^/]+$`)
+var uploads = regexp.MustCompile(`^/api/(runners/[^/]+|phone)/imports/[^/]+/files/[^/]+$`)
 
 func isUpload(r *http.Request) bool {
 	return r.Method == http.MethodPut && uploads.MatchString(r.URL.Path)
@@ -79,6 +81,20 @@ func (s *server) load() {
 		}) (room.WhatIfView, error) {
 			return room.WhatIfRoom(in.Body).Look(ctx, s.desk, actor(ctx), in.Runner)
 		})
+	do(s, http.MethodGet, "/api/watch", "watch", "Whether a simulated watch is there", func(context.Context, *struct{}) (struct {
+		There bool `json:"there"`
+	}, error) {
+		return struct {
+			There bool `json:"there"`
+		}{s.cfg.Watch != nil}, nil
+	})
+	do(s, http.MethodGet, "/api/watch/outings", "outings", "The runs on the simulated watch, as files",
+		func(context.Context, *struct{}) ([]device.File, error) {
+			if s.cfg.Watch == nil {
+				return []device.File{}, nil
+			}
+			return s.cfg.Watch.Outings(s.desk.Now()), nil
+		})
 	huma.Register(s.huma, operation(http.MethodPut, "/api/runners/{runner}/imports/{import}/files/{n}", "read-file",
 		"Read a file of runs into a preview; the body is the file itself", huma.Middlewares{s.signedIn, sent}),
 		func(ctx context.Context, in *struct {
@@ -87,7 +103,7 @@ func (s *server) load() {
 			Name    string `query:"name" maxLength:"300" doc:"what the file is called"`
 			Columns string `query:"columns" maxLength:"4000" doc:"of a CSV: what each field's column is called, as a JSON object; remembered"`
 		}) (*out[nothing], error) {
-			err := s.readFile(ctx, in.Runner, in.Import, in.N, in.Name, in.Columns)
+			err := s.readFile(ctx, actor(ctx), in.Runner, in.Import, in.N, in.Name, in.Columns)
 			return &out[nothing]{nothing{err == nil}}, s.failed(ctx, err)
 		})
 	do(s, http.MethodGet, "/api/runners/{runner}/imports/{import}", "import", "What an import would add, file by file",
@@ -114,7 +130,7 @@ func (s *server) load() {
 }
 
 // readFile puts the body where it can be read twice: a file without a name, gone with the request or with the process.
-func (s *server) readFile(ctx context.Context, runner, id string, n int, name, chosen string) error {
+func (s *server) readFile(ctx context.Context, a room.Actor, runner, id string, n int, name, chosen string) error {
 	var columns map[string]string
 	if chosen != "" && json.Unmarshal([]byte(chosen), &columns) != nil {
 		return body.Refuse("columns", "are a JSON object of fields and headings")
@@ -135,5 +151,43 @@ func (s *server) readFile(ctx context.Context, runner, id string, n int, name, c
 	case err != nil:
 		return huma.Error400BadRequest("The file did not arrive whole. Send it again.")
 	}
-	return s.desk.ReadFile(ctx, actor(ctx), runner, id, n, name, columns, f, size)
+	return s.desk.ReadFile(ctx, a, runner, id, n, name, columns, f, size)
+}
+
+// phoneImports are files of runs from a runner's own phone. What they added is undone at the desk.
+func (s *server) phoneImports(m huma.Middlewares) {
+	type path struct {
+		Import string `path:"import" format:"uuid"`
+	}
+	huma.Register(s.huma, operation(http.MethodPut, "/api/phone/imports/{import}/files/{n}", "phone-read-file",
+		"Read a file of runs into a preview; the body is the file itself", append(slices.Clone(m), sent)),
+		func(ctx context.Context, in *struct {
+			path
+			N    int    `path:"n" minimum:"0" maximum:"999" doc:"number of the file in this import; sent again it replaces"`
+			Name string `query:"name" maxLength:"300" doc:"what the file is called"`
+		}) (*out[nothing], error) {
+			a, runner := owner(ctx)
+			err := s.readFile(ctx, a, runner, in.Import, in.N, in.Name, "")
+			return &out[nothing]{nothing{err == nil}}, s.failed(ctx, err)
+		})
+	register(s, http.MethodGet, "/api/phone/imports/{import}", "phone-import", "What an import would add, file by file", m,
+		func(ctx context.Context, in *path) (room.ImportView, error) {
+			a, runner := owner(ctx)
+			return s.desk.Preview(ctx, a, runner, in.Import)
+		})
+	register(s, http.MethodPost, "/api/phone/imports/{import}/confirm", "phone-confirm-import", "Add the runs of a preview that are named", m,
+		func(ctx context.Context, in *struct {
+			path
+			Body struct {
+				Take []string `json:"take" maxItems:"20000" doc:"keys of the runs"`
+			}
+		}) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.Confirm(ctx, a, runner, in.Import, in.Body.Take))
+		})
+	register(s, http.MethodDelete, "/api/phone/imports/{import}", "phone-cancel-import", "Forget a preview", m,
+		func(ctx context.Context, in *path) (nothing, error) {
+			a, runner := owner(ctx)
+			return ok(s.desk.CancelImport(ctx, a, runner, in.Import))
+		})
 }

@@ -5,6 +5,7 @@ package device
 import (
 	"context"
 	"io/fs"
+	"time"
 
 	"notchback/internal/core/body"
 )
@@ -40,4 +41,15 @@ type Truth struct {
 	ID    string    `json:"id"`
 	Side  body.Side `json:"side"`
 	Value float64   `json:"value"`
+}
+
+// Watch holds runs that were recorded on it, as files.
+type Watch interface {
+	Outings(now time.Time) []File
+}
+
+// File is a file of a device.
+type File struct {
+	Name string `json:"name"`
+	Data []byte `json:"data"`
 }

@@ -68,7 +68,18 @@ func (o Chart) watch() []body.Symptom {
 			hard = append(hard, build.Hard{Demand: x.Demand, Side: p.Side})
 		}
 	}
-	return build.WatchedNow(o.Profile, o.Mornings, hard, o.Today)
+	return build.WatchedNow(o.Profile, o.hurting(), hard, o.Today)
+}
+
+// hurting are the mornings, and the places that hurt while running.
+func (o Chart) hurting() []build.Morning {
+	out := slices.Clone(o.Mornings)
+	for _, r := range o.Runs {
+		if pain, at, side := r.Hurt(); pain > 0 {
+			out = append(out, build.Morning{On: r.On, Region: at, Side: side, Pain: pain})
+		}
+	}
+	return out
 }
 
 // Proposals computes every rail and side of the programme.
@@ -218,7 +229,7 @@ func (o Chart) adjustView() AdjustView {
 // else quiet” answers the places that are watched for what is trained.
 func (o Chart) watchedNames() []Watched {
 	out := []Watched{}
-	for _, w := range build.WatchedNow(o.Profile, o.Mornings, nil, o.Today) {
+	for _, w := range build.WatchedNow(o.Profile, o.hurting(), nil, o.Today) {
 		out = append(out, Watched{w.Region, w.Region.Name(), w.Side})
 	}
 	return out

@@ -233,7 +233,7 @@ func (o Chart) preview(ctx context.Context, tx *store.Tx, a Actor, id string) (I
 				first = min(first, run.On)
 				notes := append([]string{}, r.Notes...)
 				if r.Pain > 0 {
-					notes = append(notes, fmt.Sprintf("pain %d is told in the file: ask where, and enter it; by itself it moves no dose", r.Pain))
+					notes = append(notes, fmt.Sprintf("pain %d is told in the file, not where: ask", r.Pain))
 				}
 				file.Runs = append(file.Runs, ImportRun{Key: key, Run: run, Notes: notes})
 			}

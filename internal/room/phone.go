@@ -36,6 +36,7 @@ type Phone struct {
 	Locks       []Lock             `json:"locks" doc:"open warning signs"`
 	Running     string             `json:"running" doc:"why there is no running now; empty when there is"`
 	WayBack     *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
+	Shoes       []string           `json:"shoes"`
 	Lead        string             `json:"lead" doc:"what leads this week, in words; empty without a programme"`
 	QuietFor    bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
 	Signs       []refer.Sign       `json:"signs"`
@@ -185,6 +186,10 @@ func (o Chart) Phone(now time.Time) Phone {
 	}
 	p.WayBack = o.WayBack()
 	p.Lead = o.leadWords()
+	p.Shoes = []string{}
+	for _, s := range o.Profile.Shoes {
+		p.Shoes = append(p.Shoes, s.Name)
+	}
 	p.QuietFor = true
 	p.MorningIn = slices.ContainsFunc(o.Mornings, func(m build.Morning) bool { return m.On == o.Today })
 	for _, s := range o.Stops {

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"notchback/internal/device"
 	"notchback/internal/fit"
 )
 
@@ -234,4 +235,24 @@ func OutingsCSV(separator string, zone *time.Location, outings ...Outing) []byte
 		b.WriteString(line + "\r\n")
 	}
 	return b.Bytes()
+}
+
+// Wrist is the simulated watch of the demo: what it holds of the last days.
+type Wrist struct{}
+
+// Outings are runs of the last nine days before a moment as files: a run twice in two formats, one with pauses and half the
+// cadence, one on a treadmill without distance, a table of two, and a file that was cut short.
+func (Wrist) Outings(now time.Time) []device.File {
+	day := now.UTC().Truncate(24 * time.Hour)
+	at := func(days, hour int) time.Time { return day.AddDate(0, 0, -days).Add(time.Duration(hour) * time.Hour) }
+	easy := Outing{Start: at(2, 6), ContactMs: 248, BounceMm: 84, Legs: []Leg{{Seconds: 900, Speed: 2.6, Cadence: 166, Rise: 18},
+		{Seconds: 120}, {Seconds: 1500, Speed: 2.7, Cadence: 168}}}
+	causeway := Outing{Start: at(4, 17), Count: 0.5, Legs: []Leg{{Seconds: 2100, Speed: 2.9, Cadence: 172, Rise: 35}, {Seconds: 60, Lost: true,
+		Speed: 2.9, Cadence: 172}}}
+	belt := Outing{Start: at(6, 18), Treadmill: true, Legs: []Leg{{Seconds: 1800, Speed: 2.5, Cadence: 165}}}
+	early := []Outing{{Start: at(8, 6), Legs: []Leg{{Seconds: 1500, Speed: 2.6, Cadence: 165}}},
+		{Start: at(9, 6), Legs: []Leg{{Seconds: 1800, Speed: 2.6, Cadence: 166}}}}
+	return []device.File{{Name: "harbour-easy.fit", Data: easy.FIT()}, {Name: "harbour-easy.gpx", Data: easy.GPX()},
+		{Name: "causeway.tcx", Data: causeway.TCX()}, {Name: "belt.fit", Data: belt.FIT()},
+		{Name: "before.csv", Data: OutingsCSV(";", time.UTC, early...)}, {Name: "cut-short.fit", Data: causeway.FIT()[:800]}}
 }

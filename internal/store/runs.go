@@ -71,16 +71,17 @@ func (tx *Tx) BeginImport(ctx context.Context, runner, id, coach string) error {
 	if _, err := tx.Exec(ctx, `DELETE FROM run_imports WHERE state = 'preview' AND at < now() - `+waits); err != nil {
 		return fmt.Errorf("putting old previews away: %w", err)
 	}
-	_, err := tx.insertOnce(ctx, "beginning the import", `SELECT FROM run_imports WHERE id = $1 AND runner_id = $2 AND coach_id = $3`,
-		[]any{id, runner, coach}, `INSERT INTO run_imports (id, practice_id, runner_id, coach_id) VALUES ($1, $2, $3, $4)
+	_, err := tx.insertOnce(ctx, "beginning the import", `SELECT FROM run_imports WHERE id = $1 AND runner_id = $2
+		AND coach_id IS NOT DISTINCT FROM NULLIF($3, '')::uuid`, []any{id, runner, coach},
+		`INSERT INTO run_imports (id, practice_id, runner_id, coach_id) VALUES ($1, $2, $3, NULLIF($4, '')::uuid)
 		ON CONFLICT (id) DO NOTHING`, id, tx.Practice, runner, coach)
 	return err
 }
 
-// ImportOf reads an import of a runner by the coach who began it.
+// ImportOf reads an import of a runner by the coach who began it; by the runner where coach is empty.
 func (tx *Tx) ImportOf(ctx context.Context, runner, id, coach string) (i Import, err error) {
-	err = tx.QueryRow(ctx, `SELECT id::text, state, at FROM run_imports WHERE id = $1 AND runner_id = $2 AND coach_id = $3`, id,
-		runner, coach).Scan(&i.ID, &i.State, &i.At)
+	err = tx.QueryRow(ctx, `SELECT id::text, state, at FROM run_imports WHERE id = $1 AND runner_id = $2
+		AND coach_id IS NOT DISTINCT FROM NULLIF($3, '')::uuid`, id, runner, coach).Scan(&i.ID, &i.State, &i.At)
 	if err != nil {
 		return i, fmt.Errorf("reading the import: %w", known(err))
 	}

@@ -203,6 +203,7 @@ func (in Input) back(usual Usuals) *load.Returning {
 			barred = append(barred, load.Barred{From: s.On, Until: on})
 		}
 	}
+	hurts := in.hurts()
 	quiet := func(day body.Date) (is, known bool) {
 		is, known = true, len(in.Mornings) == 0 && len(in.Profile.Symptoms) == 0
 		for _, m := range in.Mornings {
@@ -214,7 +215,7 @@ func (in Input) back(usual Usuals) *load.Returning {
 				is = is && (m.Quiet || !m.Side.Touches(leg) || float64(m.Pain) <= usual.At(m.Region, leg, day))
 			}
 		}
-		for _, s := range in.Sessions { // sessions that hurt are reports of the day before
+		for _, s := range hurts { // sessions and runs that hurt are reports of the day before
 			is = is && (s.On != day.Add(-1) || s.Pain <= in.House.Int("adjust.pain.go"))
 		}
 		return is, known
@@ -261,11 +262,27 @@ func (in Input) marks(f *permit.Facts, usual Usuals) {
 			f.Pauses = append(f.Pauses, mark)
 		}
 	}
-	for _, s := range in.Sessions {
+	for _, s := range in.hurts() {
 		if s.On <= in.Today && in.Today.Sub(s.On) <= 28 && s.Seq > in.Spoke && s.Pain >= back2 {
 			f.Pauses = append(f.Pauses, s)
 		}
 	}
+	for _, r := range in.Runs {
+		if pain, at, side := r.Hurt(); pain > 2 && r.On <= in.Today && at != body.WholePerson {
+			f.Sore = append(f.Sore, permit.Mark{Region: at, Side: side, Pain: pain, On: r.On, Seq: r.Seq})
+		}
+	}
+}
+
+// hurts are the sessions and the runs that hurt.
+func (in Input) hurts() []permit.Mark {
+	out := slices.Clone(in.Sessions)
+	for _, r := range in.Runs {
+		if pain, at, side := r.Hurt(); pain > 0 && r.On <= in.Today {
+			out = append(out, permit.Mark{Region: at, Side: side, Pain: pain, On: r.On, Seq: r.Seq})
+		}
+	}
+	return out
 }
 
 // calmLegs are the legs whose usual pain keeps them in Calm.

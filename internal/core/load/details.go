@@ -2,13 +2,14 @@ package load
 
 import (
 	"slices"
+	"strconv"
 	"time"
 
 	"notchback/internal/core/body"
 )
 
 // Details are what may be told of a run beyond minutes, distance and effort. Zero is unknown, and nothing of it is ever filled in
-// by a guess. Pain told here moves no dose yet: what hurts is entered as a morning or a warning sign too.
+// by a guess. Pain is a report like one of a session: above 2 its place is sore, from 7 work waits until the coach has spoken.
 type Details struct {
 	Start   string      `json:"start,omitempty" format:"date-time" doc:"instant it began"`
 	Elapsed float64     `json:"elapsed,omitempty" doc:"minutes from start to end, stops included"`
@@ -20,6 +21,8 @@ type Details struct {
 	Pain    string      `json:"pain,omitempty" enum:",0,1,2,3,4,5,6,7,8,9,10" doc:"worst while running, 0 to 10; empty: not asked"`
 	Region  body.Region `json:"region,omitempty" doc:"where it hurt"`
 	Side    body.Side   `json:"side,omitempty" enum:",left,right,both"`
+	Began   string      `json:"began,omitempty" enum:",first,second,after" doc:"when it began: in the first half, the second, or after"`
+	Gone    string      `json:"gone,omitempty" enum:",at_once,that_day,not_yet" doc:"when it was gone again"`
 	// As the watch says; their error is the watch's own and not known here.
 	ContactMs float64 `json:"contactMs,omitempty" doc:"mean contact time by the watch, ms"`
 	BounceMm  float64 `json:"bounceMm,omitempty" doc:"vertical oscillation by the watch, mm"`
@@ -72,10 +75,25 @@ func (d Details) check(minutes float64) error {
 		return body.Refuse("pain", "is a whole number from 0 to 10, or empty")
 	case d.Region != "" && !d.Region.Valid():
 		return body.Refuse("region", "is no place on the map")
+	case !slices.Contains([]string{"", "first", "second", "after"}, d.Began) || !slices.Contains([]string{"", "at_once", "that_day",
+		"not_yet"}, d.Gone):
+		return body.Refuse("began", "began in the first half, the second, or after, and was gone at once, that day, or not yet")
 	case d.Region != "" && d.Pain == "":
 		return body.Refuse("pain", "belongs to the place: enter 0 to 10")
 	case d.ContactMs < 0 || d.ContactMs > 1000 || d.BounceMm < 0 || d.BounceMm > 300 || d.BalanceL < 0 || d.BalanceL > 100:
 		return body.Refuse("contactMs", "contact time, bounce or balance of the watch is out of range")
 	}
 	return nil
+}
+
+// Hurt is the pain a run told of, 0 to 10, and where: the whole runner where no place was named.
+func (r Run) Hurt() (pain int, at body.Region, side body.Side) {
+	pain, _ = strconv.Atoi(r.Pain)
+	if at, side = r.Region, r.Side; at == "" {
+		at = body.WholePerson
+	}
+	if side == "" {
+		side = body.Both
+	}
+	return pain, at, side
 }

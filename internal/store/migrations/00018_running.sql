@@ -1,6 +1,6 @@
 -- +goose Up
 -- The running planned for a runner: weeks, the rule behind them and spans of days. Each writing is a row of its own; the newest
--- holds. And how a practice said the columns of a table of runs are to be read, by its heading.
+-- holds. A runner may import files too. And how a practice said the columns of a table of runs are to be read, by its heading.
 CREATE TABLE running_plans (
     id uuid PRIMARY KEY,
     practice_id uuid NOT NULL,
@@ -12,6 +12,7 @@ CREATE TABLE running_plans (
     FOREIGN KEY (practice_id, coach_id) REFERENCES coaches (practice_id, id)
 );
 CREATE INDEX ON running_plans (runner_id, at);
+ALTER TABLE run_imports ALTER coach_id DROP NOT NULL; -- none: the runner's own, from the phone
 CREATE TABLE run_columns (
     practice_id uuid NOT NULL REFERENCES practices,
     heading text NOT NULL, -- the columns of a table, as its first line names them

@@ -53,6 +53,7 @@ export const rooms = {
   library: () => queryOptions({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) }),
   typicalErrors: () => queryOptions({ queryKey: ["typical"], queryFn: () => ask(api.GET("/api/typical-errors")) }),
   houseHistory: () => queryOptions({ queryKey: ["house-history"], queryFn: () => ask(api.GET("/api/house-history")) }),
+  watch: () => queryOptions({ queryKey: ["watch"], queryFn: () => ask(api.GET("/api/watch")), staleTime: Infinity }),
   films: () => queryOptions({ queryKey: ["films"], queryFn: () => ask(api.GET("/api/films")), staleTime: Infinity }),
 
   runner: (runner: string) =>

@@ -483,6 +483,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/imports/{import}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an import would add, file by file */
+        get: operations["phone-import"];
+        put?: never;
+        post?: never;
+        /** Forget a preview */
+        delete: operations["phone-cancel-import"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/imports/{import}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add the runs of a preview that are named */
+        post: operations["phone-confirm-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/imports/{import}/files/{n}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Read a file of runs into a preview; the body is the file itself */
+        put: operations["phone-read-file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/intake": {
         parameters: {
             query?: never;
@@ -1699,6 +1751,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a simulated watch is there */
+        get: operations["watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/outings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The runs on the simulated watch, as files */
+        get: operations["outings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2679,6 +2765,10 @@ export interface components {
             name: string;
             value: string;
         };
+        File: {
+            data: string;
+            name: string;
+        };
         Film: {
             /** Format: double */
             captureFps: number;
@@ -3234,6 +3324,11 @@ export interface components {
              */
             balanceL?: number;
             /**
+             * @description when it began: in the first half, the second, or after
+             * @enum {string}
+             */
+            began?: "" | "first" | "second" | "after";
+            /**
              * Format: double
              * @description vertical oscillation by the watch, mm
              */
@@ -3264,6 +3359,11 @@ export interface components {
             fileBytes?: number;
             /** @description SHA-256 of the file, hexadecimal */
             fileHash?: string;
+            /**
+             * @description when it was gone again
+             * @enum {string}
+             */
+            gone?: "" | "at_once" | "that_day" | "not_yet";
             /** @enum {string} */
             kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
             /**
@@ -3353,6 +3453,11 @@ export interface components {
              */
             balanceL?: number;
             /**
+             * @description when it began: in the first half, the second, or after
+             * @enum {string}
+             */
+            began?: "" | "first" | "second" | "after";
+            /**
              * Format: double
              * @description vertical oscillation by the watch, mm
              */
@@ -3383,6 +3488,11 @@ export interface components {
             fileBytes?: number;
             /** @description SHA-256 of the file, hexadecimal */
             fileHash?: string;
+            /**
+             * @description when it was gone again
+             * @enum {string}
+             */
+            gone?: "" | "at_once" | "that_day" | "not_yet";
             id: string;
             /** @enum {string} */
             kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
@@ -3733,6 +3843,9 @@ export interface components {
             /** @description id; said in the header Notchback-Link */
             link: string;
         };
+        "OutStruct { There bool \"json:\\\"there\\\"\" }Body": {
+            there: boolean;
+        };
         Past: {
             finished: boolean;
             id: string;
@@ -3900,6 +4013,7 @@ export interface components {
             running: string;
             /** @description today and six days more: there may be no signal */
             sessions: components["schemas"]["PhoneSession"][];
+            shoes: string[];
             signs: components["schemas"]["ReferSign"][];
             /** @description of the record; changed when this is another */
             state: string;
@@ -3913,6 +4027,10 @@ export interface components {
             wayBack?: components["schemas"]["WayBack"];
             /** @description the next seven days */
             week: components["schemas"]["PhoneDay"][];
+        };
+        "Phone-confirm-importRequest": {
+            /** @description keys of the runs */
+            take: string[];
         };
         "Phone-fill-inRequest": {
             profile: components["schemas"]["Profile"];
@@ -5225,6 +5343,11 @@ export interface components {
              */
             balanceL?: number;
             /**
+             * @description when it began: in the first half, the second, or after
+             * @enum {string}
+             */
+            began?: "" | "first" | "second" | "after";
+            /**
              * Format: double
              * @description vertical oscillation by the watch, mm
              */
@@ -5255,6 +5378,11 @@ export interface components {
             fileBytes?: number;
             /** @description SHA-256 of the file, hexadecimal */
             fileHash?: string;
+            /**
+             * @description when it was gone again
+             * @enum {string}
+             */
+            gone?: "" | "at_once" | "that_day" | "not_yet";
             id: string;
             /** @enum {string} */
             kind?: "" | "easy" | "quality" | "long" | "hills" | "race" | "back" | "bare";
@@ -6602,6 +6730,136 @@ export interface operations {
             path: {
                 id: string;
                 stop: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-cancel-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-confirm-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Phone-confirm-importRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-read-file": {
+        parameters: {
+            query?: {
+                /** @description what the file is called */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                /** @description number of the file in this import; sent again it replaces */
+                n: number;
             };
             cookie?: never;
         };
@@ -9358,6 +9616,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScreenTypical"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutStruct { There bool \"json:\\\"there\\\"\" }Body"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    outings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"][];
                 };
             };
             /** @description Error */

@@ -47,6 +47,15 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
   const [error, setError] = useState<unknown>(null);
   const stop = useRef<AbortController | null>(null);
   const queries = useQueryClient();
+  const watch = useQuery(rooms.watch());
+  const fromWatch = async () => {
+    try {
+      const files = await ask(api.GET("/api/watch/outings"));
+      await begin(files.map((f) => new File([Uint8Array.from(atob(f.data), (c) => c.charCodeAt(0))], f.name)));
+    } catch (e) {
+      setError(e);
+    }
+  };
   const undo = useDeed(stale.runner(runner));
   const begin = async (files: File[]) => {
     if (!files.length || read) return;
@@ -125,6 +134,7 @@ export function Import({ runner, view }: { runner: string; view: Schemas["LoadVi
             }}
           />
           <Button onClick={() => input.current?.click()}>Choose files</Button>
+          {watch.data?.there && <Button onClick={() => void fromWatch()}>Simulated watch</Button>}
           <p className="min-w-0 flex-1 basis-80">
             Or drop files here: FIT, GPX, TCX or CSV, packed with gzip or many in a ZIP.{" "}
             <span className="text-quiet">

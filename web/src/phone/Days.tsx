@@ -12,6 +12,7 @@ export function Days({ bundle }: { bundle: Bundle }) {
   return (
     <>
       <h2 className="mt-8 mb-2 text-xl">The next days</h2>
+      {bundle.lead && <p className="mb-2">{bundle.lead}</p>}
       <ul>
         {bundle.week.map((d) => (
           <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">

@@ -136,7 +136,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
       )}
       <Morning bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Session bundle={bundle} today={today} old={k.newer} onEntered={entered} onOdd={odd} />
-      <RunEntry bundle={bundle} today={today} onEntered={entered} />
+      <RunEntry bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Button kind="stop" className="mt-6 w-full" onClick={odd}>
         Anything new or odd?
       </Button>
