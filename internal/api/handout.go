@@ -126,6 +126,35 @@ func (s *server) calendars() {
 			}
 			return calendar(ctx, o)
 		})
+	workout := func(ctx context.Context, o room.Chart, on body.Date) (*fileOut, error) {
+		w, err := o.Workout(on, s.desk.Now())
+		if err != nil {
+			return nil, err
+		}
+		return fileNamed(w.Name, "application/octet-stream", "fit", w.FIT()), nil
+	}
+	file(s, "/api/runners/{runner}/workouts/{day}", "workout", "The run of a day with its blocks, for a watch", huma.Middlewares{s.signedIn},
+		func(ctx context.Context, in *struct {
+			RunnerPath
+			Day body.Date `path:"day" format:"date"`
+		}) (*fileOut, error) {
+			o, err := s.desk.Chart(ctx, actor(ctx), in.Runner)
+			if err != nil {
+				return nil, err
+			}
+			return workout(ctx, o, in.Day)
+		})
+	file(s, "/api/phone/workouts/{day}", "phone-workout", "The run of a day with its blocks, for a watch", huma.Middlewares{s.byLink},
+		func(ctx context.Context, in *struct {
+			Day body.Date `path:"day" format:"date"`
+		}) (*fileOut, error) {
+			a, runner := owner(ctx)
+			o, err := s.desk.Chart(ctx, a, runner)
+			if err != nil {
+				return nil, err
+			}
+			return workout(ctx, o, in.Day)
+		})
 	file(s, "/api/phone/calendar.ics", "phone-calendar", "The plan as a calendar file for the runner", huma.Middlewares{s.byLink},
 		func(ctx context.Context, _ *struct{}) (*fileOut, error) {
 			a, runner := owner(ctx)

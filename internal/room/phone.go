@@ -138,6 +138,7 @@ type PhoneDay struct {
 	On    body.Date `json:"on"`
 	Rails []string  `json:"rails"`
 	Run   string    `json:"run"`
+	Watch bool      `json:"watch,omitempty" doc:"its run has blocks that a watch can count"`
 }
 
 // PhoneIntake is the intake form as the runner sees it.
@@ -227,6 +228,8 @@ func (o Chart) Phone(now time.Time) Phone {
 		if day.Run = words; i == 0 {
 			p.RunToday = fixed
 		}
+		_, err := o.Workout(on, now)
+		day.Watch = err == nil
 		p.Week = append(p.Week, day)
 	}
 	return p

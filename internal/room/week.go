@@ -89,6 +89,8 @@ type WeekView struct {
 	Most    *body.Reason         `json:"most,omitempty" doc:"the most minutes of running a week holds for now, in words"`
 	Race    *build.RaceRule      `json:"race,omitempty" doc:"what a race asks of today"`
 	Lead    *load.Lead           `json:"lead,omitempty" doc:"who leads this week"`
+
+	Workouts []body.Date `json:"workouts" doc:"days whose run has blocks that a watch can count"`
 }
 
 // CurrentLine is one prescription in words.
@@ -105,7 +107,7 @@ var WeekRoom = Room[WeekView]{record.NeedProposals, always(Chart.weekView)}
 
 func (o Chart) weekView() WeekView {
 	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{},
-		Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack()}
+		Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack(), Workouts: o.workoutDays()}
 	if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
 		v.Most = &why
 	}

@@ -671,6 +671,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/workouts/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run of a day with its blocks, for a watch */
+        get: operations["phone-workout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plates": {
         parameters: {
             query?: never;
@@ -1658,6 +1675,23 @@ export interface paths {
         put?: never;
         /** What would move in a week; nothing is stored */
         post: operations["what-if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/workouts/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run of a day with its blocks, for a watch */
+        get: operations["workout"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3317,6 +3351,23 @@ export interface components {
             who: string;
             words: string;
         };
+        LoadCadenceRow: {
+            /** Format: double */
+            highest: number;
+            /** Format: double */
+            lowest: number;
+            /**
+             * Format: double
+             * @description steps of both feet a minute, weighed by minutes
+             */
+            mean: number;
+            /** @description minutes a kilometre, from and to */
+            pace: string;
+            /** Format: int64 */
+            runs: number;
+            /** @description empty: not told */
+            shoe: string;
+        };
         LoadDetails: {
             /**
              * Format: double
@@ -3588,11 +3639,20 @@ export interface components {
             steps: number;
         };
         LoadView: {
+            /** @description the steps of the cadence in the programme */
+            beat?: components["schemas"]["BuildCadencePlan"];
+            /**
+             * Format: int64
+             * @description beat in force, steps a minute; 0 none
+             */
+            beatAt: number;
             /**
              * Format: int64
              * @description minutes of the seven days before these
              */
             before: number;
+            /** @description that watches counted in the last 28 days, by shoe and pace */
+            cadence: components["schemas"]["LoadCadenceRow"][];
             /**
              * Format: int64
              * @description minutes of the runs that stand in a week; 0 without
@@ -4047,6 +4107,8 @@ export interface components {
             on: string;
             rails: string[];
             run: string;
+            /** @description its run has blocks that a watch can count */
+            watch?: boolean;
         };
         PhoneDose: {
             /**
@@ -5687,6 +5749,8 @@ export interface components {
             /** @description the way back to running, dated */
             wayBack?: components["schemas"]["WayBack"];
             week?: components["schemas"]["BuildWeek"];
+            /** @description days whose run has blocks that a watch can count */
+            workouts: string[];
         };
         WhatIf: {
             /**
@@ -7142,6 +7206,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-workout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -9405,6 +9502,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIfView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    workout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

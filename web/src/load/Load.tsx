@@ -4,7 +4,9 @@ import { type Schemas } from "../api/client";
 import { rooms } from "../api/rooms";
 import { useRunnerId } from "../runner/Runner";
 import { Heading } from "../ui/Heading";
+import { day } from "../ui/day";
 import { Failure, Loading } from "../ui/Notice";
+import { write } from "../ui/number";
 import { Why } from "../ui/reason";
 import { Verdict } from "../ui/Verdict";
 import { amountIn } from "../ui/units";
@@ -60,6 +62,7 @@ export function Load() {
       <Import runner={id} view={v} />
       <Runs runner={id} view={v} />
       {v.steps && <Steps s={v.steps} />}
+      {(v.cadence.length > 0 || v.beat) && <Cadence v={v} />}
       {v.shoes.length > 0 && (
         <section aria-label="Shoes">
           <Heading level={2}>Shoes, in these 90 days</Heading>
@@ -128,6 +131,68 @@ function Steps({ s }: { s: Schemas["LoadSteps"] }) {
           </li>
         ))}
       </ul>
+    </section>
+  );
+}
+
+/** The steps of the cadence by weeks, and what watches counted since: by shoe and pace, for it is compared at one pace alone. */
+function Cadence({ v }: { v: Schemas["LoadView"] }) {
+  return (
+    <section aria-label="Cadence">
+      <Heading level={2}>Cadence</Heading>
+      {v.beat && (
+        <>
+          <p className="text-lg">
+            From <span className="fig font-semibold">{write(v.beat.own, 0)}</span> to{" "}
+            <Why reason={v.beat.why} title="Cadence target">
+              <span className="fig font-semibold">{write(v.beat.target, 0)} spm</span>
+            </Why>{" "}
+            at {v.beat.at}
+            {v.beatAt > 0 && `; the beat in force is ${v.beatAt}`}.
+          </p>
+          <ol className="mt-1 flex flex-wrap gap-x-6">
+            {v.beat.steps.map((s) => (
+              <li key={s.spm} className={s.spm === v.beatAt ? "font-semibold" : ""}>
+                {s.spm === v.beatAt && "▸ "}
+                <span className="fig">{s.spm}</span> from {day(s.from)}, counted without the beat {day(s.count)}
+              </li>
+            ))}
+          </ol>
+          <p className="text-sm text-quiet">{v.beat.hold}</p>
+        </>
+      )}
+      {v.cadence.length > 0 ? (
+        <table className="mt-2 text-left">
+          <caption className="text-left text-sm text-quiet">
+            By the watch, last 28 days. It counts whole runs, stops and hills in them: it follows a step, it does not
+            replace the count at one speed.
+          </caption>
+          <thead className="text-sm text-quiet">
+            <tr>
+              <th className="pr-6 font-normal">Pace, min/km</th>
+              <th className="pr-6 font-normal">Shoe</th>
+              <th className="pr-6 font-normal">Cadence</th>
+              <th className="pr-6 font-normal">Runs</th>
+            </tr>
+          </thead>
+          <tbody>
+            {v.cadence.map((r) => (
+              <tr key={r.pace + r.shoe} className="border-t border-line">
+                <th scope="row" className="fig py-1 pr-6 font-normal">
+                  {r.pace}
+                </th>
+                <td className="pr-6">{r.shoe || "not told"}</td>
+                <td className="fig pr-6">
+                  <span className="font-semibold">{write(r.mean, 0)}</span> ({write(r.lowest, 0)}–{write(r.highest, 0)})
+                </td>
+                <td className="fig pr-6">{r.runs}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : (
+        <p className="text-quiet">No watch told a cadence in the last 28 days.</p>
+      )}
     </section>
   );
 }

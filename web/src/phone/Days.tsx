@@ -17,11 +17,22 @@ export function Days({ bundle }: { bundle: Bundle }) {
         {bundle.week.map((d) => (
           <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">
             <span className="fig">{day(d.on)}</span>
-            <span>{[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}</span>
+            <span>
+              {[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}
+              {d.watch && (
+                <Button
+                  kind="quiet"
+                  size="bare"
+                  onClick={() => void download(`/api/phone/workouts/${d.on}`, `run-${d.on}.fit`)}
+                >
+                  For my watch
+                </Button>
+              )}
+            </span>
           </li>
         ))}
       </ul>
-      <Button className="mt-3 w-full" onClick={() => void calendar()}>
+      <Button className="mt-3 w-full" onClick={() => void download("/api/phone/calendar.ics", "foot-strength.ics")}>
         Put it into my calendar
       </Button>
       <Units bundle={bundle} />
@@ -45,13 +56,13 @@ export function Days({ bundle }: { bundle: Bundle }) {
   );
 }
 
-/** Fetches the plan as a calendar file and hands it to the phone. */
-async function calendar() {
-  const a = await call("/api/phone/calendar.ics");
+/** Fetches a file and hands it to the phone. */
+async function download(path: string, name: string) {
+  const a = await call(path);
   if (!a.ok) return;
   const link = document.createElement("a");
   link.href = URL.createObjectURL(await a.blob());
-  link.download = "foot-strength.ics";
+  link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

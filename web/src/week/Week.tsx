@@ -99,7 +99,7 @@ export function Week() {
         </Note>
       )}
       <Movable key={v.inForce.id} view={v} week={v.week} runner={id} />
-      <HandOuts runner={id} />
+      <HandOuts runner={id} workouts={v.workouts} />
       <Heading level={2}>Today's doses</Heading>
       <ul>
         {v.lines.map((l) => (
@@ -285,7 +285,7 @@ function Movable({ view, week, runner }: { view: Schemas["WeekView"]; week: Sche
   );
 }
 
-function HandOuts({ runner }: { runner: string }) {
+function HandOuts({ runner, workouts }: { runner: string; workouts: string[] }) {
   const base = `/api/runners/${runner}`;
   const link =
     "inline-flex min-h-11 items-center rounded-sq border border-line bg-panel px-4 underline-offset-4 hover:underline";
@@ -307,6 +307,11 @@ function HandOuts({ runner }: { runner: string }) {
       <a className={link} href={`${base}/doses.csv`} download>
         Doses as CSV
       </a>
+      {workouts.map((on) => (
+        <a key={on} className={link} href={`${base}/workouts/${on}`} download>
+          Watch, {day(on)}
+        </a>
+      ))}
     </section>
   );
 }
