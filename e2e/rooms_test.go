@@ -193,6 +193,7 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	reads(t, ph, "Minutes: enter 1 to 1440.")
 	fill(ph, "Minutes", "40")
 	tap(ph.MustElement(`button[aria-label="Effort: 4"]`))
+	tap(ph.MustElement(`button[aria-label="Pain while running: 0"]`))
 	press(ph, "Keep the run")
 	reads(t, ph, "Enter a run")
 	until(t, ph, "has sent everything", allSent)

@@ -54,6 +54,7 @@ func TestUnitsAreEverybodysOwn(t *testing.T) {
 	press(ph, "Enter a run")
 	fill(ph, "Minutes", "50")
 	fill(ph, "Distance", "6.2")
+	tap(ph.MustElement(`button[aria-label="Pain while running: 0"]`))
 	press(ph, "Keep the run")
 	until(t, ph, "has sent", `() => [...document.querySelectorAll("button")].some((b) => b.innerText === "Enter a run") &&
 		!document.body.innerText.includes("not sent yet")`)

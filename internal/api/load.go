@@ -154,15 +154,17 @@ func (s *server) readFile(ctx context.Context, a room.Actor, runner, id string, 
 	return s.desk.ReadFile(ctx, a, runner, id, n, name, columns, f, size)
 }
 
+// PhoneImport is the path of an import from a phone.
+type PhoneImport struct {
+	Import string `path:"import" format:"uuid"`
+}
+
 // phoneImports are files of runs from a runner's own phone. What they added is undone at the desk.
 func (s *server) phoneImports(m huma.Middlewares) {
-	type path struct {
-		Import string `path:"import" format:"uuid"`
-	}
 	huma.Register(s.huma, operation(http.MethodPut, "/api/phone/imports/{import}/files/{n}", "phone-read-file",
 		"Read a file of runs into a preview; the body is the file itself", append(slices.Clone(m), sent)),
 		func(ctx context.Context, in *struct {
-			path
+			PhoneImport
 			N    int    `path:"n" minimum:"0" maximum:"999" doc:"number of the file in this import; sent again it replaces"`
 			Name string `query:"name" maxLength:"300" doc:"what the file is called"`
 		}) (*out[nothing], error) {
@@ -171,13 +173,13 @@ func (s *server) phoneImports(m huma.Middlewares) {
 			return &out[nothing]{nothing{err == nil}}, s.failed(ctx, err)
 		})
 	register(s, http.MethodGet, "/api/phone/imports/{import}", "phone-import", "What an import would add, file by file", m,
-		func(ctx context.Context, in *path) (room.ImportView, error) {
+		func(ctx context.Context, in *PhoneImport) (room.ImportView, error) {
 			a, runner := owner(ctx)
 			return s.desk.Preview(ctx, a, runner, in.Import)
 		})
 	register(s, http.MethodPost, "/api/phone/imports/{import}/confirm", "phone-confirm-import", "Add the runs of a preview that are named", m,
 		func(ctx context.Context, in *struct {
-			path
+			PhoneImport
 			Body struct {
 				Take []string `json:"take" maxItems:"20000" doc:"keys of the runs"`
 			}
@@ -186,7 +188,7 @@ func (s *server) phoneImports(m huma.Middlewares) {
 			return ok(s.desk.Confirm(ctx, a, runner, in.Import, in.Body.Take))
 		})
 	register(s, http.MethodDelete, "/api/phone/imports/{import}", "phone-cancel-import", "Forget a preview", m,
-		func(ctx context.Context, in *path) (nothing, error) {
+		func(ctx context.Context, in *PhoneImport) (nothing, error) {
 			a, runner := owner(ctx)
 			return ok(s.desk.CancelImport(ctx, a, runner, in.Import))
 		})

@@ -21,15 +21,7 @@ import (
 // sendFile sends a file of an import.
 func (c *client) sendFile(at string, n int, name string, data []byte) (int, string) {
 	c.t.Helper()
-	req, err := http.NewRequest("PUT", fmt.Sprintf("%s%s/files/%d?name=%s", c.url, at, n, name), bytes.NewReader(data))
-	require.NoError(c.t, err)
-	req.Header.Set("Content-Type", "application/octet-stream")
-	a, err := c.http.Do(req)
-	require.NoError(c.t, err)
-	defer a.Body.Close()
-	var said bytes.Buffer
-	_, _ = said.ReadFrom(a.Body)
-	return a.StatusCode, said.String()
+	return c.raw("PUT", fmt.Sprintf("%s/files/%d?name=%s", at, n, name), data)
 }
 
 // outing is a run of the simulated watch so many days ago.

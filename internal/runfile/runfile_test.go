@@ -195,7 +195,7 @@ func TestHowATableIsWritten(t *testing.T) {
 	assert.InDelta(t, 40, all[0].Runs[0].Moving, 0)
 }
 
-func gzipped(t *testing.T, data []byte) []byte {
+func gzipped(t testing.TB, data []byte) []byte {
 	t.Helper()
 	var b bytes.Buffer
 	z := gzip.NewWriter(&b)
@@ -273,16 +273,24 @@ func TestAFileIsKnownByWhatItHolds(t *testing.T) {
 	assert.NotEqual(t, one(t, "a", csv).Hash, one(t, "a", append(csv, '\n')).Hash, "to its last byte")
 }
 
-// Fuzzing: whatever comes, an answer in words, no place in it, and no run that cannot be.
-func FuzzRead(f *testing.F) {
-	for _, o := range []standin.Outing{{Start: start, Legs: []standin.Leg{{Seconds: 90, Speed: 3, Cadence: 170}}}} {
-		f.Add(o.FIT())
-		f.Add(o.GPX())
-		f.Add(o.TCX())
-		f.Add(standin.OutingsCSV(";", faroe, o))
+// Whatever a file holds: a run that can be, or a reason, and never more. One for each kind; gzip and ZIP come as packages of them.
+func FuzzFIT(f *testing.F) { fuzz(f, outing.FIT(), outing.FIT()[:120]) }
+func FuzzGPX(f *testing.F) { fuzz(f, outing.GPX()) }
+func FuzzTCX(f *testing.F) { fuzz(f, outing.TCX()) }
+func FuzzCSV(f *testing.F) {
+	fuzz(f, standin.OutingsCSV(";", faroe, outing), standin.OutingsCSV(",", faroe, outing, outing))
+}
+func FuzzPackage(f *testing.F) {
+	fuzz(f, testkit.Zip(f, map[string][]byte{"a.fit": outing.FIT(), "b.csv": []byte("date,min\n2026-03-01,30\n")}),
+		gzipped(f, outing.TCX()), []byte("PK\x03\x04"), []byte{0x1f, 0x8b, 8})
+}
+
+var outing = standin.Outing{Start: start, Legs: []standin.Leg{{Seconds: 90, Speed: 3, Cadence: 170}}}
+
+func fuzz(f *testing.F, seeds ...[]byte) {
+	for _, s := range seeds {
+		f.Add(s)
 	}
-	f.Add([]byte("PK\x03\x04"))
-	f.Add([]byte{0x1f, 0x8b, 8})
 	f.Fuzz(func(t *testing.T, data []byte) {
 		for _, found := range read(t, "fuzz", data, options) {
 			if found.Refused == "" && len(found.Runs) == 0 {

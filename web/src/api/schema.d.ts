@@ -6885,7 +6885,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                import: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -6922,6 +6924,7 @@ export interface operations {
             };
             header?: never;
             path: {
+                import: string;
                 /** @description number of the file in this import; sent again it replaces */
                 n: number;
             };
