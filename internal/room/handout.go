@@ -174,6 +174,22 @@ func figure(x float64) string {
 	return fmt.Sprintf("%g", x)
 }
 
+// runEvent is the run of a day where running was planned, for the four weeks ahead; gone where the fixed run does not stand.
+func (o Chart) runEvent(on body.Date, words string) *formats.Planned {
+	if o.RunningID == "" || on.Sub(o.Today) >= 28 ||
+		!slices.ContainsFunc(o.Profile.Runs, func(r body.FixedRun) bool { return r.Weekday == on.Weekday() }) {
+		return nil
+	}
+	p := formats.Planned{On: on, Kind: "run", Title: "Run"}
+	if _, fixed := o.Facts().RunOn(on); fixed == nil {
+		p.Gone = true
+		return &p
+	}
+	p.Title, _, _ = strings.Cut(capital(words), ";")
+	p.Lines = []string{words}
+	return &p
+}
+
 // Calendar lists what a calendar shows from today on. A day that held a session in an earlier week and
 // holds none now is listed as gone, so that calendars drop it.
 func (o Chart) Calendar() []formats.Planned {
@@ -186,7 +202,11 @@ func (o Chart) Calendar() []formats.Planned {
 		p := formats.Planned{On: on, Kind: "session"}
 		scratch := formats.Handout{}
 		minutes := 0
-		for _, s := range o.handoutDay(on, &scratch).Slots {
+		day := o.handoutDay(on, &scratch)
+		if run := o.runEvent(on, day.Run); run != nil {
+			out = append(out, *run)
+		}
+		for _, s := range day.Slots {
 			p.Lines = append(p.Lines, fmt.Sprintf("%s:", capital(s.Words)))
 			minutes += s.Minutes
 			for _, l := range s.Lines {

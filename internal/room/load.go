@@ -23,23 +23,24 @@ import (
 
 // LoadView is what a runner runs: the gauges, the runs of the last weeks and the imports they came by.
 type LoadView struct {
-	Today   body.Date          `json:"today"`
-	State   load.State         `json:"state" enum:"usual,high,unknown"`
-	Reason  body.Reason        `json:"reason"`
-	Gauges  []load.Gauge       `json:"gauges"`
-	Runs    []store.KeptRun    `json:"runs" doc:"the newest first, of the last 90 days"`
-	Imports []store.Import     `json:"imports" doc:"confirmed and undone, the newest first"`
-	Shoes   []load.ShoeKm      `json:"shoes"`
-	Weeks   []load.Week        `json:"weeks" doc:"from eight ago to twelve ahead, and who leads each"`
-	Plan    load.Plan          `json:"plan"`
-	PlanID  string             `json:"planId" doc:"of the running planned; empty where none was"`
-	Fixed   int                `json:"fixed" doc:"minutes of the runs that stand in a week; 0 without"`
-	Steps   *LoadSteps         `json:"steps,omitempty" doc:"of the last seven days, where a cadence is known"`
-	Watched []Watched          `json:"watched" doc:"places asked about each morning"`
-	Cadence []load.CadenceRow  `json:"cadence" doc:"that watches counted in the last 28 days, by shoe and pace"`
-	Beat    *build.CadencePlan `json:"beat,omitempty" doc:"the steps of the cadence in the programme"`
-	BeatAt  int                `json:"beatAt" doc:"beat in force, steps a minute; 0 none"`
-	Before  int                `json:"before" doc:"minutes of the seven days before these"`
+	Today     body.Date          `json:"today"`
+	State     load.State         `json:"state" enum:"usual,high,unknown"`
+	Reason    body.Reason        `json:"reason"`
+	Gauges    []load.Gauge       `json:"gauges"`
+	Runs      []store.KeptRun    `json:"runs" doc:"the newest first, of the last 90 days"`
+	Imports   []store.Import     `json:"imports" doc:"confirmed and undone, the newest first"`
+	Shoes     []load.ShoeKm      `json:"shoes"`
+	Weeks     []load.Week        `json:"weeks" doc:"from eight ago to twelve ahead, and who leads each"`
+	Plan      load.Plan          `json:"plan"`
+	PlanID    string             `json:"planId" doc:"of the running planned; empty where none was"`
+	Fixed     int                `json:"fixed" doc:"minutes of the runs that stand in a week; 0 without"`
+	Steps     *LoadSteps         `json:"steps,omitempty" doc:"of the last seven days, where a cadence is known"`
+	ShoeNames []string           `json:"shoeNames" doc:"of the intake"`
+	Watched   []Watched          `json:"watched" doc:"places asked about each morning"`
+	Cadence   []load.CadenceRow  `json:"cadence" doc:"that watches counted in the last 28 days, by shoe and pace"`
+	Beat      *build.CadencePlan `json:"beat,omitempty" doc:"the steps of the cadence in the programme"`
+	BeatAt    int                `json:"beatAt" doc:"beat in force, steps a minute; 0 none"`
+	Before    int                `json:"before" doc:"minutes of the seven days before these"`
 }
 
 // LoadSteps are the steps of seven days.
@@ -86,6 +87,10 @@ func (d *Desk) LoadOf(ctx context.Context, a Actor, runner string) (v LoadView, 
 		}
 		for _, p := range o.Prescriptions {
 			v.BeatAt = max(v.BeatAt, p.Dose.Spm)
+		}
+		v.ShoeNames = []string{}
+		for _, s := range o.Profile.Shoes {
+			v.ShoeNames = append(v.ShoeNames, s.Name)
 		}
 		for _, r := range o.Profile.Runs {
 			v.Fixed += r.Minutes

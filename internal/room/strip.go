@@ -24,6 +24,7 @@ type StripView struct {
 	Until  body.Date    `json:"until"`
 	Places []StripPlace `json:"places" doc:"that mornings name, most often first"`
 	Days   []StripDay   `json:"days"`
+	Spans  []load.Span  `json:"spans" doc:"easy weeks, holidays and illnesses"`
 }
 
 // StripPlace is a place and side that mornings name.
@@ -105,7 +106,12 @@ func (o Chart) footing() load.Footing {
 
 // strip lays what was out by day.
 func (o Chart) strip(p store.Past, from body.Date) StripView {
-	v := StripView{From: from, Until: o.Today, Places: []StripPlace{}, Days: []StripDay{}}
+	v := StripView{From: from, Until: o.Today, Places: []StripPlace{}, Days: []StripDay{}, Spans: []load.Span{}}
+	for _, s := range o.spans() {
+		if s.Until >= from && s.From <= o.Today {
+			v.Spans = append(v.Spans, s)
+		}
+	}
 	days := map[body.Date]*StripDay{}
 	at := func(on body.Date) *StripDay {
 		if days[on] == nil {

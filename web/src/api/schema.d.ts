@@ -3667,6 +3667,8 @@ export interface components {
             reason: components["schemas"]["Reason"];
             /** @description the newest first, of the last 90 days */
             runs: components["schemas"]["StoreKeptRun"][];
+            /** @description of the intake */
+            shoeNames: string[];
             shoes: components["schemas"]["LoadShoeKm"][];
             /** @enum {string} */
             state: "usual" | "high" | "unknown";
@@ -5564,6 +5566,8 @@ export interface components {
             from: string;
             /** @description that mornings name, most often first */
             places: components["schemas"]["StripPlace"][];
+            /** @description easy weeks, holidays and illnesses */
+            spans: components["schemas"]["LoadSpan"][];
             until: string;
         };
         Structural: {

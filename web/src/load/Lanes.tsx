@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import type { Bucket, StripView } from "./lanes";
+import { between, type Bucket, type StripView } from "./lanes";
 
 const kinds = [
   { id: "easy", name: "easy", fill: "var(--tide)" },
@@ -27,6 +27,7 @@ const mostPlaces = 4;
 export function Lanes({
   buckets,
   places,
+  spans,
   width,
   at,
   wide,
@@ -35,6 +36,7 @@ export function Lanes({
 }: {
   buckets: Bucket[];
   places: StripView["places"];
+  spans: StripView["spans"];
   width: number;
   at: number;
   wide: boolean;
@@ -65,6 +67,24 @@ export function Lanes({
       onDoubleClick={(e) => onEnter(pointed(e))}
     >
       <Hatches />
+      {spans.map((s) => {
+        const from = x(column(buckets, s.from, wide));
+        const to = x(column(buckets, s.until, wide) + 1);
+        return to <= gutter || from >= width ? null : (
+          <g key={s.id}>
+            <rect
+              x={Math.max(gutter, from)}
+              y={0}
+              width={Math.min(width, to) - Math.max(gutter, from)}
+              height={height - 20}
+              fill="url(#strip-span)"
+            />
+            <text x={Math.max(gutter, from) + 2} y={height - 24} fill="var(--ink)">
+              {spanNames[s.kind]}
+            </text>
+          </g>
+        );
+      })}
       <rect x={x(at)} y={0} width={Math.max(2, col)} height={height - 20} fill="var(--sunk)" />
       {lanes.map((l) => (
         <g key={l.name}>
@@ -143,6 +163,12 @@ function layout(buckets: Bucket[], shown: StripView["places"]) {
     height: y(all.length) + 2,
   };
 }
+
+const spanNames = { easy: "easy", holiday: "away", ill: "ill" } as const;
+
+/** The column a day stands in, before the first or after the last one too. */
+const column = (buckets: Bucket[], day: string, wide: boolean) =>
+  Math.floor(between(buckets[0]?.from ?? day, day) / (wide ? 7 : 1));
 
 const most = (all: Bucket[], of: (b: Bucket) => number) => Math.max(0, ...all.map(of));
 const short = (n: number) => (n >= 1000 ? `${(n / 1000).toFixed(n < 10_000 ? 1 : 0)}k` : String(Math.round(n)));
@@ -281,6 +307,9 @@ function Hatches() {
     <defs>
       {line("strip-long", "var(--tide)", "M0 3H6")}
       {line("strip-quality", "var(--cinder)", "M0 6L6 0")}
+      <pattern id="strip-span" width="8" height="8" patternUnits="userSpaceOnUse">
+        <path d="M0 8L8 0" stroke="var(--line)" strokeWidth="1" />
+      </pattern>
       {line("strip-hills", "var(--ink)", "M0 0L6 6")}
     </defs>
   );

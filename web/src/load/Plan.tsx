@@ -12,6 +12,8 @@ import { Field } from "../ui/Field";
 import { Note } from "../ui/Note";
 import { Failure } from "../ui/Notice";
 
+import { after } from "./lanes";
+
 type View = Schemas["LoadView"];
 type Lead = "" | Schemas["LoadWeek"]["lead"];
 interface Row {
@@ -31,7 +33,7 @@ const leads: { id: Lead; name: string }[] = [
 
 /** The twelve weeks ahead: a rule, what is written by hand over it, and spans of days with rules of their own. */
 export function Plan({ runner, view, done }: { runner: string; view: View; done: () => void }) {
-  const ahead = view.weeks.filter((w) => view.today < week(w.from));
+  const ahead = view.weeks.filter((w) => view.today < after(w.from));
   const written = (from: string) => view.plan.weeks.find((w) => w.from === from && !w.gone);
   const [percent, setPercent] = useState(view.plan.rule.from ? String(view.plan.rule.percent) : "");
   const [every, setEvery] = useState(view.plan.rule.easyEvery ? String(view.plan.rule.easyEvery) : "");
@@ -202,12 +204,6 @@ function Rows({
     </div>
   );
 }
-
-const week = (monday: string) => {
-  const d = new Date(monday + "T12:00:00Z");
-  d.setUTCDate(d.getUTCDate() + 7);
-  return d.toISOString().slice(0, 10);
-};
 
 function Spans({ spans, setSpans, today }: { spans: Span[]; setSpans: (s: Span[]) => void; today: string }) {
   const change = (id: string, part: Partial<Span>) => setSpans(spans.map((s) => (s.id === id ? { ...s, ...part } : s)));

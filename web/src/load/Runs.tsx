@@ -1,6 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { stale } from "../api/rooms";
+import { rooms, stale } from "../api/rooms";
 import { figure } from "../runner/draft";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -10,6 +11,7 @@ import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Empty, Failure } from "../ui/Notice";
 import { write } from "../ui/number";
+import { sides } from "../ui/Pick";
 import { amountIn } from "../ui/units";
 
 type View = Schemas["LoadView"];
@@ -26,6 +28,7 @@ export const kinds: { id: NonNullable<Run["kind"]>; name: string }[] = [
   { id: "bare", name: "bare part" },
 ];
 const surfaces = ["", "road", "track", "grass", "trail", "sand", "treadmill"] as const;
+const pains = ["", "0", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10"] as const;
 const words = { usual: "ran as usual that week", none: "did not run that week", "": "" };
 const from = { phone: "phone", coach: "by hand", file: "file" };
 
@@ -33,11 +36,31 @@ const from = { phone: "phone", coach: "by hand", file: "file" };
 export function Runs({ runner, view }: { runner: string; view: View }) {
   const [most, setMost] = useState(14);
   const [entering, setEntering] = useState<Run | "new" | null>(null);
+  const told = useDeed(stale.runner(runner));
+  const tell = (word: "usual" | "none") =>
+    told.run(async (id) => {
+      const body = { on: view.today, word };
+      await ask(api.PUT("/api/runners/{runner}/runs/{id}", { params: { path: { runner, id: id(body) } }, body }));
+    });
   return (
     <section aria-label="Runs">
-      <Heading level={2} aside={<Button onClick={() => setEntering("new")}>Enter a run</Button>}>
+      <Heading
+        level={2}
+        aside={
+          <span className="flex flex-wrap gap-2">
+            <Button disabled={told.busy} onClick={() => tell("usual")}>
+              Ran as usual this week
+            </Button>
+            <Button disabled={told.busy} onClick={() => tell("none")}>
+              Did not run
+            </Button>
+            <Button onClick={() => setEntering("new")}>Enter a run</Button>
+          </span>
+        }
+      >
         Runs
       </Heading>
+      <Failure error={told.error} />
       {entering && (
         <RunForm
           key={entering === "new" ? "new" : entering.id}
@@ -121,12 +144,21 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
   const [climb, setClimb] = useState(text(was?.climbM));
   const [kind, setKind] = useState(was?.kind ?? "");
   const [surface, setSurface] = useState<string>(was?.surface ?? "");
+  const [shoe, setShoe] = useState(was?.shoe ?? "");
+  const [pain, setPain] = useState<string>(was?.pain ?? "");
+  const [region, setRegion] = useState<string>(was?.region ?? "");
+  const [side, setSide] = useState<string>(was?.side ?? "");
   const deed = useDeed(stale.runner(runner));
+  const reference = useQuery(rooms.reference());
   const keep = () =>
     deed.run(async (id) => {
       const details: Schemas["LoadDetails"] = {
         ...(was && detailsOf(was)),
         kind,
+        shoe,
+        pain: pains.find((p) => p === pain) ?? "",
+        region: pain && pain !== "0" ? region : "",
+        side: pain && pain !== "0" ? (sides.find((s) => s.id === side)?.id ?? "") : "",
         surface: surfaces.find((s) => s === surface) ?? "",
         cadence: cadence.trim() ? figure("cadence", cadence) : 0,
         climbM: climb.trim() ? figure("climbM", climb) : 0,
@@ -180,6 +212,29 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
           options={surfaces.map((s) => ({ id: s, name: s || "not said" }))}
           onChange={setSurface}
         />
+        <Choice
+          label="Shoe"
+          value={shoe}
+          options={[...new Set(["", ...view.shoeNames, shoe])].map((s) => ({ id: s, name: s || "not said" }))}
+          onChange={setShoe}
+        />
+        <Choice
+          label="Pain while running"
+          value={pain}
+          options={pains.map((p) => ({ id: p, name: p || "not asked" }))}
+          onChange={setPain}
+        />
+        {pain !== "" && pain !== "0" && (
+          <>
+            <Choice
+              label="Where it hurt"
+              value={region}
+              options={[{ id: "", name: "choose" }, ...(reference.data?.regions ?? [])]}
+              onChange={setRegion}
+            />
+            <Choice label="Side" value={side} options={[{ id: "", name: "choose" }, ...sides]} onChange={setSide} />
+          </>
+        )}
       </div>
       <div className="flex flex-wrap gap-3">
         <Button kind="main" type="submit" disabled={deed.busy}>
@@ -196,6 +251,6 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
 
 /** What a correction keeps of the run as it was: its moment and what the watch and the file say. */
 function detailsOf(r: Run): Schemas["LoadDetails"] {
-  const { start, elapsed, shoe, pain, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash } = r;
-  return { start, elapsed, shoe, pain, region, side, contactMs, bounceMm, balanceL, file, fileBytes, fileHash };
+  const { start, elapsed, began, gone, contactMs, bounceMm, balanceL, file, fileBytes, fileHash } = r;
+  return { start, elapsed, began, gone, contactMs, bounceMm, balanceL, file, fileBytes, fileHash };
 }

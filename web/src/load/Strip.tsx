@@ -122,6 +122,7 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
           <Lanes
             buckets={buckets}
             places={view.places}
+            spans={view.spans}
             width={width}
             at={index}
             wide={wide}

@@ -3,19 +3,22 @@ import { type Schemas } from "../api/client";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { Heading } from "../ui/Heading";
+import { Note } from "../ui/Note";
 import { Why } from "../ui/reason";
+import { after } from "./lanes";
 import { Plan } from "./Plan";
 
 type View = Schemas["LoadView"];
 type Week = Schemas["LoadWeek"];
 
-export const dials = { running: "running", strength: "strength", barefoot: "barefoot" } as const;
+const dials = { running: "running", strength: "strength", barefoot: "barefoot" } as const;
 const kinds = { easy: "easy week", holiday: "holiday", ill: "ill", "": "" } as const;
 
 /** The weeks of running gone by and to come: what was run against its limit, what is planned, and which one dial leads. */
 export function Weeks({ runner, view }: { runner: string; view: View }) {
   const [planning, setPlanning] = useState(false);
   const most = Math.max(30, ...view.weeks.flatMap((w) => [w.limit, w.planned, w.ran]));
+  const flat = view.weeks.find((w) => !!w.flat && after(w.from) > view.today);
   const now = view.weeks.find((w) => view.today >= w.from && view.today < after(w.from));
   return (
     <section aria-label="Weeks of running">
@@ -49,16 +52,19 @@ export function Weeks({ runner, view }: { runner: string; view: View }) {
         Filled: run. Outlined: planned. The notch on the right edge: the most that week may hold. Below: what leads, and
         ✕ where more was run than that.
       </p>
+      {flat && !planning && (
+        <Note kind="caution" className="mb-3">
+          In the week of {day(flat.from)} a flat week of {flat.flat} min is proposed, so that{" "}
+          {flat.waits.map((x) => dials[x.dial]).join(" and ")} may lead.{" "}
+          <Button kind="quiet" onClick={() => setPlanning(true)}>
+            Look at the plan
+          </Button>
+        </Note>
+      )}
       {planning && <Plan key={view.planId} runner={runner} view={view} done={() => setPlanning(false)} />}
     </section>
   );
 }
-
-export const after = (monday: string) => {
-  const d = new Date(monday + "T12:00:00Z");
-  d.setUTCDate(d.getUTCDate() + 7);
-  return d.toISOString().slice(0, 10);
-};
 
 const waiting = (w: Week) =>
   w.waits

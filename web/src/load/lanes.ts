@@ -27,6 +27,9 @@ export const plus = (d: string, n: number) => {
 export const between = (a: string, b: string) =>
   Math.round((Date.parse(b + "T12:00:00Z") - Date.parse(a + "T12:00:00Z")) / 86_400_000);
 
+/** The Monday after a Monday. */
+export const after = (monday: string) => plus(monday, 7);
+
 const monday = (d: string) => plus(d, -((new Date(d + "T12:00:00Z").getUTCDay() + 6) % 7));
 
 /** How wide a column is in days: single days as long as they can be told apart. */
