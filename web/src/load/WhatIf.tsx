@@ -40,7 +40,7 @@ export function WhatIf({ runner, watched }: { runner: string; watched: Schemas["
     <section aria-label="What if" className="mb-6">
       <Heading level={2}>What if</Heading>
       <form
-        className="grid items-end gap-3 border border-line bg-panel p-4 sm:grid-cols-2 lg:grid-cols-4"
+        className="grid items-end gap-3 border border-line bg-panel p-4 sm:grid-cols-2 xl:grid-cols-4"
         onSubmit={(e) => {
           e.preventDefault();
           void look();
@@ -56,7 +56,7 @@ export function WhatIf({ runner, watched }: { runner: string; watched: Schemas["
         <Choice
           label="First steps tomorrow at"
           value={place}
-          options={[{ id: "", name: "as usual everywhere" }].concat(
+          options={[{ id: "", name: "as usual" }].concat(
             watched.map((w) => ({ id: w.region + w.side, name: w.side === "both" ? w.name : `${w.side} ${w.name}` })),
           )}
           onChange={setPlace}
@@ -72,10 +72,10 @@ export function WhatIf({ runner, watched }: { runner: string; watched: Schemas["
         <Check checked={missed} onChange={setMissed}>
           no session done
         </Check>
-        <Button type="submit" disabled={deed.busy}>
+        <Button type="submit" disabled={deed.busy} className="whitespace-nowrap">
           See what would move
         </Button>
-        <p className="text-sm text-quiet sm:col-span-1 lg:col-span-3">
+        <p className="text-sm text-quiet sm:col-span-1 xl:col-span-3">
           What is left open goes as planned: sessions whole and quiet, mornings as usual. Nothing is stored.
         </p>
       </form>
