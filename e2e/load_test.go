@@ -102,8 +102,8 @@ func (w *world) trains(p *rod.Page, runner string, days int) {
 		w.shift(p, from+time.Duration(i)*24*time.Hour)
 		o := w.chart(runner)
 		for _, place := range o.Watched() {
-			require.NoError(w.t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: place.Region,
-				Side: place.Side}))
+			require.NoError(w.t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone",
+				build.Morning{ID: store.NewID(), On: o.Today, Region: place.Region, Side: place.Side}))
 		}
 		page := o.Phone(w.desk.Now())
 		for _, it := range page.Sessions[0].Items {
@@ -126,8 +126,8 @@ func (w *world) trains(p *rod.Page, runner string, days int) {
 	w.shift(p, from+time.Duration(days)*24*time.Hour)
 	o := w.chart(runner)
 	for _, place := range o.Watched() {
-		require.NoError(w.t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone", build.Morning{ID: store.NewID(), On: o.Today, Region: place.Region,
-			Side: place.Side}))
+		require.NoError(w.t, w.desk.AddMorning(ctx, w.desk.Actor, runner, "phone",
+			build.Morning{ID: store.NewID(), On: o.Today, Region: place.Region, Side: place.Side}))
 	}
 }
 

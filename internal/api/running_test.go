@@ -22,6 +22,7 @@ import (
 	"notchback/internal/core/load"
 	"notchback/internal/core/screen"
 	"notchback/internal/crowd"
+	"notchback/internal/formats"
 	"notchback/internal/room"
 	"notchback/internal/store"
 	"notchback/internal/testkit"
@@ -56,7 +57,8 @@ func TestGaugesAgainstPostgreSQL(t *testing.T) {
 			w AS (SELECT * FROM d WHERE day > $2::date - 7),
 			e AS (SELECT 28::bigint AS n, avg(minutes) AS s, avg(minutes) AS l FROM d WHERE n <= 28
 				UNION ALL SELECT d.n, e.s + 2.0 / 8 * (d.minutes - e.s), e.l + 2.0 / 29 * (d.minutes - e.l) FROM e JOIN d ON d.n = e.n + 1)
-			SELECT sum(load), coalesce(avg(load) / nullif(stddev_samp(load), 0), -1), coalesce(sum(load) * avg(load) / nullif(stddev_samp(load), 0), -1),
+			SELECT sum(load), coalesce(avg(load) / nullif(stddev_samp(load), 0), -1),
+				coalesce(sum(load) * avg(load) / nullif(stddev_samp(load), 0), -1),
 				coalesce(avg(minutes) / (SELECT nullif(avg(minutes), 0) FROM d WHERE day > $2::date - 28), -1),
 				(SELECT s FROM e WHERE n = 60), (SELECT l FROM e WHERE n = 60), (SELECT coalesce(max(km), 0) FROM r WHERE "on" > $2::date - 7)
 			FROM w`, rows, string(today)).Scan(&sum, &mono, &strain, &coupled, &short, &long, &far))
@@ -130,7 +132,13 @@ func TestTheWeeksArePlanned(t *testing.T) {
 	assert.Equal(t, 422, status)
 	assert.Contains(t, said, "is no Monday of the coming half year")
 
-	// The runner's page, the week and the calendar say the planned minutes; a holiday has no run.
+	readOutside(t, d, c, runner, first, now)
+}
+
+// readOutside: the runner's page and the calendar say the planned minutes; a holiday has no run and no strength work.
+func readOutside(t *testing.T, d *testkit.Desk, c *client, runner, first string, now load.Week) {
+	t.Helper()
+	at := "/api/runners/" + runner
 	o, err := d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
 	page := o.Phone(d.Now())
@@ -142,8 +150,15 @@ func TestTheWeeksArePlanned(t *testing.T) {
 			runs++
 		}
 	}
+	if o.Today.Weekday() <= 1 {
+		assert.Positive(t, runs)
+	}
+	planned := slices.IndexFunc(o.Calendar(), func(p formats.Planned) bool {
+		return p.Kind == "run" && !p.Gone && strings.HasPrefix(p.Title, "Easy run, ")
+	})
+	assert.GreaterOrEqual(t, planned, 0, "the calendar file holds the runs")
 	away := map[string]any{"saw": first, "plan": map[string]any{"rule": map[string]any{"percent": 5, "easyEvery": 4}, "weeks": []any{},
-		"spans": []any{map[string]any{"id": store.NewID(), "kind": "holiday", "from": v.Today, "until": v.Today.Add(9)}}}}
+		"spans": []any{map[string]any{"id": store.NewID(), "kind": "holiday", "from": o.Today, "until": o.Today.Add(9)}}}}
 	c.must("PUT", at+"/running/"+store.NewID(), away, nil)
 	o, err = d.Chart(ctx, d.Actor, runner)
 	require.NoError(t, err)
@@ -246,8 +261,8 @@ func TestARunForAWatch(t *testing.T) {
 	runner := d.Runner(t, p)
 	d.Screen(t, runner, testkit.Usual)
 	visit := d.Begin(t, runner)
-	require.NoError(t, d.Try(ctx, runner, visit, screen.Trial{ID: store.NewID(), Measure: "gait.cadence", Side: body.Both, Parts: []float64{39},
-		Context: &screen.Context{Pace: "easy", Shod: "shoes", Surface: "treadmill", SpeedKmh: 10}}))
+	require.NoError(t, d.Try(ctx, runner, visit, screen.Trial{ID: store.NewID(), Measure: "gait.cadence", Side: body.Both,
+		Parts: []float64{39}, Context: &screen.Context{Pace: "easy", Shod: "shoes", Surface: "treadmill", SpeedKmh: 10}}))
 	require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error { return tx.FinishScreen(ctx, runner, visit) }))
 	require.NoError(t, d.Build(ctx, d.Actor, runner, store.NewID(), build.Choices{}))
 	everyThird(t, d, runner, 50)
@@ -305,7 +320,8 @@ func TestColumnsAreRemembered(t *testing.T) {
 	assert.Equal(t, []string{"wann", "wie lange", "weit"}, v.Files[0].Table.Header)
 	v = send(at, "&columns=%7B%22date%22%3A%22wann%22%2C%22minutes%22%3A%22wie+lange%22%2C%22km%22%3A%22weit%22%7D")
 	require.Len(t, v.Files[0].Runs, 1, v.Files[0].Refused)
-	assert.Equal(t, []any{42., 7.5, body.DateOf(day)}, []any{v.Files[0].Runs[0].Run.Minutes, v.Files[0].Runs[0].Run.Km, v.Files[0].Runs[0].Run.On})
+	run := v.Files[0].Runs[0].Run
+	assert.Equal(t, []any{42., 7.5, body.DateOf(day)}, []any{run.Minutes, run.Km, run.On})
 	again := send("/api/runners/"+runner+"/imports/"+store.NewID(), "")
 	assert.Len(t, again.Files[0].Runs, 1, "remembered")
 	status, said := c.raw("PUT", at+"/files/0?name=x.csv&columns=nonsense", table)

@@ -17,7 +17,6 @@ import (
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/gait"
-	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
 	"notchback/internal/record"
@@ -429,26 +428,7 @@ func (m member) report(ctx context.Context, tx *store.Tx, runner string, today b
 	if m.runMore != nil {
 		more = m.runMore(ago)
 	}
-	for _, r := range p.Runs {
-		if r.Weekday != today.Sub(today.Monday()) {
-			continue
-		}
-		minutes := math.Round(float64(r.Minutes) * more)
-		// What a watch tells of it: quality a little quicker than the rest.
-		kind, effort, pace, beat := load.EasyRun, 4, 5.7, 164.0
-		switch r.Quality {
-		case "quality":
-			kind, effort, pace, beat = load.QualityRun, 6, 5.1, 171
-		case "long":
-			kind, effort = load.LongRun, 5
-		}
-		ran := load.Run{ID: store.NewID(), On: today, Minutes: minutes, Km: math.Round(minutes/pace*10) / 10, RPE: effort,
-			Details: load.Details{Kind: kind, Surface: p.Surfaces[ago%len(p.Surfaces)], Shoe: p.Shoes[0].Name, Cadence: beat + float64(ago%4)}}
-		if err := tx.AddRun(ctx, runner, ran, "phone", ""); err != nil {
-			return err
-		}
-	}
-	return nil
+	return m.run(ctx, tx, runner, today, ago, more)
 }
 
 // train logs the day's session as it was prescribed.

@@ -52,7 +52,8 @@ const standingShape = "2"
 
 // Standing computes it.
 func (o Chart) Standing() Standing {
-	s := Standing{Lines: o.queue(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase(), Strip: o.mini()}
+	s := Standing{Lines: o.queue(), Age: o.Profile.Age(o.Today), Locked: slices.ContainsFunc(o.Stops, refer.Stop.Open), Phase: o.phase(),
+		Strip: o.mini()}
 	if visits := o.Visits(); len(visits) > 0 {
 		s.Screened = visits[0].On
 	}

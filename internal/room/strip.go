@@ -106,25 +106,66 @@ func (o Chart) footing() load.Footing {
 
 // strip lays what was out by day.
 func (o Chart) strip(p store.Past, from body.Date) StripView {
-	v := StripView{From: from, Until: o.Today, Places: []StripPlace{}, Days: []StripDay{}, Spans: []load.Span{}}
+	v := StripView{From: from, Until: o.Today, Places: placesOf(p.Mornings), Days: []StripDay{}, Spans: []load.Span{}}
 	for _, s := range o.spans() {
 		if s.Until >= from && s.From <= o.Today {
 			v.Spans = append(v.Spans, s)
 		}
 	}
-	days := map[body.Date]*StripDay{}
-	at := func(on body.Date) *StripDay {
-		if days[on] == nil {
-			days[on] = &StripDay{On: on}
-		}
-		return days[on]
+	days := stripped{}
+	o.stripRuns(p.Runs, days)
+	for _, x := range p.Planned {
+		days.at(x.On).Planned = x.N
 	}
+	for _, x := range p.Done {
+		days.at(x.On).Done = x.N
+	}
+	for _, m := range p.Mornings {
+		i := slices.IndexFunc(v.Places, func(q StripPlace) bool { return q.Region == m.Region && q.Side == m.Side })
+		days.at(m.On).Mornings = append(days.at(m.On).Mornings, StripMorning{i, m.Pain})
+	}
+	for _, m := range p.Moves {
+		days.at(m.On).Moves = append(days.at(m.On).Moves, m.Verdict)
+	}
+	for _, s := range p.Screens {
+		days.at(s.On).Screens = append(days.at(s.On).Screens, s.Kind)
+	}
+	for _, s := range o.Stops {
+		if s.On >= from && s.On <= o.Today {
+			days.at(s.On).Stops = append(days.at(s.On).Stops, signWords(s.Sign))
+		}
+	}
+	for _, r := range o.Profile.Races {
+		if r.On >= from && r.On <= o.Today {
+			days.at(r.On).Races = append(days.at(r.On).Races, raceWords(r))
+		}
+	}
+	for _, d := range days {
+		d.Says = d.sentence(v.Places)
+		v.Days = append(v.Days, *d)
+	}
+	slices.SortFunc(v.Days, func(a, b StripDay) int { return a.On.Sub(b.On) })
+	return v
+}
+
+// stripped are days as they are laid out.
+type stripped map[body.Date]*StripDay
+
+func (s stripped) at(on body.Date) *StripDay {
+	if s[on] == nil {
+		s[on] = &StripDay{On: on}
+	}
+	return s[on]
+}
+
+// stripRuns lays the runs out: minutes by kind, steps, and what was bare.
+func (o Chart) stripRuns(runs []load.Run, days stripped) {
 	foot := o.footing()
-	for _, r := range p.Runs {
+	for _, r := range runs {
 		if r.Word != "" {
 			continue
 		}
-		day := at(r.On)
+		day := days.at(r.On)
 		if day.Run == nil {
 			day.Run = map[string]float64{}
 		}
@@ -138,39 +179,6 @@ func (o Chart) strip(p store.Past, from body.Date) StripView {
 			day.Bare += r.Minutes
 		}
 	}
-	for _, x := range p.Planned {
-		at(x.On).Planned = x.N
-	}
-	for _, x := range p.Done {
-		at(x.On).Done = x.N
-	}
-	v.Places = placesOf(p.Mornings)
-	for _, m := range p.Mornings {
-		i := slices.IndexFunc(v.Places, func(q StripPlace) bool { return q.Region == m.Region && q.Side == m.Side })
-		at(m.On).Mornings = append(at(m.On).Mornings, StripMorning{i, m.Pain})
-	}
-	for _, m := range p.Moves {
-		at(m.On).Moves = append(at(m.On).Moves, m.Verdict)
-	}
-	for _, s := range p.Screens {
-		at(s.On).Screens = append(at(s.On).Screens, s.Kind)
-	}
-	for _, s := range o.Stops {
-		if s.On >= from && s.On <= o.Today {
-			at(s.On).Stops = append(at(s.On).Stops, signWords(s.Sign))
-		}
-	}
-	for _, r := range o.Profile.Races {
-		if r.On >= from && r.On <= o.Today {
-			at(r.On).Races = append(at(r.On).Races, raceWords(r))
-		}
-	}
-	for _, d := range days {
-		d.Says = d.sentence(v.Places)
-		v.Days = append(v.Days, *d)
-	}
-	slices.SortFunc(v.Days, func(a, b StripDay) int { return a.On.Sub(b.On) })
-	return v
 }
 
 func placesOf(mornings []store.PastMorning) []StripPlace {
@@ -290,8 +298,8 @@ func (o Chart) reasonsOf(p store.Past, on body.Date) []StripReason {
 		out = append(out, StripReason{fmt.Sprintf("%s, %s: %s", name, m.Side, m.Verdict), why})
 	}
 	for _, m := range p.Mornings {
-		why := o.House.Because("strip.morning", fmt.Sprintf("first steps %d of 10", m.Pain)).SeeOn(on, m.Region.Name()+", "+string(m.Side), "%d of 10",
-			m.Pain)
+		why := o.House.Because("strip.morning", fmt.Sprintf("first steps %d of 10", m.Pain)).
+			SeeOn(on, m.Region.Name()+", "+string(m.Side), "%d of 10", m.Pain)
 		out = append(out, StripReason{fmt.Sprintf("First steps: %s, %s", m.Region.Name(), m.Side), why})
 	}
 	for _, n := range p.Planned {

@@ -133,9 +133,9 @@ func (p plain) sayDial(then catalog.Exercise, say func(rule string, v Verdict, s
 		say("dial", Hold, 0)
 		return
 	}
+	monday := p.in.Today.Add(-p.in.Today.Weekday())
 	for _, m := range p.in.Others {
-		if monday := p.in.Today.Add(-p.in.Today.Weekday()); lead.Dial != "strength" && (then.Level >= 3 || bounces) && m.Heavy && m.Verdict == Up &&
-			m.On >= monday && m.On <= p.in.Today {
+		if lead.Dial != "strength" && (then.Level >= 3 || bounces) && m.Heavy && m.Verdict == Up && m.On >= monday && m.On <= p.in.Today {
 			say("dial", Hold, 0)
 		}
 	}

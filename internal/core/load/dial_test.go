@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -37,7 +38,8 @@ func outlook(r *rand.Rand) Outlook {
 	}
 	for i := -10; i < 14; i++ {
 		if some(4) {
-			w := PlannedWeek{From: monday.Add(7 * i), Minutes: r.IntN(400) - 1, Harder: some(5), Lead: []Dial{"", Strength, Barefoot, Running}[r.IntN(4)]}
+			w := PlannedWeek{From: monday.Add(7 * i), Minutes: r.IntN(400) - 1, Harder: some(5),
+				Lead: []Dial{"", Strength, Barefoot, Running}[r.IntN(4)]}
 			if w.Gone = i < 0 && some(2); w.Gone {
 				w.Lead, w.Minutes = Dials[r.IntN(3)], max(0, w.Minutes)
 			}
@@ -72,9 +74,15 @@ func outlook(r *rand.Rand) Outlook {
 	return o
 }
 
+// dialTally counts what the histories drawn came to.
+type dialTally struct {
+	led                  map[Dial]int
+	flats, overs, capped int
+}
+
 // TestOneDialAtATime draws 100,000 weeks of runners and states the rule of the dials again.
 func TestOneDialAtATime(t *testing.T) {
-	led, flats, overs, capped := map[Dial]int{}, 0, 0, 0
+	c := dialTally{led: map[Dial]int{}}
 	weeks := 0
 	for seed := uint64(1); weeks < 100_000; seed++ {
 		o := outlook(rand.New(rand.NewPCG(seed, 77)))
@@ -82,82 +90,97 @@ func TestOneDialAtATime(t *testing.T) {
 		require.Len(t, all, 20)
 		for i, w := range all {
 			weeks++
-			led[w.Lead]++
+			c.led[w.Lead]++
 			say := fmt.Sprintf("seed %d, week of %s: %+v", seed, w.From, w)
 			require.Contains(t, []Dial{"running", "strength", "barefoot"}, w.Lead, say)
-			gone := false
-			for _, p := range o.Plan.Weeks {
-				gone = gone || p.From == w.From && p.Gone && w.From < o.Today.Monday()
-			}
-			if gone {
+			stood := slices.ContainsFunc(o.Plan.Weeks, func(p PlannedWeek) bool {
+				return p.From == w.From && p.Gone && w.From < o.Today.Monday()
+			})
+			if stood {
 				continue // it stands as it stood
 			}
-			// No planned running over its limit: a tenth more than the base where running leads, 3 % where it does not.
-			most := int(math.Floor(float64(w.Base)*1.03 + 1e-9))
-			if w.Lead == "running" {
-				most = max(int(math.Floor(float64(w.Base)*1.1+1e-9)), w.Base+1)
-			}
-			if w.Base == 0 {
-				most = 30
-			}
-			if o.Most > 0 {
-				most = min(most, o.Most)
-			}
-			require.LessOrEqual(t, w.Planned, most, say)
-			require.LessOrEqual(t, w.Planned, w.Wanted, say)
-			if w.Planned < w.Wanted {
-				capped++
-			}
-			if i == 0 {
-				continue
-			}
-			before := all[i-1]
-			// What was run over a limit takes the next lead, and raises no later base.
-			if before.Over {
-				overs++
-				require.Greater(t, before.Ran, before.Limit, say)
-				require.EqualValues(t, "running", w.Lead, say)
-			}
-			ordinary := []Week{} // the newest first
-			for j := i - 1; j >= 0 && j >= i-6; j-- {
-				b := all[j]
-				if b.From >= o.Today.Monday() {
-					b.Ran, b.Limit, b.Known = b.Planned, b.Planned, true
-				}
-				if b.Kind == "" && b.Race == "" && b.Ran > 0 && b.Known {
-					ordinary = append(ordinary, b)
-				}
-			}
-			if len(ordinary) > 0 {
-				most := min(ordinary[0].Ran, ordinary[0].Limit)
-				if len(ordinary) > 1 { // as much twice running counts
-					most = max(most, min(ordinary[0].Ran, ordinary[1].Ran))
-				}
-				require.LessOrEqual(t, w.Base, most, say)
-				require.GreaterOrEqual(t, w.Base, min(ordinary[0].Ran, ordinary[0].Limit), say)
-			}
-			// Nothing that is wanted waits longer than three weeks without a flat week: taken, or proposed.
-			for _, d := range []Dial{"strength", "barefoot"} {
-				since, wanted := o.Want[d]
-				waited := 0
-				for j := i - 1; wanted && j >= 0 && all[j].Lead != d && since <= all[j].From.Add(6); j-- {
-					waited++
-				}
-				if waited >= 3 && w.Lead != d {
-					require.True(t, w.Flat > 0 || w.Planned <= w.Base || w.Base == 0, say)
-				}
-				if waited >= 3 && w.Lead == d && !w.Harder {
-					flats++
-				}
+			c.limit(t, o, w, say)
+			if i > 0 {
+				c.over(t, o, all, i, say)
+				c.waits(t, o, all, i, say)
 			}
 		}
 	}
 	for _, d := range Dials {
-		assert.Greater(t, led[d], 5000, "%s leads in the histories drawn", d)
+		assert.Greater(t, c.led[d], 5000, "%s leads in the histories drawn", d)
 	}
-	assert.Greater(t, flats, 1000)
-	assert.Greater(t, overs, 1000)
-	assert.Greater(t, capped, 1000)
+	assert.Greater(t, c.flats, 1000)
+	assert.Greater(t, c.overs, 1000)
+	assert.Greater(t, c.capped, 1000)
+}
+
+// limit: no planned running over its limit, a tenth more than the base where running leads, 3 % where it does not.
+func (c *dialTally) limit(t *testing.T, o Outlook, w Week, say string) {
+	t.Helper()
+	most := int(math.Floor(float64(w.Base)*1.03 + 1e-9))
+	if w.Lead == "running" {
+		most = max(int(math.Floor(float64(w.Base)*1.1+1e-9)), w.Base+1)
+	}
+	if w.Base == 0 {
+		most = 30
+	}
+	if o.Most > 0 {
+		most = min(most, o.Most)
+	}
+	require.LessOrEqual(t, w.Planned, most, say)
+	require.LessOrEqual(t, w.Planned, w.Wanted, say)
+	if w.Planned < w.Wanted {
+		c.capped++
+	}
+}
+
+// over: what was run over a limit takes the next lead, and raises no later base until as much was run twice.
+func (c *dialTally) over(t *testing.T, o Outlook, all []Week, i int, say string) {
+	t.Helper()
+	w, before := all[i], all[i-1]
+	if before.Over {
+		c.overs++
+		require.Greater(t, before.Ran, before.Limit, say)
+		require.EqualValues(t, "running", w.Lead, say)
+	}
+	ordinary := []Week{} // the newest first
+	for j := i - 1; j >= 0 && j >= i-6; j-- {
+		b := all[j]
+		if b.From >= o.Today.Monday() {
+			b.Ran, b.Limit, b.Known = b.Planned, b.Planned, true
+		}
+		if b.Kind == "" && b.Race == "" && b.Ran > 0 && b.Known {
+			ordinary = append(ordinary, b)
+		}
+	}
+	if len(ordinary) == 0 {
+		return
+	}
+	most := min(ordinary[0].Ran, ordinary[0].Limit)
+	if len(ordinary) > 1 { // as much twice running counts
+		most = max(most, min(ordinary[0].Ran, ordinary[1].Ran))
+	}
+	require.LessOrEqual(t, w.Base, most, say)
+	require.GreaterOrEqual(t, w.Base, min(ordinary[0].Ran, ordinary[0].Limit), say)
+}
+
+// waits: nothing that is wanted waits longer than three weeks without a flat week, taken or proposed.
+func (c *dialTally) waits(t *testing.T, o Outlook, all []Week, i int, say string) {
+	t.Helper()
+	w := all[i]
+	for _, d := range []Dial{"strength", "barefoot"} {
+		since, wanted := o.Want[d]
+		waited := 0
+		for j := i - 1; wanted && j >= 0 && all[j].Lead != d && since <= all[j].From.Add(6); j-- {
+			waited++
+		}
+		if waited >= 3 && w.Lead != d {
+			require.True(t, w.Flat > 0 || w.Planned <= w.Base || w.Base == 0, say)
+		}
+		if waited >= 3 && w.Lead == d && !w.Harder {
+			c.flats++
+		}
+	}
 }
 
 // The weeks of one plan, by hand: growth of a tenth, every third week easier, a race, a week written too high, and a flat week for

@@ -429,9 +429,9 @@ func StrikeAtEase(trials []Trial, h house.Rules) (out Strike, ok bool) {
 	load := []Strike{Rearfoot, Midfoot, Forefoot} // by eye, too
 	for _, side := range body.Sides {
 		at := -1
-		if rd, known := ReadEasy(trials, "gait.strike_angle", side); known {
+		if rd, known := ReadEasy(trials, body.GaitStrikeAngle, side); known {
 			at = slices.Index(load, StrikeOf(rd.Value, h))
-		} else if rd, known := ReadEasy(trials, "gait.strike", side); known {
+		} else if rd, known := ReadEasy(trials, body.GaitStrike, side); known {
 			at = int(rd.Value)
 		}
 		if at >= 0 && at < len(load) && at >= slices.Index(load, out) {
