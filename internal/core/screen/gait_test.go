@@ -405,3 +405,26 @@ func TestStalled(t *testing.T) {
 		assert.Equal(t, c.is, slices.Contains(at(c.cms...)[body.Left], "ankle.knee_to_wall"), "%v", c.cms)
 	}
 }
+
+// What comes down first at ease: by the angle before the eye, of two feet the one that loads the calf more; another pace says nothing.
+func TestStrikeAtEase(t *testing.T) {
+	easy := &Context{Pace: "easy", Shod: "shoes"}
+	at := func(measure string, side body.Side, value float64, c *Context) Trial {
+		return Trial{ID: measure + string(side), Measure: measure, Side: side, Value: value, On: "2026-03-01", Context: c}
+	}
+	for name, c := range map[string]struct {
+		trials []Trial
+		want   Strike
+		ok     bool
+	}{
+		"nothing":        {nil, "", false},
+		"by eye":         {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrike, body.Right, 1, easy)}, Midfoot, true},
+		"the angle":      {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrikeAngle, body.Left, -5, easy)}, Forefoot, true},
+		"the other foot": {[]Trial{at(body.GaitStrikeAngle, body.Left, -5, easy), at(body.GaitStrikeAngle, body.Right, 15, easy)}, Forefoot, true},
+		"when fast":      {[]Trial{at(body.GaitStrike, body.Left, 2, &Context{Pace: "fast", Shod: "shoes"})}, "", false},
+	} {
+		got, ok := StrikeAtEase(c.trials, house.Rules{})
+		assert.Equal(t, c.want, got, name)
+		assert.Equal(t, c.ok, ok, name)
+	}
+}
