@@ -112,15 +112,18 @@ func (o Outlook) week(from body.Date, before []Week, waits map[Dial]body.Date) W
 	hand := o.Plan.of(from)
 	if hand != nil && hand.Gone && from < this { // it stands as it stood
 		w.By, w.Wanted, w.Planned, w.Lead, w.Harder = "hand", hand.Minutes, hand.Minutes, hand.Lead, hand.Harder
+		if hand.Easy {
+			w.Kind = EasyWeek
+		}
 		w.Limit = max(o.limit(w.Base, w.Lead), hand.Minutes)
 		w.Over = w.Known && w.Ran-o.raced(from) > w.Limit
 		w.Why = o.because(w, "led this week")
 		return w
 	}
-	o.wish(&w, hand, before)
+	o.wish(&w, hand)
 	over := len(before) > 0 && before[len(before)-1].Over
 	longest := longestWait(waits, from, o.House.Int("dial.wait"))
-	rises := w.Wanted > o.limit(w.Base, Strength) || w.Harder
+	rises := w.Wanted > o.grown(w.Base, Strength) || w.Harder
 	why := ""
 	switch {
 	case over:
@@ -172,7 +175,7 @@ func (o Outlook) because(w Week, says string) body.Reason {
 }
 
 // wish is what a week is meant to hold: as written by hand, by the rule, or as it was.
-func (o Outlook) wish(w *Week, hand *PlannedWeek, before []Week) {
+func (o Outlook) wish(w *Week, hand *PlannedWeek) {
 	rule := o.Plan.Rule
 	w.Wanted = w.Base
 	if hand != nil {
@@ -194,7 +197,7 @@ func (o Outlook) wish(w *Week, hand *PlannedWeek, before []Week) {
 		w.By, w.Wanted = "rule", share100(w.Base, share)
 	case rule.From != "" && w.From >= rule.From:
 		w.By = "rule"
-		if n := w.From.Sub(rule.From)/7 + 1; rule.EasyEvery > 1 && n%rule.EasyEvery == 0 {
+		if o.Plan.easier(w.From) {
 			w.Kind, w.Wanted = EasyWeek, share100(w.Base, o.House.Get("load.easy.share"))
 		} else {
 			w.Wanted = max(w.Base, int(float64(w.Base)*(1+rule.Percent/100)+1e-9))
@@ -220,8 +223,17 @@ func (o Outlook) raceShare(monday body.Date) (string, float64) {
 	return "", 0
 }
 
-// limit is the most minutes of a week over its base, by who leads.
+// limit is the most minutes of a week over its base, by who leads, and less where something says so.
 func (o Outlook) limit(base int, lead Dial) int {
+	out := o.grown(base, lead)
+	if o.Most > 0 {
+		out = min(out, o.Most)
+	}
+	return out
+}
+
+// grown is a base with what the dials add to it.
+func (o Outlook) grown(base int, lead Dial) int {
 	key := "dial.other"
 	if lead == Running {
 		key = "dial.lead"
@@ -232,9 +244,6 @@ func (o Outlook) limit(base int, lead Dial) int {
 		out = o.House.Int("load.start")
 	case lead == Running && o.House.Get(key) > 0:
 		out = max(out, base+1) // so that nobody is stuck at a few minutes
-	}
-	if o.Most > 0 {
-		out = min(out, o.Most)
 	}
 	return out
 }

@@ -238,6 +238,19 @@ func TestSpansInTheGauge(t *testing.T) {
 	state, _ = Volume(Plan{Spans: []Span{span}}.Tell(runs, today), p, today, house.Rules{})
 	assert.Equal(t, High, state, "written afterwards it counts")
 
+	// So is one that the rule had made an easier one; the same week written by hand is a week like any other.
+	rule := Plan{Rule: Rule{From: today.Add(-13).Monday().Add(-7), Percent: 1, EasyEvery: 3}}
+	days := 0
+	for _, r := range rule.Tell(nil, today) {
+		assert.Equal(t, EasyDay, r.Word)
+		days++
+	}
+	assert.Equal(t, 7, days, "of the weeks gone by one was easier")
+	rule.Weeks = []PlannedWeek{{From: rule.Rule.From.Add(14), Minutes: 100}}
+	assert.Empty(t, rule.Tell(nil, today))
+	rule.Weeks = []PlannedWeek{{From: rule.Rule.From.Add(14), Minutes: 75, Gone: true, Easy: true}}
+	assert.Len(t, rule.Tell(nil, today), 7)
+
 	p.Runs = []body.FixedRun{{Weekday: 0, Minutes: 30, Quality: "easy"}, {Weekday: 5, Minutes: 30, Quality: "easy"}}
 	away := Span{Kind: Holiday, From: today.Add(-6), Until: today}
 	state, _ = Volume(Plan{Spans: []Span{away}}.Tell(runs[7:], today), p, today, house.Rules{})
@@ -261,7 +274,7 @@ func TestWritingAPlan(t *testing.T) {
 	p, err := Plan{Rule: Rule{Percent: 5}, Weeks: []PlannedWeek{{From: monday.Add(7), Minutes: 120}, {From: monday.Add(-7), Minutes: 400}},
 		Spans: []Span{{ID: id, Kind: EasyWeek, From: monday.Add(7), Until: monday.Add(13)}}}.Written(Plan{}, stood, dialDay)
 	require.NoError(t, err)
-	assert.Equal(t, []PlannedWeek{{monday.Add(-7), 90, false, Running, true}, {From: monday.Add(7), Minutes: 120}}, p.Weeks,
+	assert.Equal(t, []PlannedWeek{{monday.Add(-7), 90, false, Running, true, false}, {From: monday.Add(7), Minutes: 120}}, p.Weeks,
 		"what is gone by stands as it stood")
 	assert.Equal(t, monday, p.Rule.From)
 	assert.True(t, p.Spans[0].Beforehand())

@@ -29,6 +29,7 @@ type PlannedWeek struct {
 	Harder  bool      `json:"harder,omitempty" doc:"hills or speed work are newly added"`
 	Lead    Dial      `json:"lead,omitempty" enum:",running,strength,barefoot" doc:"the coach's pick of the week; led, of one gone by"`
 	Gone    bool      `json:"gone,omitempty" doc:"gone by, kept as it stood"`
+	Easy    bool      `json:"easy,omitempty" doc:"of one gone by: the rule had made it an easier one"`
 }
 
 // Span is a stretch of days with rules of its own. Illness is no span of a plan: it is told as a warning sign.
@@ -86,8 +87,8 @@ func (p Plan) Written(was Plan, stood []Week, today body.Date) (Plan, error) {
 		out.Rule.From = monday
 	}
 	for _, w := range stood {
-		if w.From < monday && w.From >= monday.Add(-7*26) {
-			out.Weeks = append(out.Weeks, PlannedWeek{w.From, w.Planned, w.Harder, w.Lead, true})
+		if w.From < monday {
+			out.Weeks = append(out.Weeks, PlannedWeek{w.From, w.Planned, w.Harder, w.Lead, true, w.Kind == EasyWeek})
 		}
 	}
 	for _, w := range p.Weeks {
@@ -95,7 +96,7 @@ func (p Plan) Written(was Plan, stood []Week, today body.Date) (Plan, error) {
 			return out, err
 		}
 		if w.From >= monday && !slices.ContainsFunc(out.Weeks, func(o PlannedWeek) bool { return o.From == w.From }) {
-			w.Gone = false
+			w.Gone, w.Easy = false, false
 			out.Weeks = append(out.Weeks, w)
 		}
 	}
@@ -142,10 +143,27 @@ func (s Span) check(today body.Date) error {
 	return nil
 }
 
-// Tell adds to runs what the spans say of days gone by: no running on a holiday without it, and which days were planned easy.
+// easier reports a week that the rule makes an easier one: every so manieth from its beginning, unless it was written by hand.
+func (p Plan) easier(monday body.Date) bool {
+	n := monday.Sub(p.Rule.From)/7 + 1
+	if p.Rule.From == "" || p.Rule.EasyEvery < 2 || monday < p.Rule.From || n%p.Rule.EasyEvery != 0 {
+		return false
+	}
+	w := p.of(monday)
+	return w == nil || w.Minutes < 0
+}
+
+// Tell adds to runs what the plan says of days gone by: no running on a holiday without it, and which days were planned easy, in a
+// span or by the rule.
 func (p Plan) Tell(runs []Run, today body.Date) []Run {
-	out := runs
-	for _, s := range p.Spans {
+	out, spans := runs, slices.Clone(p.Spans)
+	for monday := today.Monday().Add(-7 * 8); monday <= today; monday = monday.Add(7) {
+		if w := p.of(monday); p.easier(monday) || w != nil && w.Gone && w.Easy {
+			spans = append(spans, Span{Kind: EasyWeek, From: monday, Until: monday.Add(6), Set: monday})
+		}
+	}
+	told := map[body.Date]bool{}
+	for _, s := range spans {
 		word := Away
 		switch {
 		case s.Beforehand():
@@ -157,7 +175,10 @@ func (p Plan) Tell(runs []Run, today body.Date) []Run {
 			out = slices.Clone(runs)
 		}
 		for d := s.From; d <= s.Until && d <= today; d = d.Add(1) {
-			out = append(out, Run{On: d, RPE: -1, Word: word})
+			if !told[d] || word == Away {
+				out = append(out, Run{On: d, RPE: -1, Word: word})
+			}
+			told[d] = true
 		}
 	}
 	if len(out) > len(runs) {

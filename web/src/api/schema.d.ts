@@ -3467,6 +3467,8 @@ export interface components {
             weeks: components["schemas"]["LoadPlannedWeek"][];
         };
         LoadPlannedWeek: {
+            /** @description of one gone by: the rule had made it an easier one */
+            easy?: boolean;
             from: string;
             /** @description gone by, kept as it stood */
             gone?: boolean;
