@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { newId } from "../api/id";
 import { Button } from "../ui/Button";
@@ -18,6 +18,7 @@ export function Files({ onDone }: { onDone: () => void }) {
   const [wrong, setWrong] = useState("");
   const [turned, setTurned] = useState<string[]>([]);
   const [added, setAdded] = useState(0);
+  const input = useRef<HTMLInputElement>(null);
   const path = `/api/phone/imports/${id}`;
   const ask = async (at: string, init: RequestInit = {}) => {
     const a = await call(at, init).catch(() => {
@@ -92,16 +93,21 @@ export function Files({ onDone }: { onDone: () => void }) {
           </Button>
         </>
       ) : (
-        <label className="mt-2 block">
-          <span className="block text-quiet">FIT, GPX, TCX, CSV or a ZIP of them. Where you ran is not kept.</span>
+        <>
+          <p className="mt-2 text-quiet">FIT, GPX, TCX, CSV or a ZIP of them. Where you ran is not kept.</p>
           <input
+            ref={input}
             type="file"
             multiple
+            tabIndex={-1}
             aria-label="Files of runs"
-            className="mt-2 min-h-11 w-full"
+            className="sr-only"
             onChange={(e) => void begin([...(e.target.files ?? [])])}
           />
-        </label>
+          <Button kind="main" className="mt-3 w-full" onClick={() => input.current?.click()}>
+            Choose files
+          </Button>
+        </>
       )}
       {wrong && (
         <p role="alert" className="mt-2 text-brick">

@@ -21,8 +21,8 @@ const kinds = [
 ];
 const surfaces = ["", "road", "track", "grass", "trail", "sand", "treadmill"];
 const beginnings = [
-  { id: "first", name: "first half" },
-  { id: "second", name: "second half" },
+  { id: "first", name: "in the first half" },
+  { id: "second", name: "in the second half" },
   { id: "after", name: "after it" },
 ] as const;
 const endings = [
@@ -123,9 +123,9 @@ function Form({ bundle, today, kept }: { bundle: Bundle; today: string; kept: (o
             onChange={(region) => setAt({ ...at, region })}
           />
           <Pick label="Side" value={at.side} options={sides} onChange={(side) => setAt({ ...at, side })} />
-          <p className="font-medium">It began in the</p>
+          <p className="font-medium">It began</p>
           <Pick
-            label="It began in the"
+            label="It began"
             value={at.began as (typeof beginnings)[number]["id"] | ""}
             options={beginnings}
             onChange={(b) => setAt({ ...at, began: b })}
