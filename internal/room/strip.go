@@ -227,8 +227,8 @@ func (d StripDay) sentence(places []StripPlace) string {
 	}
 	slices.Sort(kinds)
 	for _, kind := range kinds {
-		words := kind + " run"
-		if words = map[string]string{"other": "run", "back": "back-to-running step", "bare": "bare run"}[kind]; words == "" {
+		words, own := map[string]string{"other": "run", "back": "back-to-running step", "bare": "bare run"}[kind]
+		if !own {
 			words = kind + " run"
 		}
 		parts = append(parts, fmt.Sprintf("%s %.0f min", words, d.Run[kind]))
