@@ -19,6 +19,7 @@ import (
 	"notchback/internal/core/build"
 	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
+	"notchback/internal/crowd"
 	"notchback/internal/room"
 	"notchback/internal/standin"
 	"notchback/internal/store"
@@ -294,4 +295,28 @@ func TestARunThatHurt(t *testing.T) {
 	press(ph, "^Add 1 run$")
 	reads(t, ph, "1 run added")
 	assert.Len(t, w.chart(runner).Runs, 2)
+}
+
+// Two years of a runner, drawn anew: from the press to the second frame after it, milliseconds, as drawn-ms/op.
+func BenchmarkStripDrawn(b *testing.B) {
+	w := launch(b)
+	ids, err := crowd.Make(context.Background(), w.desk.Store, testkit.Admin(b, testkit.LastDatabase()), w.desk.Actor, w.desk.Now(), 1, 104)
+	require.NoError(b, err)
+	p := w.signedIn()
+	p.MustNavigate("http://" + w.addr + "/runners/" + ids[0] + "/load")
+	reads(b, p, "13 weeks", "As a table")
+	total := 0.
+	for b.Loop() {
+		total += p.MustEval(`() => new Promise((done) => {
+			const button = (name) => [...document.querySelectorAll("button")].find((x) => x.innerText.includes(name));
+			button("A week").click();
+			requestAnimationFrame(() => requestAnimationFrame(() => {
+				const at = performance.now();
+				button("Two years").click();
+				requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - at)));
+			}));
+		})`).Num()
+	}
+	reads(b, p, "a week a column")
+	b.ReportMetric(total/float64(b.N), "drawn-ms/op")
 }

@@ -25,6 +25,7 @@ type LoadView struct {
 	Plan      load.Plan          `json:"plan"`
 	PlanID    string             `json:"planId" doc:"of the running planned; empty where none was"`
 	Fixed     int                `json:"fixed" doc:"minutes of the runs that stand in a week; 0 without"`
+	WayBack   *WayBack           `json:"wayBack,omitempty" doc:"the way back to running, dated"`
 	Steps     *LoadSteps         `json:"steps,omitempty" doc:"of the last seven days, where a cadence is known"`
 	ShoeNames []string           `json:"shoeNames" doc:"of the intake"`
 	Watched   []Watched          `json:"watched" doc:"places asked about each morning"`
@@ -74,6 +75,7 @@ func (d *Desk) LoadOf(ctx context.Context, a Actor, runner string) (v LoadView, 
 		v = LoadView{Today: o.Today, Gauges: load.Gauges(o.Runs, o.Profile, o.Today, o.House), Weeks: o.RunningWeeks(),
 			Plan: o.Running.Normalise(), PlanID: o.RunningID, Steps: o.loadSteps(),
 			Watched: o.watchedNames(), Cadence: load.CadenceBy(o.Runs, o.Today, 28)}
+		v.WayBack = o.WayBack()
 		if o.Programme != nil {
 			v.Beat = o.Programme.Plan.Cadence
 		}

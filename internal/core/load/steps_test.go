@@ -63,8 +63,8 @@ func TestCadenceByShoeAndPace(t *testing.T) {
 		return Run{On: today.Add(-ago), Minutes: minutes, Km: km, Details: Details{Cadence: cadence, Shoe: shoe}}
 	}
 	rows := CadenceBy([]Run{run(1, 30, 5, 166, "daily"), run(3, 60, 10, 169, "daily"), run(5, 25, 5, 176, "daily"),
-		run(6, 30, 5, 180, "racer"), run(2, 30, 5, 0, "daily"), run(2, 5, 0.4, 150, "daily"), run(28, 30, 5, 150, "daily"), {On: today, Word: AsUsual},
-		run(-1, 30, 5, 150, "daily")}, today, 28)
+		run(6, 30, 5, 180, "racer"), run(2, 30, 5, 0, "daily"), run(2, 5, 0.4, 150, "daily"), run(28, 30, 5, 150, "daily"),
+		{On: today, Word: AsUsual}, run(-1, 30, 5, 150, "daily")}, today, 28)
 	assert.Equal(t, []CadenceRow{{"daily", "6:00–6:30", 2, 168, 166, 169}, {"daily", "5:00–5:30", 1, 176, 176, 176},
 		{"racer", "6:00–6:30", 1, 180, 180, 180}}, rows)
 }

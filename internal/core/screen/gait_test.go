@@ -417,11 +417,11 @@ func TestStrikeAtEase(t *testing.T) {
 		want   Strike
 		ok     bool
 	}{
-		"nothing":        {nil, "", false},
-		"by eye":         {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrike, body.Right, 1, easy)}, Midfoot, true},
-		"the angle":      {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrikeAngle, body.Left, -5, easy)}, Forefoot, true},
-		"the other foot": {[]Trial{at(body.GaitStrikeAngle, body.Left, -5, easy), at(body.GaitStrikeAngle, body.Right, 15, easy)}, Forefoot, true},
-		"when fast":      {[]Trial{at(body.GaitStrike, body.Left, 2, &Context{Pace: "fast", Shod: "shoes"})}, "", false},
+		"nothing":   {nil, "", false},
+		"by eye":    {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrike, body.Right, 1, easy)}, Midfoot, true},
+		"the angle": {[]Trial{at(body.GaitStrike, body.Left, 0, easy), at(body.GaitStrikeAngle, body.Left, -5, easy)}, Forefoot, true},
+		"two feet":  {[]Trial{at(body.GaitStrikeAngle, body.Left, -5, easy), at(body.GaitStrikeAngle, body.Right, 15, easy)}, Forefoot, true},
+		"when fast": {[]Trial{at(body.GaitStrike, body.Left, 2, &Context{Pace: "fast", Shod: "shoes"})}, "", false},
 	} {
 		got, ok := StrikeAtEase(c.trials, house.Rules{})
 		assert.Equal(t, c.want, got, name)

@@ -3679,6 +3679,8 @@ export interface components {
             today: string;
             /** @description places asked about each morning */
             watched: components["schemas"]["Watched"][];
+            /** @description the way back to running, dated */
+            wayBack?: components["schemas"]["WayBack"];
             /** @description from eight ago to twelve ahead, and who leads each */
             weeks: components["schemas"]["LoadWeek"][];
         };

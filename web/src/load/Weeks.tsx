@@ -43,6 +43,15 @@ export function Weeks({ runner, view }: { runner: string; view: View }) {
           {now.by !== "none" && `, ${now.planned} planned`}.{now.waits.length > 0 && ` ${waiting(now)}.`}
         </p>
       )}
+      {view.wayBack && (
+        <Note kind="good" className="mb-2">
+          <strong className="text-tide">Back to running: </strong>
+          <Why reason={view.wayBack.reason} title="Back to running">
+            {view.wayBack.reason.says}
+          </Why>
+          {view.wayBack.days.length > 0 && ` ${view.wayBack.days.map((d) => `${day(d.on)}: ${d.what}`).join("; ")}.`}
+        </Note>
+      )}
       <ol data-scrolls className="relative flex items-end gap-0.5 overflow-x-auto pb-1" aria-label="Twenty weeks">
         {view.weeks.map((w) => (
           <Column key={w.from} w={w} most={most} today={view.today} />
