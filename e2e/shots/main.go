@@ -159,6 +159,8 @@ func (s *shooter) plan() {
 	s.visit("load", "Marek", "Load", "From files", func() {
 		s.page.MustElement("input[type=file]").MustSetFiles(outings()...)
 		s.page.MustElementR("button", "^Add ")
+		s.page.MustElement(`section[aria-label="History"] svg`)
+		s.page.MustEval(`() => window.scrollTo(0, document.querySelector('section[aria-label="Weeks of running"]').offsetTop - 20)`)
 	})
 	s.visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
 	s.visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })

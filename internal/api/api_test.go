@@ -173,7 +173,10 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"keep-still":     map[string]any{"picture": "/9j/"},
 		"tell-heel":      map[string]any{"sore": []string{"heel_back"}},
 		"confirm-import": map[string]any{"take": []string{}},
-		"coach-run":      map[string]any{"on": "2026-01-01", "minutes": 30},
+		"plan-running": map[string]any{"saw": "", "plan": map[string]any{"rule": map[string]any{"percent": 0, "easyEvery": 0},
+			"weeks": []any{}, "spans": []any{}}},
+		"what-if":   map[string]any{"missed": true},
+		"coach-run": map[string]any{"on": "2026-01-01", "minutes": 30},
 	}
 	tried := 0
 	for path, ops := range doc.Paths {
@@ -184,7 +187,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		if strings.HasSuffix(at, "/week/moves") {
 			at += "?rail=ankle_bend&from=0"
 		}
-		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight", "{n}", "0").Replace(at)
+		at = strings.NewReplacer("{side}", "left", "{rail}", "calf_straight", "{n}", "0", "{day}", "2026-01-05").Replace(at)
 		for _, p := range []string{"stop", "clearance", "link", "screen", "trial", "programme", "id", "check", "form", "clip", "still", "limit",
 			"device", "import"} {
 			at = strings.ReplaceAll(at, "{"+p+"}", store.NewID())

@@ -123,6 +123,8 @@ var work = []Rule{
 	{"load.easy.share", "An easier week holds this share of the last ordinary one", 75, "%", 50, 90, body.Common, ""},
 	{"load.race.before", "The week before a goal race's holds this share", 75, "%", 50, 100, body.Common, ""},
 	{"load.race.week", "The week of a goal race holds this share, the race apart", 60, "%", 30, 100, body.Common, ""},
+	{"load.race.after", "The week after a goal race holds this share; after a marathon or longer that of its own week", 75, "%", 30, 100,
+		body.Common, ""},
 	{"load.start", "Without any history running starts with at most", 30, "min", 10, 30, body.Ours, ""},
 	{"calf.forefoot", "A forefoot or barefoot step loads the calf, over a rearfoot step", 1.15, "×", 1, 1.5, body.Memory,
 		"studies of the load on the Achilles tendon by strike"},

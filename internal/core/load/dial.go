@@ -46,7 +46,7 @@ type Outlook struct {
 type Week struct {
 	From    body.Date   `json:"from" doc:"Monday"`
 	Kind    SpanKind    `json:"kind,omitempty" enum:",easy,holiday,ill"`
-	Race    string      `json:"race,omitempty" doc:"a goal race in it, or the week before one"`
+	Race    string      `json:"race,omitempty" enum:",race,before,after" doc:"a goal race in it, in the week after it or before it"`
 	By      string      `json:"by" enum:"hand,rule,flat,none" doc:"who wrote its minutes; none: nobody, it stays as it was"`
 	Wanted  int         `json:"wanted" doc:"minutes as written, before the limit"`
 	Planned int         `json:"planned" doc:"minutes in force"`
@@ -210,17 +210,27 @@ func (o Outlook) wish(w *Week, hand *PlannedWeek) {
 
 func share100(minutes int, percent float64) int { return int(float64(minutes)*percent/100 + 1e-9) }
 
-// raceShare says whether a goal race lies in a week or the one after it, and the share of the minutes that is left.
-func (o Outlook) raceShare(monday body.Date) (string, float64) {
+// raceShare says whether a week holds a goal race, or stands before or after one, and the share of the minutes that is left.
+func (o Outlook) raceShare(monday body.Date) (state string, share float64) {
+	share = math.Inf(1)
+	take := func(s, key string) {
+		if x := o.House.Get(key); x < share {
+			state, share = s, x
+		}
+	}
 	for _, r := range o.Profile.GoalRaces() {
 		switch n := r.On.Sub(monday); {
 		case n >= 0 && n < 7:
-			return "race", o.House.Get("load.race.week")
+			take("race", "load.race.week")
 		case n >= 7 && n < 14:
-			return "before", o.House.Get("load.race.before")
+			take("before", "load.race.before")
+		case n >= -7 && n < 0 && r.Km >= 42:
+			take("after", "load.race.week")
+		case n >= -7 && n < 0:
+			take("after", "load.race.after")
 		}
 	}
-	return "", 0
+	return state, share
 }
 
 // limit is the most minutes of a week over its base, by who leads, and less where something says so.

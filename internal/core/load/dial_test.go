@@ -202,6 +202,20 @@ func TestTheWeeksOfAPlan(t *testing.T) {
 	assert.Contains(t, all[2].Why.Says, "300 min were wanted, 133 are within its limit")
 	assert.Equal(t, EasyWeek, all[5].Kind)
 
+	// A race on the Sunday of the fourth week: less before it, in it and after it, and then on from before. A marathon asks for more.
+	o.Plan = Plan{Rule: Rule{From: monday, Percent: 3}}
+	o.Profile.Races = []body.Race{{On: monday.Add(27), Km: 21}}
+	planned := func() (out []string) {
+		for _, w := range o.Weeks()[8:15] {
+			out = append(out, fmt.Sprint(w.Race, w.Planned))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"103", "106", "before79", "race63", "after79", "109", "112"}, planned())
+	o.Profile.Races[0].Km = 42.2
+	assert.Equal(t, "after63", planned()[4])
+	o.Profile.Races = nil
+
 	// Nobody told of the last two weeks: they are no weeks of nothing, and the one before stands.
 	o.Runs = o.Runs[2:]
 	o.Plan = Plan{}

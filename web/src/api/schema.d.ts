@@ -3732,8 +3732,11 @@ export interface components {
              * @description minutes in force
              */
             planned: number;
-            /** @description a goal race in it, or the week before one */
-            race?: string;
+            /**
+             * @description a goal race in it, in the week after it or before it
+             * @enum {string}
+             */
+            race?: "" | "race" | "before" | "after";
             /**
              * Format: int64
              * @description minutes run, of a week that began

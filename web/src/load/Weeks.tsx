@@ -40,7 +40,7 @@ export function Weeks({ runner, view }: { runner: string; view: View }) {
           </Why>
           : <span className="fig font-semibold">{now.ran}</span> of at most{" "}
           <span className="fig font-semibold">{now.limit} min</span> run so far
-          {now.by !== "none" && `, ${now.planned} planned`}.{now.waits.length > 0 && ` ${waiting(now)}.`}
+          {now.by !== "none" && `, ${now.planned} planned`}.{now.waits.length > 0 && ` Waiting: ${waiting(now)}.`}
         </p>
       )}
       {view.wayBack && (
@@ -76,9 +76,7 @@ export function Weeks({ runner, view }: { runner: string; view: View }) {
 }
 
 const waiting = (w: Week) =>
-  w.waits
-    .map((x) => `${dials[x.dial]} waits since ${day(x.since)}${x.weeks > 1 ? `, ${x.weeks} weeks` : ""}`)
-    .join("; ");
+  w.waits.map((x) => `${dials[x.dial]} since ${day(x.since)}${x.weeks > 1 ? `, ${x.weeks} weeks` : ""}`).join("; ");
 
 const height = 112; // px
 
@@ -94,7 +92,7 @@ function Column({ w, most, today }: { w: Week; most: number; today: string }) {
     past ? "" : `${w.planned} min planned`,
     `at most ${w.limit}`,
     `${dials[w.lead]} leads`,
-    waiting(w),
+    w.waits.length > 0 ? `waiting: ${waiting(w)}` : "",
     w.flat ? `a flat week of ${w.flat} min is proposed` : "",
   ].filter(Boolean);
   return (
