@@ -206,7 +206,7 @@ type AdjustView struct {
 	Mornings []build.Morning `json:"mornings" doc:"newest first, up to three weeks"`
 	Usual    []build.Usual   `json:"usual"`
 	Watched  []Watched       `json:"watched"`
-	Lead     load.Lead       `json:"lead" doc:"who leads this week"`
+	Lead     *load.Lead      `json:"lead,omitempty" doc:"who leads this week, once a programme is in force"`
 	Strip    []MiniWeek      `json:"strip"`
 }
 
@@ -216,7 +216,8 @@ var AdjustRoom = Room[AdjustView]{record.NeedProposals, always(Chart.adjustView)
 func (o Chart) adjustView() AdjustView {
 	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{},
 		Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames(),
-		Lead: o.lead(), Strip: o.mini()}
+		Strip: o.mini()}
+	v.Lead = o.leading()
 	for i := len(o.Mornings) - 1; i >= 0; i-- {
 		if o.Today.Sub(o.Mornings[i].On) <= 21 {
 			v.Mornings = append(v.Mornings, o.Mornings[i])

@@ -81,9 +81,7 @@ type BuildView struct {
 func BuildRoom(c *build.Choices) Room[BuildView] {
 	return Room[BuildView]{record.NeedFacts, func(o Chart) (v BuildView, err error) {
 		v = BuildView{InForce: o.Programme, Today: o.Today}
-		if lead := o.lead(); lead.Dial != "" {
-			v.Lead = &lead
-		}
+		v.Lead = o.leading()
 		v.Draft, err = o.Draft(c)
 		v.Draft.Choices = v.Draft.Choices.Named()
 		return v, err

@@ -98,6 +98,14 @@ func (o Chart) lead() load.Lead {
 	return load.LeadOn(o.RunningWeeks(), o.Today)
 }
 
+// leading is lead, nil where nobody does.
+func (o Chart) leading() *load.Lead {
+	if lead := o.lead(); lead.Dial != "" {
+		return &lead
+	}
+	return nil
+}
+
 // heavy reports a decision that came to stand on heavy work.
 func (o Chart) heavy(d record.Decision) bool {
 	rail, _ := o.Catalogue.Find(d.Rail)

@@ -114,8 +114,7 @@ func (o Chart) weekView() WeekView {
 	if o.Programme == nil {
 		return v
 	}
-	lead := o.lead()
-	v.Lead = &lead
+	v.Lead = o.leading()
 	w := o.WeekShown()
 	v.Week = &w
 	for _, d := range o.Days {

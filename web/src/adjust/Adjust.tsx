@@ -64,7 +64,7 @@ export function Adjust() {
         <Mini weeks={v.strip} wide />
         <p className="max-w-md">
           <span className="text-sm text-quiet">Twelve weeks: run, and worst first steps.</span>
-          {v.lead.dial && (
+          {v.lead && (
             <span className="block text-lg">
               This week{" "}
               <Why reason={v.lead.why} title="Who leads this week">

@@ -1916,8 +1916,8 @@ export interface components {
             exercise: string;
         };
         AdjustView: {
-            /** @description who leads this week */
-            lead: components["schemas"]["LoadLead"];
+            /** @description who leads this week, once a programme is in force */
+            lead?: components["schemas"]["LoadLead"];
             /** @description newest first, up to three weeks */
             mornings: components["schemas"]["BuildMorning"][];
             rails: components["schemas"]["RailView"][];

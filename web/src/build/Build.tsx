@@ -82,7 +82,7 @@ export function Build() {
       {!d.refuse && (
         <>
           <PhaseRule d={d} />
-          {q.data.lead?.dial && (
+          {q.data.lead && (
             <p className="mb-4 text-lg">
               This week{" "}
               <Why reason={q.data.lead.why} title="Who leads this week">

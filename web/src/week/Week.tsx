@@ -74,7 +74,7 @@ export function Week() {
           )}
         </section>
       )}
-      {v.lead?.dial && (
+      {v.lead && (
         <p className="mb-3 text-lg">
           This week{" "}
           <Why reason={v.lead.why} title="Who leads this week">
