@@ -165,7 +165,7 @@ func (s *server) phoneImports(m huma.Middlewares) {
 		"Read a file of runs into a preview; the body is the file itself", append(slices.Clone(m), sent)),
 		func(ctx context.Context, in *struct {
 			PhoneImport
-			N    int    `path:"n" minimum:"0" maximum:"999" doc:"number of the file in this import; sent again it replaces"`
+			N    int    `path:"n" minimum:"0" maximum:"99" doc:"number of the file in this import; sent again it replaces"`
 			Name string `query:"name" maxLength:"300" doc:"what the file is called"`
 		}) (*out[nothing], error) {
 			a, runner := owner(ctx)

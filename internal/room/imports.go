@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -66,6 +67,11 @@ type ImportRun struct {
 // columns say how a table is to be read, where the coach chose; it is remembered for tables with that heading.
 func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, name string, columns map[string]string, at io.ReaderAt,
 	size int64) error {
+	for field := range columns {
+		if field != runfile.Order && !slices.Contains(runfile.Fields, field) {
+			return body.Refuse("columns", "name no field %q; choose among %s", field, strings.Join(runfile.Fields, ", "))
+		}
+	}
 	var zone string
 	var known map[string]map[string]string
 	err := d.Store.In(ctx, a.Practice, func(tx *store.Tx) (err error) {
@@ -102,7 +108,7 @@ func (d *Desk) ReadFile(ctx context.Context, a Actor, runner, id string, n int, 
 			return nil // it was confirmed meanwhile: this is a late repetition
 		}
 		for _, f := range found {
-			if f.Table != nil && columns != nil {
+			if f.Table != nil && columns != nil && f.Refused == "" { // what could not be read so is not worth remembering
 				if err := tx.KeepColumns(ctx, f.Table.Heading(), columns); err != nil {
 					return err
 				}

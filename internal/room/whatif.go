@@ -77,6 +77,9 @@ func (o Chart) whatIf(x WhatIf) WhatIfView {
 	v.Volume = WhatIfPair{string(a.State), string(b.State), b.Reason}
 	l, m := as.lead(), then.lead()
 	v.Lead = WhatIfPair{l.Dial.Name(), m.Dial.Name(), m.Why}
+	if m.Dial == "" {
+		v.Lead.Why = o.House.Because("load.dial", "without a programme nothing leads")
+	}
 	for _, p := range then.Proposals() {
 		q := as.proposal(p.From)
 		row := WhatIfRow{Rail: o.railName(p.Rail), Side: p.Side, As: q.Verdict, AsText: q.To.Text(), Then: p.Verdict, Text: p.To.Text(),

@@ -3,7 +3,9 @@ package runfile
 import (
 	"bufio"
 	"bytes"
+	"crypto/sha256"
 	"encoding/csv"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -174,8 +176,11 @@ func understand(b *bounded, o Options) (*table, error) {
 // Order is what a choice of columns says of dates that may be read either way: day or month comes first.
 const Order = "order"
 
-// Heading names the columns of the table, to know it again.
-func (t Table) Heading() string { return strings.ToLower(strings.Join(t.Header, "\t")) }
+// Heading is a digest of the names of the columns, to know such a table again: SHA-256, hexadecimal.
+func (t Table) Heading() string {
+	sum := sha256.Sum256([]byte(strings.ToLower(strings.Join(t.Header, "\t"))))
+	return hex.EncodeToString(sum[:])
+}
 
 // letters finds how a text is written.
 func letters(head []byte) (string, encoding.Encoding) {

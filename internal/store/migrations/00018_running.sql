@@ -15,7 +15,7 @@ CREATE INDEX ON running_plans (runner_id, at);
 ALTER TABLE run_imports ALTER coach_id DROP NOT NULL; -- none: the runner's own, from the phone
 CREATE TABLE run_columns (
     practice_id uuid NOT NULL REFERENCES practices,
-    heading text NOT NULL, -- the columns of a table, as its first line names them
+    heading text NOT NULL, -- digest of the names of the columns
     columns jsonb NOT NULL, -- what each of them is
     at timestamptz NOT NULL DEFAULT clock_timestamp(),
     PRIMARY KEY (practice_id, heading)

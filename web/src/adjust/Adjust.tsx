@@ -63,7 +63,7 @@ export function Adjust() {
       <div className="mb-5 flex flex-wrap items-end gap-x-8 gap-y-3">
         <Mini weeks={v.strip} wide />
         <p className="max-w-md">
-          <span className="text-sm text-quiet">Twelve weeks: run, and worst first steps.</span>
+          <span className="text-sm text-quiet">Twelve weeks: run, worst first steps, moves.</span>
           {v.lead && (
             <span className="block text-lg">
               This week{" "}

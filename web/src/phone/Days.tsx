@@ -58,8 +58,8 @@ export function Days({ bundle }: { bundle: Bundle }) {
 
 /** Fetches a file and hands it to the phone. */
 async function download(path: string, name: string) {
-  const a = await call(path);
-  if (!a.ok) return;
+  const a = await call(path).catch(() => null);
+  if (!a?.ok) return;
   const link = document.createElement("a");
   link.href = URL.createObjectURL(await a.blob());
   link.download = name;

@@ -64,7 +64,7 @@ export function Roster() {
               <th className="font-medium">Age</th>
               <th className="font-medium">Phase</th>
               <th className="font-medium">Last screen</th>
-              <th className="font-medium">Twelve weeks: run, first steps</th>
+              <th className="font-medium">Twelve weeks: run, first steps, moves</th>
               <th />
             </tr>
           </thead>

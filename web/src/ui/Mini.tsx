@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 
-/** Twelve weeks at a glance: minutes run, and the worst first steps of each week. */
+/** Twelve weeks at a glance: minutes run, the worst first steps of each week, and where doses went up or back. */
 export function Mini({ weeks, wide }: { weeks: Schemas["MiniWeek"][]; wide?: boolean }) {
   if (!weeks.length) return null;
   const most = Math.max(1, ...weeks.map((w) => w.minutes));
@@ -9,9 +9,10 @@ export function Mini({ weeks, wide }: { weeks: Schemas["MiniWeek"][]; wide?: boo
   const last = weeks.at(-1);
   const says =
     `Twelve weeks: up to ${most > 1 ? most : 0} min run a week, ${last?.minutes ?? 0} this week` +
+    (weeks.some((x) => x.down > 0) ? `; ${weeks.reduce((n, x) => n + x.down, 0)} moves back` : "") +
     (worst >= 0 ? `; worst first steps ${worst} of 10` : "");
   return (
-    <svg role="img" aria-label={says} width={weeks.length * w} height={h + 14} className="block">
+    <svg role="img" aria-label={says} width={weeks.length * w} height={h + 24} className="block">
       <title>{says}</title>
       {weeks.map((x, i) => (
         <g key={x.from}>
@@ -30,6 +31,11 @@ export function Mini({ weeks, wide }: { weeks: Schemas["MiniWeek"][]; wide?: boo
               height={2 + x.morning}
               fill={x.morning >= 4 ? "var(--brick)" : x.morning >= 2 ? "var(--ochre)" : "var(--tide)"}
             />
+          )}
+          {x.down > 0 ? (
+            <path d={`M${i * w + 1} ${h + 16}h${w - 2}l${1 - w / 2} 7z`} fill="var(--cinder)" />
+          ) : (
+            x.up > 0 && <path d={`M${i * w + 1} ${h + 23}h${w - 2}l${1 - w / 2} -7z`} fill="var(--tide)" />
           )}
         </g>
       ))}
