@@ -320,3 +320,28 @@ func BenchmarkStripDrawn(b *testing.B) {
 	reads(b, p, "a week a column")
 	b.ReportMetric(total/float64(b.N), "drawn-ms/op")
 }
+
+// A table whose headings nobody knows: its columns are chosen in the preview, read so at once, and known the next time.
+func TestColumnsChosenInThePreview(t *testing.T) {
+	w := start(t)
+	runner := w.desk.Runner(t, testkit.Profile())
+	day := body.DateOf(w.desk.Now().UTC()).Add(-4)
+	file := filepath.Join(t.TempDir(), "liste.csv")
+	require.NoError(t, os.WriteFile(file, fmt.Appendf(nil, "wann;wie lange;weit\n%s;42;7,5\n", day.Time().Format("02.01.2006")), 0o600))
+	p := w.signedIn()
+	for _, known := range []bool{false, true} {
+		p.MustNavigate("http://" + w.addr + "/runners/" + runner + "/load")
+		reads(t, p, "Or drop files here")
+		p.MustElement(`input[type=file]`).MustSetFiles(file)
+		if !known {
+			reads(t, p, "has no column for the date", "No column was recognised.")
+			for label, heading := range map[string]string{"date": "wann", "minutes": "wie lange", "distance": "weit"} {
+				field(p, label).MustSelect(heading)
+			}
+			press(p, "^Read it so$")
+		}
+		reads(t, p, "1 new", "date: “wann”", "42 min")
+		press(p, "^Put it away$")
+		reads(t, p, "Or drop files here")
+	}
+}

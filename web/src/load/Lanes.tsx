@@ -61,10 +61,9 @@ export function Lanes({
       width={width}
       height={height}
       aria-hidden
-      className="block touch-pan-y text-[12px] select-none"
+      className="block cursor-pointer touch-pan-y text-[12px] select-none"
       onPointerMove={(e) => e.pointerType === "mouse" && onAt(pointed(e))}
-      onPointerDown={(e) => onAt(pointed(e))}
-      onDoubleClick={(e) => onEnter(pointed(e))}
+      onClick={(e) => onEnter(pointed(e))}
     >
       <Hatches />
       {spans.map((s) => {

@@ -45,6 +45,7 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
   const from = plus(until, 1 - span);
   const buckets = useMemo(() => bucketsOf(view.days, from, until), [view, from, until]);
   const wide = widthOf(span) === 7;
+  const shown = from < view.from ? view.from : from;
   const index = Math.max(
     0,
     buckets.findLastIndex((b) => b.from <= at),
@@ -74,7 +75,12 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
     const deed = {
       ArrowLeft: () => step(-1),
       ArrowRight: () => step(1),
-      Home: () => (setAt(view.days[0]?.on ?? view.from), setUntil(plus(view.days[0]?.on ?? view.from, span - 1))),
+      Home: () => {
+        const first = view.days[0]?.on ?? view.from;
+        const end = plus(first, span - 1);
+        setAt(first);
+        setUntil(end > view.until ? view.until : end);
+      },
       End: () => (setAt(view.until), setUntil(view.until)),
       "+": () => show(spans[Math.min(spans.length - 1, zoom + 1)]?.days ?? 7, at),
       "-": () => show(spans[Math.max(0, zoom - 1)]?.days ?? 731, at),
@@ -103,7 +109,7 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
         </span>
       </div>
       <p className="text-sm text-quiet">
-        {day(from < view.from ? view.from : from)} {from.slice(0, 4)} to {day(until)} {until.slice(0, 4)},{" "}
+        {day(shown)} {shown.slice(0, 4)} to {day(until)} {until.slice(0, 4)},{" "}
         {wide ? "a week a column" : "a day a column"}
       </p>
       <div ref={box}>
@@ -130,7 +136,10 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
               setAt(buckets[i]?.from ?? at);
               setOpen("");
             }}
-            onEnter={(i) => enter(buckets[i])}
+            onEnter={(i) => {
+              setAt(buckets[i]?.from ?? at);
+              enter(buckets[i]);
+            }}
           />
         </div>
         {here && (
