@@ -167,7 +167,7 @@ func understand(b *bounded, o Options) (*table, error) {
 		return t, refuse("has no column for the minutes; its first row has to name the columns, such as date, minutes, km")
 	}
 	err = t.look(rows, o.Now)
-	if order := chosen[Order]; order != "" && err == nil {
+	if order := chosen[Order]; order != "" && t.Guessed { // what the file itself tells counts
 		t.DayFirst, t.Guessed = order == "day", false
 	}
 	return t, err

@@ -139,7 +139,12 @@ const tree = root.addChildren([
         "/load",
         () => import("./load/Load"),
         "Load",
-        (id) => void ahead(rooms.load(id)),
+        (id) => {
+          void ahead(rooms.load(id));
+          void ahead(rooms.strip(id));
+          void ahead(rooms.watch());
+          void ahead(rooms.reference());
+        },
       ),
       step(
         "/adjust",

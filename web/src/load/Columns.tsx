@@ -57,7 +57,7 @@ export function Columns({
             e.preventDefault();
             void deed.run(async () => {
               const said = Object.fromEntries(Object.entries(chosen).filter(([, h]) => h));
-              await again({ ...said, order });
+              await again(table.guessed ? { ...said, order } : said);
               setOpen(false);
             });
           }}
@@ -72,15 +72,17 @@ export function Columns({
                 onChange={(h) => setChosen({ ...chosen, [f]: h })}
               />
             ))}
-            <Choice
-              label="Dates written with"
-              value={order}
-              options={[
-                { id: "day", name: "the day first" },
-                { id: "month", name: "the month first" },
-              ]}
-              onChange={setOrder}
-            />
+            {table.guessed && (
+              <Choice
+                label="Dates written with"
+                value={order}
+                options={[
+                  { id: "day", name: "the day first" },
+                  { id: "month", name: "the month first" },
+                ]}
+                onChange={setOrder}
+              />
+            )}
           </div>
           <Button className="mt-2" type="submit" disabled={deed.busy}>
             Read it so

@@ -252,7 +252,14 @@ function Preview({
           <li key={i} className="border-t border-line pt-2">
             <p className="font-medium break-all">{f.name}</p>
             {f.refused && <p className="text-brick">⚠ {f.refused}</p>}
-            {f.table && <Columns table={f.table} name={f.name} again={(c) => again(f.n, c).then(() => q.refetch())} />}
+            {f.table && (
+              <Columns
+                key={JSON.stringify(f.table)}
+                table={f.table}
+                name={f.name}
+                again={(c) => again(f.n, c).then(() => q.refetch())}
+              />
+            )}
             {f.left.map((l) => (
               <Note key={l} kind="caution within" className="text-sm">
                 left out: {l}

@@ -117,6 +117,7 @@ function Drawn({ runner, view }: { runner: string; view: StripView }) {
         <div
           role="slider"
           tabIndex={0}
+          className="overflow-hidden"
           aria-label="History"
           aria-valuemin={0}
           aria-valuemax={buckets.length - 1}
