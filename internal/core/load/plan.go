@@ -14,12 +14,12 @@ type Plan struct {
 	Spans []Span        `json:"spans" doc:"in order"`
 }
 
-// Rule makes the weeks nobody wrote by hand: each grows over the one before it, every so manieth is easier. Without growth and
+// Rule makes the weeks nobody wrote by hand: each grows over the one before it, one in so many is easier. Without growth and
 // without easier weeks there is no rule.
 type Rule struct {
 	From      body.Date `json:"from,omitempty" doc:"Monday it begins; empty: there is none"`
 	Percent   float64   `json:"percent" minimum:"0" maximum:"10" doc:"growth a week, %"`
-	EasyEvery int       `json:"easyEvery" minimum:"0" maximum:"12" doc:"every so manieth week is easier; 0: none"`
+	EasyEvery int       `json:"easyEvery" minimum:"0" maximum:"12" doc:"one week in so many is easier; 0: none"`
 }
 
 // PlannedWeek is one week, from Monday.
@@ -143,7 +143,7 @@ func (s Span) check(today body.Date) error {
 	return nil
 }
 
-// easier reports a week that the rule makes an easier one: every so manieth from its beginning, unless it was written by hand.
+// easier reports a week that the rule makes an easier one: one in so many from its beginning, unless it was written by hand.
 func (p Plan) easier(monday body.Date) bool {
 	n := monday.Sub(p.Rule.From)/7 + 1
 	if p.Rule.From == "" || p.Rule.EasyEvery < 2 || monday < p.Rule.From || n%p.Rule.EasyEvery != 0 {

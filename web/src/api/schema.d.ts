@@ -3488,7 +3488,7 @@ export interface components {
         LoadRule: {
             /**
              * Format: int64
-             * @description every so manieth week is easier; 0: none
+             * @description one week in so many is easier; 0: none
              */
             easyEvery: number;
             /** @description Monday it begins; empty: there is none */
