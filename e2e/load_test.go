@@ -96,6 +96,14 @@ func (w *world) volume(runner string) (load.State, body.Reason) {
 	return load.Volume(o.Runs, o.Profile, o.Today, o.House)
 }
 
+// twoRuns is a runner of two fixed runs a week.
+func twoRuns() body.Profile {
+	p := testkit.Profile()
+	p.NotRunning, p.WeeklyMinutes, p.LongestRunKm = false, 100, 9
+	p.Runs = []body.FixedRun{{Weekday: 1, Minutes: 50, Quality: "easy"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
+	return p
+}
+
 // trains plays days of a runner from the desk's day on: quiet mornings, every session whole, the fixed runs.
 func (w *world) trains(p *rod.Page, runner string, days int) {
 	ctx := context.Background()
@@ -137,10 +145,7 @@ func (w *world) trains(p *rod.Page, runner string, days int) {
 // is free again when the import is undone.
 func TestTheVolumeHoldsTheCalf(t *testing.T) {
 	w := start(t)
-	profile := testkit.Profile()
-	profile.NotRunning, profile.WeeklyMinutes, profile.LongestRunKm = false, 100, 9
-	profile.Runs = []body.FixedRun{{Weekday: 1, Minutes: 50, Quality: "easy"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
-	runner := w.programmed(profile)
+	runner := w.programmed(twoRuns())
 	p := w.signedIn()
 	w.trains(p, runner, 15)
 	o := w.chart(runner)
@@ -191,10 +196,7 @@ func TestTheVolumeHoldsTheCalf(t *testing.T) {
 // from.
 func TestPlanningWeeksAndReadingTheStrip(t *testing.T) {
 	w := start(t)
-	profile := testkit.Profile()
-	profile.NotRunning, profile.WeeklyMinutes, profile.LongestRunKm = false, 100, 9
-	profile.Runs = []body.FixedRun{{Weekday: 1, Minutes: 50, Quality: "easy"}, {Weekday: 5, Minutes: 50, Quality: "easy"}}
-	runner := w.programmed(profile)
+	runner := w.programmed(twoRuns())
 	p := w.signedIn()
 	w.trains(p, runner, 16)
 	at := "http://" + w.addr + "/runners/" + runner

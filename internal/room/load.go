@@ -24,7 +24,6 @@ type LoadView struct {
 	Weeks     []load.Week        `json:"weeks" doc:"from eight ago to twelve ahead, and who leads each"`
 	Plan      load.Plan          `json:"plan"`
 	PlanID    string             `json:"planId" doc:"of the running planned; empty where none was"`
-	Fixed     int                `json:"fixed" doc:"minutes of the runs that stand in a week; 0 without"`
 	WayBack   *WayBack           `json:"wayBack,omitempty" doc:"the way back to running, dated"`
 	Steps     *LoadSteps         `json:"steps,omitempty" doc:"of the last seven days, where a cadence is known"`
 	ShoeNames []string           `json:"shoeNames" doc:"of the intake"`
@@ -32,7 +31,6 @@ type LoadView struct {
 	Cadence   []load.CadenceRow  `json:"cadence" doc:"that watches counted in the last 28 days, by shoe and pace"`
 	Beat      *build.CadencePlan `json:"beat,omitempty" doc:"the steps of the cadence in the programme"`
 	BeatAt    int                `json:"beatAt" doc:"beat in force, steps a minute; 0 none"`
-	Before    int                `json:"before" doc:"minutes of the seven days before these"`
 }
 
 // LoadSteps are the steps of seven days.
@@ -85,14 +83,6 @@ func (d *Desk) LoadOf(ctx context.Context, a Actor, runner string) (v LoadView, 
 		v.ShoeNames = []string{}
 		for _, s := range o.Profile.Shoes {
 			v.ShoeNames = append(v.ShoeNames, s.Name)
-		}
-		for _, r := range o.Profile.Runs {
-			v.Fixed += r.Minutes
-		}
-		for _, r := range o.Runs {
-			if n := o.Today.Sub(r.On); r.Word == "" && n >= 7 && n < 14 {
-				v.Before += int(r.Minutes)
-			}
 		}
 		v.State, v.Reason = load.Volume(o.Runs, o.Profile, o.Today, o.House)
 		if v.Runs, err = tx.RunsSince(ctx, runner, string(o.Today.Add(-history))); err != nil {

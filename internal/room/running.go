@@ -71,23 +71,12 @@ func (o Chart) spans() []load.Span {
 	return out
 }
 
-// wants are the dials that something of the programme waits for, since it began to.
+// wants are the dials that something of the programme waits for.
 func (o Chart) wants() map[load.Dial]body.Date {
-	out := map[load.Dial]body.Date{}
-	for _, p := range o.Prescriptions {
-		rail, ok := o.Catalogue.Find(p.Rail)
-		x, known := rail.Exercise(p.Exercise)
-		if !ok || !known || p.Parked || o.Programme == nil {
-			continue
-		}
-		switch {
-		case rail.ByBeat():
-			out[load.Barefoot] = o.Programme.On
-		case adjust.Heavy(x):
-			out[load.Strength] = o.Programme.On
-		}
+	if o.Programme == nil {
+		return nil
 	}
-	return out
+	return adjust.Wants(o.Catalogue, o.Prescriptions, o.Programme.On)
 }
 
 // lead is who leads this week. Without a programme nobody does.

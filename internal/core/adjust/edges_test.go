@@ -414,3 +414,24 @@ func TestAFurtherStepIsWeighedByItsWork(t *testing.T) {
 		}
 	}
 }
+
+// What waits for a lead: the beat for the barefoot dial, heavy work for strength; parked, or with both feet down, nothing does.
+func TestWhatWaitsForALead(t *testing.T) {
+	row := func(rail, exercise string, parked bool) catalog.Prescription {
+		return catalog.Prescription{Rail: rail, Exercise: exercise, Side: body.Left, Parked: parked}
+	}
+	for name, c := range map[string]struct {
+		rows []catalog.Prescription
+		want map[load.Dial]body.Date
+	}{
+		"nothing":    {nil, map[load.Dial]body.Date{}},
+		"two legs":   {[]catalog.Prescription{row("calf_straight", "two_floor", false)}, map[load.Dial]body.Date{}},
+		"one leg":    {[]catalog.Prescription{row("calf_straight", "one_floor", false)}, map[load.Dial]body.Date{load.Strength: today}},
+		"parked":     {[]catalog.Prescription{row("calf_straight", "one_floor", true)}, map[load.Dial]body.Date{}},
+		"the beat":   {[]catalog.Prescription{row("cadence", "metronome", false)}, map[load.Dial]body.Date{load.Barefoot: today}},
+		"not known":  {[]catalog.Prescription{row("calf_straight", "gone", false)}, map[load.Dial]body.Date{}},
+		"gone rails": {[]catalog.Prescription{row("no_such", "gone", false)}, map[load.Dial]body.Date{}},
+	} {
+		assert.Equal(t, c.want, Wants(catalog.Shipped, c.rows, today), name)
+	}
+}

@@ -374,6 +374,24 @@ func returning(f *facts) (Fired, bool) {
 // Heavy reports work that counts as heavy where one dial leads at a time: one-leg heel work, outside load, bouncing.
 func Heavy(x catalog.Exercise) bool { return x.Level >= 3 || x.Impact.Beyond(body.NoImpact) }
 
+// Wants are the dials that rails in force wait for, since the programme began: the barefoot dial for the beat, strength for heavy
+// work. A parked rail wants nothing.
+func Wants(cat catalog.Catalogue, rows []catalog.Prescription, since body.Date) map[load.Dial]body.Date {
+	out := map[load.Dial]body.Date{}
+	for _, p := range rows {
+		rail, _ := cat.Find(p.Rail)
+		x, known := rail.Exercise(p.Exercise)
+		switch {
+		case !known || p.Parked:
+		case rail.ByBeat():
+			out[load.Barefoot] = since
+		case Heavy(x):
+			out[load.Strength] = since
+		}
+	}
+	return out
+}
+
 // dial: one thing leads a week. Where strength does not, so many heavy rails a week move up; cadence waits until its own dial leads;
 // in a week planned easy bouncing waits.
 func dial(f *facts) (Fired, bool) {

@@ -3648,18 +3648,8 @@ export interface components {
              * @description beat in force, steps a minute; 0 none
              */
             beatAt: number;
-            /**
-             * Format: int64
-             * @description minutes of the seven days before these
-             */
-            before: number;
             /** @description that watches counted in the last 28 days, by shoe and pace */
             cadence: components["schemas"]["LoadCadenceRow"][];
-            /**
-             * Format: int64
-             * @description minutes of the runs that stand in a week; 0 without
-             */
-            fixed: number;
             gauges: components["schemas"]["LoadGauge"][];
             /** @description confirmed and undone, the newest first */
             imports: components["schemas"]["StoreImport"][];

@@ -12,22 +12,12 @@ import { Heading } from "../ui/Heading";
 import { Empty, Failure } from "../ui/Notice";
 import { write } from "../ui/number";
 import { sides } from "../ui/Pick";
+import { kinds, surfaces } from "../ui/runs";
 import { amountIn } from "../ui/units";
 
 type View = Schemas["LoadView"];
 type Run = Schemas["StoreKeptRun"];
 
-export const kinds: { id: NonNullable<Run["kind"]>; name: string }[] = [
-  { id: "", name: "not said" },
-  { id: "easy", name: "easy" },
-  { id: "quality", name: "quality" },
-  { id: "long", name: "long" },
-  { id: "hills", name: "hills" },
-  { id: "race", name: "race" },
-  { id: "back", name: "back to running" },
-  { id: "bare", name: "bare part" },
-];
-const surfaces = ["", "road", "track", "grass", "trail", "sand", "treadmill"] as const;
 const pains = ["", "0", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10"] as const;
 const words = { usual: "ran as usual that week", none: "did not run that week", "": "" };
 const from = { phone: "phone", coach: "by hand", file: "file" };
@@ -142,7 +132,7 @@ function RunForm({ runner, view, was, done }: { runner: string; view: View; was:
   const [rpe, setRpe] = useState(text(was?.rpe));
   const [cadence, setCadence] = useState(text(was?.cadence));
   const [climb, setClimb] = useState(text(was?.climbM));
-  const [kind, setKind] = useState(was?.kind ?? "");
+  const [kind, setKind] = useState<NonNullable<Run["kind"]>>(was?.kind ?? "");
   const [surface, setSurface] = useState<string>(was?.surface ?? "");
   const [shoe, setShoe] = useState(was?.shoe ?? "");
   const [pain, setPain] = useState<string>(was?.pain ?? "");

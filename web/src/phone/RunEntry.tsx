@@ -7,19 +7,9 @@ import { put, type Bundle } from "./kept";
 import { Files } from "./later";
 import { Scale } from "./Scale";
 import { parse } from "../ui/number";
+import { kinds, surfaces } from "../ui/runs";
 import { shortIn } from "../ui/units";
 
-const kinds = [
-  { id: "", name: "not said" },
-  { id: "easy", name: "easy" },
-  { id: "quality", name: "quality" },
-  { id: "long", name: "long" },
-  { id: "hills", name: "hills" },
-  { id: "race", name: "race" },
-  { id: "back", name: "back to running" },
-  { id: "bare", name: "bare part" },
-];
-const surfaces = ["", "road", "track", "grass", "trail", "sand", "treadmill"];
 const beginnings = [
   { id: "first", name: "in the first half" },
   { id: "second", name: "in the second half" },
@@ -88,7 +78,11 @@ function Form({ bundle, today, kept }: { bundle: Bundle; today: string; kept: (o
   const [minutes, setMinutes] = useState(bundle.runToday ? String(bundle.runToday.minutes) : "");
   const [km, setKm] = useState("");
   const [rpe, setRpe] = useState<number | null>(null);
-  const [more, setMore] = useState({ kind: bundle.runToday?.quality ?? "", surface: "", shoe: "" });
+  const [more, setMore] = useState<{ kind: string; surface: string; shoe: string }>({
+    kind: bundle.runToday?.quality ?? "",
+    surface: "",
+    shoe: "",
+  });
   const [pain, setPain] = useState<number | null>(null);
   const [at, setAt] = useState({ region: "", side: "" as Side | "", began: "", gone: "" });
   const [wrong, setWrong] = useState("");
@@ -142,8 +136,13 @@ function Form({ bundle, today, kept }: { bundle: Bundle; today: string; kept: (o
       <details className="mt-3">
         <summary className="min-h-11 py-2">More: what for, ground, shoe</summary>
         <div className="space-y-2">
-          <Choice label="What for" value={more.kind} options={kinds} onChange={(kind) => setMore({ ...more, kind })} />
-          <Choice
+          <Choice<string>
+            label="What for"
+            value={more.kind}
+            options={kinds}
+            onChange={(kind) => setMore({ ...more, kind })}
+          />
+          <Choice<string>
             label="Ground"
             value={more.surface}
             options={surfaces.map((s) => ({ id: s, name: s || "not said" }))}
