@@ -66,7 +66,7 @@ type StripReason struct {
 func (d *Desk) Strip(ctx context.Context, a Actor, runner string) (v StripView, err error) {
 	err = d.Read(ctx, a, runner, record.NeedTests, func(tx *store.Tx, o Chart) error {
 		from := o.Today.Add(-stripDays)
-		p, err := tx.Past(ctx, runner, from, o.Today)
+		p, err := tx.Strip(ctx, runner, from, o.Today)
 		if err != nil {
 			return err
 		}
@@ -82,7 +82,7 @@ func (d *Desk) StripDay(ctx context.Context, a Actor, runner string, on body.Dat
 		return nil, body.Refuse("day", "is no day; write it like 2026-03-04")
 	}
 	err = d.Read(ctx, a, runner, record.NeedTests, func(tx *store.Tx, o Chart) error {
-		p, err := tx.Past(ctx, runner, on, on)
+		p, err := tx.Strip(ctx, runner, on, on)
 		if err != nil {
 			return err
 		}
@@ -105,7 +105,7 @@ func (o Chart) footing() load.Footing {
 }
 
 // strip lays what was out by day.
-func (o Chart) strip(p store.Past, from body.Date) StripView {
+func (o Chart) strip(p store.Strip, from body.Date) StripView {
 	v := StripView{From: from, Until: o.Today, Places: placesOf(p.Mornings), Days: []StripDay{}, Spans: []load.Span{}}
 	for _, s := range o.spans() {
 		if s.Until >= from && s.From <= o.Today {
@@ -181,7 +181,7 @@ func (o Chart) stripRuns(runs []load.Run, days stripped) {
 	}
 }
 
-func placesOf(mornings []store.PastMorning) []StripPlace {
+func placesOf(mornings []store.StripMorning) []StripPlace {
 	often := map[StripPlace]int{}
 	for _, m := range mornings {
 		name := m.Region.Name()
@@ -265,7 +265,7 @@ func (d StripDay) sentence(places []StripPlace) string {
 }
 
 // reasonsOf says of each thing of a day what it was computed from.
-func (o Chart) reasonsOf(p store.Past, on body.Date) []StripReason {
+func (o Chart) reasonsOf(p store.Strip, on body.Date) []StripReason {
 	out := []StripReason{}
 	foot := o.footing()
 	for _, r := range p.Runs {

@@ -10,14 +10,14 @@ import (
 	"notchback/internal/core/load"
 )
 
-// Past is what a runner's history is drawn from, over any number of months; each list in order of days.
-type Past struct {
+// Strip is what a runner's history is drawn from, over any number of months; each list in order of days.
+type Strip struct {
 	Runs     []load.Run // in force
 	Planned  []DayCount // rails that stood on a day
 	Done     []DayCount // rails of which a session was told
-	Mornings []PastMorning
-	Moves    []PastMove
-	Screens  []PastScreen
+	Mornings []StripMorning
+	Moves    []StripMove
+	Screens  []StripScreen
 }
 
 // DayCount is how many of something a day holds.
@@ -26,16 +26,16 @@ type DayCount struct {
 	N  int
 }
 
-// PastMorning is the worst first steps of a day at a place.
-type PastMorning struct {
+// StripMorning is the worst first steps of a day at a place.
+type StripMorning struct {
 	On     body.Date
 	Region body.Region
 	Side   body.Side
 	Pain   int
 }
 
-// PastMove is a decision that moved a dose, or kept it against the proposal, in the words it was stored with.
-type PastMove struct {
+// StripMove is a decision that moved a dose, or kept it against the proposal, in the words it was stored with.
+type StripMove struct {
 	On      body.Date
 	Rail    string
 	Side    body.Side
@@ -46,15 +46,15 @@ type PastMove struct {
 	Coach   string
 }
 
-// PastScreen is a visit.
-type PastScreen struct {
+// StripScreen is a visit.
+type StripScreen struct {
 	On   body.Date
 	Kind string
 }
 
-// Past reads a runner's history between two days. Planned is what the programme in force on a day, in the week in force on it, put
+// Strip reads a runner's history between two days. Planned is what the programme in force on a day, in the week in force on it, put
 // there; holds that no coach took are no moves.
-func (tx *Tx) Past(ctx context.Context, runner string, from, until body.Date) (p Past, err error) {
+func (tx *Tx) Strip(ctx context.Context, runner string, from, until body.Date) (p Strip, err error) {
 	var b batch
 	all(&b, "the runs", &p.Runs, func(row pgx.CollectableRow, x *load.Run) error {
 		err := row.Scan(&x.ID, (*string)(&x.On), &x.Minutes, &x.Km, &x.RPE, &x.Word, &x.Seq, &x.Details)
@@ -76,15 +76,15 @@ func (tx *Tx) Past(ctx context.Context, runner string, from, until body.Date) (p
 		FROM logs l JOIN prescriptions p ON p.id = l.prescription_id
 		WHERE l.runner_id = $1 AND l.on_day BETWEEN $2::date AND $3::date
 			AND NOT EXISTS (SELECT FROM logs c WHERE c.supersedes = l.id) GROUP BY l.on_day ORDER BY l.on_day`, runner, from, until)
-	all(&b, "the mornings", &p.Mornings, func(row pgx.CollectableRow, x *PastMorning) error {
+	all(&b, "the mornings", &p.Mornings, func(row pgx.CollectableRow, x *StripMorning) error {
 		return row.Scan((*string)(&x.On), &x.Region, &x.Side, &x.Pain)
 	}, `SELECT on_day::text, region, side, max(pain) FROM mornings WHERE runner_id = $1 AND NOT quiet
 		AND on_day BETWEEN $2::date AND $3::date GROUP BY on_day, region, side ORDER BY mornings.on_day, region, side`, runner, from, until)
-	all(&b, "the moves", &p.Moves, func(row pgx.CollectableRow, x *PastMove) error {
+	all(&b, "the moves", &p.Moves, func(row pgx.CollectableRow, x *StripMove) error {
 		return row.Scan((*string)(&x.On), &x.Rail, &x.Side, &x.Verdict, &x.Word, &x.Rule, &x.Why, &x.Coach)
 	}, `SELECT d.on_day::text, d.rail, d.side, d.verdict, d.word, d.rule, d.why, c.name FROM decisions d JOIN coaches c ON c.id = d.coach_id
 		WHERE d.runner_id = $1 AND d.on_day BETWEEN $2::date AND $3::date ORDER BY d.on_day, d.seq`, runner, from, until)
-	all(&b, "the screens", &p.Screens, func(row pgx.CollectableRow, x *PastScreen) error {
+	all(&b, "the screens", &p.Screens, func(row pgx.CollectableRow, x *StripScreen) error {
 		return row.Scan((*string)(&x.On), &x.Kind)
 	}, `SELECT on_day::text, kind FROM screens s WHERE runner_id = $1 AND on_day BETWEEN $2::date AND $3::date
 		AND finished_at IS NOT NULL AND EXISTS (SELECT FROM trials t WHERE t.screen_id = s.id AND t.removed_at IS NULL)

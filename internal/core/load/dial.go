@@ -74,8 +74,8 @@ const back = 8
 
 // Weeks are the weeks from eight ago to twelve ahead, each judged from those before it. Whatever the plan says, no week holds more
 // than its limit: + 10 % of the last ordinary week where running leads, + 3 % where it does not (house rules), less where a
-// caution says so. What was run over a limit takes the next lead and raises no later limit. A dial that waited three weeks leads
-// the fourth, on a flat week of running, which is proposed where the coach wrote more by hand. Minutes.
+// caution says so. What was run over a limit takes the next lead, and raises a later limit only once it was run twice. A dial that
+// waited three weeks leads the fourth, on a flat week of running, which is proposed where the coach wrote more by hand. Minutes.
 func (o Outlook) Weeks() []Week {
 	this := o.Today.Monday()
 	out := []Week{}
@@ -293,24 +293,29 @@ func (o Outlook) base(w Week, before []Week) int {
 	return o.Profile.WeeklyMinutes
 }
 
-// ran is the minutes of a week from Monday, and whether anything was told of it.
+// ran is the minutes of a week from Monday, and whether anything was told of it. “As usual” stands for the last week with runs, at
+// most six back, else intake.
 func (o Outlook) ran(monday body.Date) (minutes int, known bool) {
-	sum := 0.0
+	minutes = sum(o.Runs, monday, min(o.Today, monday.Add(6)))
 	for _, r := range o.Runs {
-		if n := r.On.Sub(monday); n < 0 || n > 6 || r.On > o.Today {
+		if n := r.On.Sub(monday); n < 0 || n > 6 || r.On > o.Today || r.Word == EasyDay {
 			continue
 		}
-		switch {
-		case r.Word == AsUsual:
-			known, sum = true, max(sum, float64(o.Profile.WeeklyMinutes))
-		case r.Word == None, r.Word == Away:
-			known = true
-		case r.Word == "":
-			known = true
-			sum += r.Minutes
+		if known = true; r.Word == AsUsual {
+			minutes = max(minutes, o.usual(monday))
 		}
 	}
-	return int(sum), known
+	return minutes, known
+}
+
+// usual is the last week with runs before one, else intake's.
+func (o Outlook) usual(monday body.Date) int {
+	for k := 1; k <= 6; k++ {
+		if from := monday.Add(-7 * k); sum(o.Runs, from, from.Add(6)) > 0 {
+			return sum(o.Runs, from, from.Add(6))
+		}
+	}
+	return o.Profile.WeeklyMinutes
 }
 
 // away is how many days of a week are a holiday without running.

@@ -223,6 +223,13 @@ func TestTheWeeksOfAPlan(t *testing.T) {
 	// Last week held more than its limit: running has the lead, and the base stays within the limit.
 	o.Runs = append(o.Runs, Run{On: monday.Add(-2), Minutes: 200, RPE: 4})
 	assert.Equal(t, []any{true, Running, 103}, []any{o.Weeks()[7].Over, o.Weeks()[8].Lead, o.Weeks()[8].Base})
+	// As usual is what was last run, not what intake says; before there was a run it is intake's.
+	told := Outlook{Profile: body.NewProfile(), Today: dialDay, Runs: []Run{{On: monday.Add(-9), Minutes: 80, RPE: 4},
+		{On: monday.Add(-3), RPE: -1, Word: AsUsual}}}
+	told.Profile.WeeklyMinutes = 150
+	assert.Equal(t, []int{80, 80}, []int{told.Weeks()[7].Ran, told.Weeks()[8].Base})
+	told.Runs = told.Runs[1:]
+	assert.Equal(t, 150, told.Weeks()[8].Base)
 	// Without a history at all it starts with half an hour.
 	none := Outlook{Profile: body.NewProfile(), Today: dialDay, Plan: Plan{Rule: Rule{From: monday, Percent: 5}}}
 	assert.Equal(t, 30, none.Weeks()[8].Planned)
