@@ -355,6 +355,23 @@ func logAsPlanned(t testing.TB, ph *rod.Page) {
 	until(t, ph, "is as waited for", `n => [...document.querySelectorAll("p")].filter((x) => x.textContent === "✓ kept").length === n + 1`, n)
 }
 
+// nextSession moves the clocks by so much, and on to a day with work: which days those are depends on the weekday and
+// the hour that the test runs at.
+func (w *world) nextSession(ph *rod.Page, by time.Duration) time.Duration {
+	for range 7 {
+		w.shift(ph, by)
+		ph.MustReload()
+		reads(w.t, ph, w.desk.Now().UTC().Format("2 Jan"))
+		until(w.t, ph, "shows the session", `() => /Nothing planned|Start|No contact|no contact/.test(document.body.innerText)`)
+		if !strings.Contains(text(ph), "Nothing planned") {
+			return by
+		}
+		by += 24 * time.Hour
+	}
+	w.t.Fatal("no session in a week")
+	return 0
+}
+
 // trainingDay moves the clocks to the next day with a session on the phone.
 func (w *world) trainingDay(ph *rod.Page) time.Duration {
 	for day := range 8 {
