@@ -44,6 +44,7 @@ const (
 	ReachSide           = "reach.side"
 	SoleTouch           = "sole.touch"
 	SquatArch           = "squat.arch"
+	SquatKnee           = "squat.knee"
 	StanceChest         = "stance.chest"
 	StanceLowBack       = "stance.low_back"
 	ToeActiveGap        = "toe.active_gap"
@@ -52,7 +53,10 @@ const (
 	ToePassiveAngle     = "toe.passive_angle"
 	ToePassiveExtension = "toe.passive_extension"
 	ToePassiveHeight    = "toe.passive_height"
+	ToePress            = "toe.press"
 	ToesBigAlone        = "toes.big_alone"
+	ToesOthersAlone     = "toes.others_alone"
 	ToesShape           = "toes.shape"
 	WalkHeels           = "walk.heels"
+	WalkToes            = "walk.toes"
 )

@@ -1,0 +1,276 @@
+package barefoot
+
+import (
+	"fmt"
+
+	"notchback/internal/core/body"
+	"notchback/internal/core/house"
+	"notchback/internal/core/load"
+)
+
+// Verdict is what the records ask for.
+type Verdict string
+
+// The verdicts. Up and Return wait for the coach; Hold and Back hold from the moment their report arrives.
+const (
+	Up     Verdict = "up"
+	Hold   Verdict = "hold"
+	Back   Verdict = "back"
+	Rest   Verdict = "rest"
+	Return Verdict = "return"
+	End    Verdict = "reached" // the end of the plan: kept
+)
+
+// Move is one decision of the coach; the last one says where the runner stands.
+type Move struct {
+	ID      string        `json:"id"`
+	On      body.Date     `json:"on"`
+	Verdict Verdict       `json:"verdict"`
+	From    At            `json:"from"`
+	To      At            `json:"to"`
+	Saw     int64         `json:"saw" doc:"newest report it saw"`
+	Two     bool          `json:"two,omitempty" doc:"went back two"`
+	Word    string        `json:"word,omitempty"`
+	Reasons []body.Reason `json:"reasons"`
+	By      string        `json:"by,omitempty"`
+}
+
+// Closed is a warning sign that barred bare work and was cleared.
+type Closed struct {
+	On   body.Date // cleared
+	Days int       // it stood
+	Bone bool      // bone, pop or tear, fracture or surgery
+}
+
+// Records is all that the transition is judged from.
+type Records struct {
+	Plan       Plan
+	Moves      []Move    // oldest first
+	Logs       []Log     // oldest first
+	Mornings   []Morning // oldest first, a day each
+	Weeks      []load.Week
+	Gate       Gate
+	Allowed    int    // highest stage that signs, cautions and soreness leave
+	Why        string // what holds it back
+	Opens      string
+	Closed     []Closed
+	Volume     load.State
+	Lead       load.Lead
+	No         []body.Reason // what else lets nothing move up: the brake, a race, an illness
+	Rescreened body.Date     // newest day the gait was looked at on bare feet
+	Strict     bool          // no pain is accepted while training
+	Today      body.Date
+	House      house.Rules
+}
+
+// Fired is one rule that spoke.
+type Fired struct {
+	Verdict Verdict     `json:"verdict"`
+	To      At          `json:"to"`
+	Keeps   bool        `json:"keeps,omitempty" doc:"only for now: the place is kept"`
+	Reason  body.Reason `json:"reason"`
+	two     bool
+}
+
+// State is where a runner stands, what the records ask for, and why.
+type State struct {
+	At       At            `json:"at" doc:"as last decided"`
+	Since    body.Date     `json:"since"`
+	Now      At            `json:"now" doc:"what holds today, after all that protects"`
+	Dose     Dose          `json:"dose" doc:"of now"`
+	Loads    int           `json:"loads" doc:"share of the usual load of strength on bare feet, %"`
+	Verdict  Verdict       `json:"verdict" enum:"up,hold,back,rest,return,reached"`
+	To       At            `json:"to" doc:"what the verdict asks for"`
+	ToDose   Dose          `json:"toDose"`
+	Fired    []Fired       `json:"fired"`
+	Waits    []body.Reason `json:"waits" doc:"what a move up waits for"`
+	Quiet    int           `json:"quiet" doc:"quiet weeks running, done as planned"`
+	Needs    int           `json:"needs" doc:"quiet weeks it needs"`
+	Rescreen bool          `json:"rescreen" doc:"sound, cadence and strike on bare feet are looked at again first"`
+	Weekly   int           `json:"weekly" doc:"minutes of running a week, median of four"`
+	Share    float64       `json:"share" doc:"of the running, %"`
+	Saw      int64         `json:"saw" doc:"newest report it rests on"`
+}
+
+// facts are the records with what is asked of them often.
+type facts struct {
+	Records
+	growth
+	at    At
+	since body.Date
+	saw   int64
+}
+
+func (r Records) look() *facts {
+	f := &facts{Records: r, growth: growth{r.Plan, Weekly(r.Weeks, r.Today), r.House}, at: r.Plan.Start, since: r.Plan.On, saw: -1}
+	for _, m := range r.Moves {
+		f.at, f.since, f.saw = m.To, m.On, max(f.saw, m.Saw)
+	}
+	return f
+}
+
+// State judges the records of a day. The most protective rule wins and all that spoke are told.
+func (r Records) State() State {
+	f := r.look()
+	s := State{At: f.at, Since: f.since, Now: f.at, To: f.at, Verdict: Hold, Fired: []Fired{}, Waits: []body.Reason{}, Weekly: f.weekly,
+		Loads: 100, Needs: f.at.Dose().Quiet}
+	for _, rule := range rules {
+		if x, ok := rule(f); ok {
+			s.Fired = append(s.Fired, x)
+			if s.Now = lower(s.Now, x.To); !x.Keeps {
+				s.To = lower(s.To, x.To)
+			}
+		}
+	}
+	s.Saw = f.newest()
+	if most := f.most(); f.weekly > 0 && s.Now.Stage == Share && s.Now.Minutes > most {
+		s.Now.Minutes = most
+	}
+	s.Quiet = f.quietWeeks(max(s.Needs, 3), nil)
+	switch {
+	case s.To.Stage == None && s.At.Stage != None:
+		s.Verdict = Rest
+	case s.To.Before(s.At):
+		s.Verdict = Back
+	case len(s.Fired) == 0:
+		f.up(&s)
+	default:
+		f.up(&s)
+		if s.Verdict != End {
+			s.Verdict, s.To = Hold, s.At
+		}
+	}
+	s.Dose, s.ToDose = s.Now.Dose(), s.To.Dose()
+	if s.Now.Stage >= Strength && s.Now.Stage != None {
+		s.Loads = Loads(f.strengthSince(), f.Today, f.House)
+	}
+	if s.Now.Stage >= RunWalk && f.weekly > 0 {
+		s.Share = float64(s.Now.Minutes) * 100 / float64(f.weekly)
+	}
+	return s
+}
+
+// up finds what a move up waits for; with nothing left it is proposed.
+func (f *facts) up(s *State) {
+	next, more := f.next(f.at)
+	if !more {
+		if f.at.Stage == Bouncing && f.weekly == 0 {
+			s.Waits = append(s.Waits, f.House.Because("barefoot.weekly", "run–walk needs the minutes of running a week: enter the runs"))
+			return
+		}
+		s.Verdict = End
+		return
+	}
+	waits := func(rule, says string, keys ...string) {
+		s.Waits = append(s.Waits, f.House.Because(rule, says, keys...))
+	}
+	if f.at.Stage == None {
+		s.Needs = 1
+		s.Verdict = Return
+	} else {
+		s.Verdict = Up
+	}
+	if next.Stage > f.Gate.Cap {
+		for _, r := range f.Gate.Decides {
+			r.Why.Says = fmt.Sprintf("the gate, %s: %s", r.Leg, r.Why.Says)
+			s.Waits = append(s.Waits, r.Why)
+		}
+		if len(f.Gate.Decides) == 0 {
+			waits("barefoot.indoors", "indoors only: strength is the last stage")
+		}
+	}
+	if next.Stage > f.Allowed {
+		waits("barefoot.allowed", "not now: "+f.Why)
+	}
+	if s.Rescreen = f.rescreen(next); s.Rescreen {
+		waits("barefoot.rescreen", "sound, cadence and strike on bare feet are looked at again first, by eye or on a clip")
+	}
+	f.quietWeeks(s.Needs, func(r body.Reason) { s.Waits = append(s.Waits, r) })
+	if f.at.Stage != None {
+		switch {
+		case f.Volume == load.High:
+			waits("barefoot.volume", "running volume is high")
+		case f.Volume == load.Unknown:
+			waits("barefoot.volume", "running of the last seven days is not known")
+		}
+		if f.Lead.Dial != load.Barefoot {
+			waits("barefoot.dial", fmt.Sprintf("%s leads this week; the barefoot dial waits", leadName(f.Lead)), "dial.wait")
+		}
+	}
+	s.Waits = append(s.Waits, f.No...)
+	if m := f.latest(); m != nil && (m.Over >= 1 || m.Pain > f.House.Int("adjust.morning.never_up")) {
+		s.Waits = append(s.Waits, f.House.Because("barefoot.morning", "the newest morning is above usual").SeeOn(m.On, m.Where,
+			"%d of 10, %+g", m.Pain, m.Over))
+	}
+	if len(s.Waits) > 0 {
+		s.Verdict = Hold
+		return
+	}
+	s.To = next
+}
+
+func leadName(l load.Lead) string {
+	if l.Dial == "" {
+		return "nobody"
+	}
+	return l.Dial.Name()
+}
+
+// rescreen reports whether the gait has to be looked at on bare feet before the next place: on leaving the bounces, and before the
+// share begins to grow.
+func (f *facts) rescreen(next At) bool {
+	if next.Stage <= f.at.Stage || next.Stage < RunWalk || f.Plan.Aim == StrengthOnly {
+		return false
+	}
+	return f.Rescreened == "" || f.Rescreened < f.entered(f.at.Stage)
+}
+
+// entered is the day the present stay in a stage began.
+func (f *facts) entered(stage int) body.Date {
+	on, here := f.Plan.On, f.Plan.Start.Stage
+	for _, m := range f.Moves {
+		if m.To.Stage != here {
+			on, here = m.On, m.To.Stage
+		}
+	}
+	if here != stage {
+		return f.since
+	}
+	return on
+}
+
+// strengthSince is the day strength on bare feet began, or began again.
+func (f *facts) strengthSince() body.Date {
+	on, was := f.Plan.On, f.Plan.Start.Stage >= Strength
+	for _, m := range f.Moves {
+		if is := m.To.Stage >= Strength; is != was {
+			on, was = m.On, is
+		}
+	}
+	return on
+}
+
+// newest is the number of the newest report it rests on.
+func (f *facts) newest() int64 {
+	n := f.saw
+	for _, l := range f.Logs {
+		n = max(n, l.Seq)
+	}
+	for _, m := range f.Mornings {
+		n = max(n, m.Seq)
+	}
+	return n
+}
+
+// latest is the newest morning of the last seven days.
+func (f *facts) latest() *Morning {
+	for i := len(f.Mornings) - 1; i >= 0; i-- {
+		if m := &f.Mornings[i]; m.On <= f.Today {
+			if f.Today.Sub(m.On) >= 7 {
+				return nil
+			}
+			return m
+		}
+	}
+	return nil
+}
