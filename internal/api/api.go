@@ -143,6 +143,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.handouts()
 	s.load()
 	s.adjusting()
+	s.barefoot()
 	s.phone()
 	s.house()
 	s.summarize()

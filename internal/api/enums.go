@@ -6,6 +6,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -24,7 +25,7 @@ var enumerated = []func(huma.Config){
 	list(body.OneOrBoth), list(body.Impacts), list(body.DoseKinds), list(catalog.Slots), list(catalog.Parts), list(build.Phases),
 	list(build.RaceStates), list(adjust.Verdicts), list(screen.Verdicts), list(screen.EntryKinds), list(screen.Changes), list(gait.Kinds),
 	list(gait.Moments), list(refer.Classes), list(permit.Kinds), list(permit.Sorts), list(load.States), list(load.Phases),
-	list(room.LineKinds), list(steps.IDs()),
+	list(room.LineKinds), list(steps.IDs()), list(barefoot.Verdicts), list(barefoot.Outcomes),
 }
 
 // lists is filled once, when the program starts, and only read after.

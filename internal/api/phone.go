@@ -78,6 +78,7 @@ func (s *server) phone() {
 		a, runner := owner(ctx)
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID), ""))
 	})
+	s.phoneBare(m)
 	s.phoneImports(m)
 	s.phoneForms(m)
 }

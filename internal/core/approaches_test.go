@@ -2,6 +2,7 @@ package core_test
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"testing"
@@ -15,6 +16,7 @@ import (
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/house"
 	"notchback/internal/core/load"
+	"notchback/internal/core/permit/plain"
 	"notchback/internal/core/screen"
 )
 
@@ -44,6 +46,15 @@ func (r room) tested(values map[string]float64) room {
 func (r room) sore(at body.Region, usual, worst int) room {
 	r.in.Profile.Symptoms = []body.Symptom{{Region: at, Side: body.Left, Baseline: usual, Worst: worst}}
 	return r
+}
+
+// gate is the highest stage of bare work of a runner who passes every other test.
+func (r room) gate(arch float64) string {
+	passed := maps.Clone(plain.Passed)
+	passed[body.ArchTwoFinger] = arch
+	r = r.tested(passed)
+	r.in.Profile.AskedOn = approachDay
+	return fmt.Sprint(r.in.Facts().Gate().Cap)
 }
 
 // chosen says which of the rails a programme holds.
@@ -142,6 +153,9 @@ var outcomes = []outcome{
 		return fmt.Sprint(build.Order("spring", r.in.House.Choice(r.in.Profile.Approaches, "session_end") == "bounce") > build.Order("strength",
 			false))
 	}, map[string]string{"strength": "false", "bounce": "true"}},
+	{"barefoot", func(r room) string {
+		return r.gate(2) + ", sound " + r.gate(0)
+	}, map[string]string{"gate": "2, sound 5", "slow": "5, sound 5", "indoors": "2, sound 2"}},
 	{"weight", func(r room) string { return r.cues("barefoot_strength", "bare_squat") }, map[string]string{"forefoot": "", "heels": ""}},
 	{"start", func(r room) string {
 		r = r.tested(map[string]float64{"ankle.knee_to_wall": 3, "gait.posture": 2})

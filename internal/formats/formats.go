@@ -26,6 +26,7 @@ type HandoutDay struct {
 	On    body.Date     `json:"on"`
 	Run   string        `json:"run" doc:"the fixed run in words; empty without one"`
 	Race  string        `json:"race"`
+	Bare  string        `json:"bare" doc:"what is done on bare feet, in words; empty for nothing"`
 	Slots []HandoutSlot `json:"slots"`
 	Kept  []string      `json:"kept" doc:"planned and not to be done, with the reason"`
 }
@@ -62,5 +63,5 @@ type Planned struct {
 	Title string
 	Lines []string
 	Gone  bool   // stood in the calendar before, no longer
-	Kind  string // session or retest
+	Kind  string // session, run, bare or retest
 }

@@ -139,6 +139,10 @@ func (s *sheet) day(d HandoutDay) {
 		s.text(9, "B", 40)
 		s.para(x, w, 4.6, d.Race)
 	}
+	if d.Bare != "" {
+		s.text(10, "", 0)
+		s.para(x, w, 4.8, strings.ToUpper(d.Bare[:1])+d.Bare[1:])
+	}
 	if len(d.Slots) == 0 {
 		s.text(10, "", 90)
 		s.para(x, w, 5, "rest from foot work")

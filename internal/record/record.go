@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -135,6 +136,10 @@ type Person struct {
 	Checks      []refer.Check // newest first, the last few
 	Running     load.Plan     // the running planned, as last written
 	RunningID   string        // names it; empty where none was written
+	Barefoot    barefoot.Plan // the transition planned, as last written
+	BarefootID  string        // names it; empty where none was written
+	BareMoves   []barefoot.Move
+	BareLogs    []barefoot.Log // the newest goes, oldest first
 }
 
 // Tests are the visits' tests, newest first.

@@ -7,10 +7,12 @@ import (
 	"strings"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
 	"notchback/internal/core/load"
+	"notchback/internal/core/permit"
 	"notchback/internal/record"
 	"notchback/internal/store"
 )
@@ -68,6 +70,9 @@ func (o Chart) watch() []body.Symptom {
 			hard = append(hard, build.Hard{Demand: x.Demand, Side: p.Side})
 		}
 	}
+	if o.Barefoot.InForce() {
+		hard = append(hard, build.Hard{Demand: permit.BareAsk(barefoot.Walking).Demand, Side: body.Both})
+	}
 	return build.WatchedNow(o.Profile, o.hurting(), hard, o.Today)
 }
 
@@ -78,6 +83,9 @@ func (o Chart) hurting() []build.Morning {
 		if pain, at, side := r.Hurt(); pain > 0 {
 			out = append(out, build.Morning{On: r.On, Region: at, Side: side, Pain: pain})
 		}
+	}
+	for _, m := range o.bareHurts() {
+		out = append(out, build.Morning{On: m.On, Region: m.Region, Side: m.Side, Pain: m.Pain})
 	}
 	return out
 }
@@ -232,6 +240,13 @@ func (o Chart) watchedNames() []Watched {
 	out := []Watched{}
 	for _, w := range build.WatchedNow(o.Profile, o.hurting(), nil, o.Today) {
 		out = append(out, Watched{w.Region, w.Region.Name(), w.Side})
+	}
+	if o.Barefoot.InForce() { // calf and sole are asked about by name
+		for _, r := range []body.Region{body.Calf, body.Arch} {
+			if !slices.ContainsFunc(out, func(w Watched) bool { return w.Region == r }) {
+				out = append(out, Watched{r, r.Name(), body.Both})
+			}
+		}
 	}
 	return out
 }

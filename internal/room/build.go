@@ -39,7 +39,7 @@ func (o Chart) phase() build.Phase {
 
 func (o Chart) buildInput(c build.Choices) build.Input {
 	in := build.Input{Profile: o.Profile, Trials: o.Trials(), Stops: o.Stops, Limits: o.Limits, Mornings: o.Mornings,
-		Sessions: adjust.Hurts(o.Logs, o.Catalogue), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom,
+		Sessions: adjust.Hurts(o.Logs, o.Catalogue), Bare: o.bareHurts(), Spoke: o.spoke(), Flatter: o.flatter(), FeelingSince: o.FeelingFrom,
 		Reach: o.Today.Add(-history), Choices: c.Normalise(), Before: o.choices(), Own: o.Own, Today: o.Today, House: o.House,
 		Current: o.Prescriptions, Rested: o.Rested, Runs: o.Runs}
 	if o.Programme != nil {

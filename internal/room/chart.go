@@ -6,6 +6,7 @@ import (
 
 	"notchback/internal/core"
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -49,6 +50,8 @@ type memo struct {
 	input     *build.Input // of the choices in force
 	facts     *permit.Facts
 	weeks     []load.Week // of running
+	bare      *barefoot.Records
+	bareState *barefoot.State
 	proposals []adjust.Proposal
 	proposed  bool
 }

@@ -76,6 +76,7 @@ func (o Chart) handoutDay(on body.Date, h *formats.Handout) formats.HandoutDay {
 		d.Race = s.race.Says
 	}
 	d.Run, _ = o.Facts().RunOn(on)
+	d.Bare = o.bareOn(on)
 	for _, it := range s.items {
 		i := slices.IndexFunc(d.Slots, func(x formats.HandoutSlot) bool { return x.Slot == it.slot })
 		if i < 0 {
@@ -193,7 +194,7 @@ func (o Chart) runEvent(on body.Date, words string) *formats.Planned {
 // Calendar lists what a calendar shows from today on. A day that held a session in an earlier week and
 // holds none now is listed as gone, so that calendars drop it.
 func (o Chart) Calendar() []formats.Planned {
-	out := []formats.Planned{}
+	out := o.bareEvents()
 	if o.Programme == nil {
 		return out
 	}

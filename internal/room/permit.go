@@ -16,6 +16,15 @@ import (
 
 // Facts are what core/permit judges this runner by today.
 func (o Chart) Facts() permit.Facts {
+	f := o.before()
+	if s := o.BareState(); s != nil {
+		f.Reached = &s.Now.Stage
+	}
+	return f
+}
+
+// before are the facts before the transition to bare feet has its say, which is judged by them itself.
+func (o Chart) before() permit.Facts {
 	if o.memo.facts == nil {
 		f := o.inForce().Facts()
 		if o.memo.facts = &f; o.RunningID != "" {

@@ -37,6 +37,7 @@ type Phone struct {
 	Running     string             `json:"running" doc:"why there is no running now; empty when there is"`
 	WayBack     *WayBack           `json:"wayBack,omitempty" doc:"where they stand on the way back to running"`
 	Shoes       []string           `json:"shoes"`
+	Bare        *PhoneBare         `json:"bare,omitempty" doc:"the transition to bare feet"`
 	Lead        string             `json:"lead" doc:"what leads this week, in words; empty without a programme"`
 	QuietFor    bool               `json:"quietFor" doc:"“everything else quiet” may be answered"`
 	Signs       []refer.Sign       `json:"signs"`
@@ -187,6 +188,7 @@ func (o Chart) Phone(now time.Time) Phone {
 	}
 	p.WayBack = o.WayBack()
 	p.Lead = o.leadWords()
+	p.Bare = o.phoneBare()
 	p.Shoes = []string{}
 	for _, s := range o.Profile.Shoes {
 		p.Shoes = append(p.Shoes, s.Name)

@@ -103,6 +103,9 @@ func (o Chart) steps() []steps.State {
 	f.Decide = slices.ContainsFunc(o.Proposals(), func(p adjust.Proposal) bool {
 		return p.News && (p.Verdict == adjust.Up || p.Verdict == adjust.Back || p.Verdict == adjust.Park)
 	})
+	if s := o.BareState(); s != nil {
+		f.Turn = s.Asks()
+	}
 	volume, _ := load.Volume(o.Runs, o.Profile, o.Today, o.House)
 	f.High, f.Untold = volume == load.High, volume == load.Unknown
 	_, due := o.RetestDue()

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/adjust"
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/load"
 	"notchback/internal/core/permit"
@@ -42,15 +43,31 @@ func (o Chart) WayBack() *WayBack {
 }
 
 // RunningWeeks are the weeks of running from eight ago to twelve ahead, and who leads each.
-func (o Chart) RunningWeeks() []load.Week { return o.runningWeeks(o.Facts()) }
+func (o Chart) RunningWeeks() []load.Week { return o.runningWeeks(o.before()) }
 
 func (o Chart) runningWeeks(f permit.Facts) []load.Week {
 	if o.memo.weeks == nil {
-		most, _ := f.MostRunning()
-		o.memo.weeks = load.Outlook{Plan: o.Running, Runs: o.Runs, Spans: o.spans(), Profile: o.Profile, Want: o.wants(), Most: most,
-			Today: o.Today, House: o.House}.Weeks()
+		o.memo.weeks = o.outlook(f).Weeks()
 	}
 	return o.memo.weeks
+}
+
+// outlook is what the weeks of running are made from.
+func (o Chart) outlook(f permit.Facts) load.Outlook {
+	most, _ := f.MostRunning()
+	out := load.Outlook{Plan: o.Running, Runs: o.Runs, Spans: o.spans(), Profile: o.Profile, Want: map[load.Dial]body.Date{}, Most: most,
+		Today: o.Today, House: o.House}
+	if o.Programme != nil {
+		out.Want = adjust.Wants(o.Catalogue, o.Prescriptions, o.Programme.On)
+	}
+	if o.Barefoot.InForce() {
+		r := barefoot.Records{Plan: o.Barefoot, Moves: o.BareMoves, Weeks: out.Weeks(), Gate: f.Gate(), Today: o.Today, House: o.House}
+		r.Allowed, _, _ = f.Bare()
+		if since := r.Wants(); since != "" && (out.Want[load.Barefoot] == "" || since < out.Want[load.Barefoot]) {
+			out.Want[load.Barefoot] = since
+		}
+	}
+	return out
 }
 
 // spans are those of the plan, and the illnesses that were told as warning signs.
@@ -71,17 +88,9 @@ func (o Chart) spans() []load.Span {
 	return out
 }
 
-// wants are the dials that something of the programme waits for.
-func (o Chart) wants() map[load.Dial]body.Date {
-	if o.Programme == nil {
-		return nil
-	}
-	return adjust.Wants(o.Catalogue, o.Prescriptions, o.Programme.On)
-}
-
-// lead is who leads this week. Without a programme nobody does.
+// lead is who leads this week. Without a programme and without a transition nobody does.
 func (o Chart) lead() load.Lead {
-	if o.Programme == nil {
+	if o.Programme == nil && !o.Barefoot.InForce() {
 		return load.Lead{}
 	}
 	return load.LeadOn(o.RunningWeeks(), o.Today)

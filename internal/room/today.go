@@ -23,7 +23,7 @@ type QueueItem struct {
 	Kind     LineKind    `json:"kind"`
 	Sentence string      `json:"sentence"`
 	Detail   string      `json:"detail" doc:"old dose → new dose, or what to do"`
-	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust" doc:"step of the job it opens"`
+	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust,barefoot" doc:"step of the job it opens"`
 	Accepts  []Accept    `json:"accepts" doc:"what Accept decides; empty when there is nothing to accept"`
 	Reason   body.Reason `json:"reason"`
 }
@@ -102,6 +102,7 @@ func (o Chart) queue() (out []QueueItem) {
 			o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
 	if o.Programme == nil {
+		o.queueBare(add)
 		if len(o.Visits()) == 0 {
 			add("start", "screen", "New: not screened yet", "Start the screen.",
 				o.House.Because("today.start", "a runner without a screen").See("screens", "none"))
@@ -113,6 +114,7 @@ func (o Chart) queue() (out []QueueItem) {
 	}
 	o.queuePermit(add)
 	o.queueMoves(add)
+	o.queueBare(add)
 	for _, r := range o.noRoom() {
 		add("room", "week", r.Says, "The next sessions are left out; move them or build again.", r)
 	}

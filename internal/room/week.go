@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/build"
 	"notchback/internal/core/catalog"
@@ -90,7 +91,9 @@ type WeekView struct {
 	Race    *build.RaceRule      `json:"race,omitempty" doc:"what a race asks of today"`
 	Lead    *load.Lead           `json:"lead,omitempty" doc:"who leads this week"`
 
-	Workouts []body.Date `json:"workouts" doc:"days whose run has blocks that a watch can count"`
+	Bare     []barefoot.Placed `json:"bare" doc:"goes on bare feet of this week"`
+	NoRoom   string            `json:"noRoom" doc:"why none found room; empty for nothing"`
+	Workouts []body.Date       `json:"workouts" doc:"days whose run has blocks that a watch can count"`
 }
 
 // CurrentLine is one prescription in words.
@@ -108,6 +111,7 @@ var WeekRoom = Room[WeekView]{record.NeedProposals, always(Chart.weekView)}
 func (o Chart) weekView() WeekView {
 	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{},
 		Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack(), Workouts: o.workoutDays()}
+	v.Bare, v.NoRoom = o.bareWeek(o.Today.Monday())
 	if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
 		v.Most = &why
 	}

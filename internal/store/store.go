@@ -34,6 +34,15 @@ var migrations embed.FS
 // NewID returns a fresh UUIDv7.
 func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 
+// Derived is the id of a record that follows from another: the same each time.
+func Derived(id, name string) string {
+	from, err := uuid.Parse(id)
+	if err != nil {
+		return NewID()
+	}
+	return uuid.NewSHA1(from, []byte(name)).String()
+}
+
 // Store is a pool of connections in the application's own role, which cannot bypass row security.
 type Store struct {
 	pool   *pgxpool.Pool

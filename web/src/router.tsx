@@ -153,6 +153,12 @@ const tree = root.addChildren([
         (id) => void ahead(rooms.adjust(id)),
       ),
       step(
+        "/barefoot",
+        () => import("./barefoot/Barefoot"),
+        "Barefoot",
+        (id) => void ahead(rooms.barefoot(id)),
+      ),
+      step(
         "/retest",
         () => import("./retest/Retest"),
         "Retest",

@@ -297,7 +297,7 @@ func owner() Input {
 	in.Profile.Equipment = body.Equipment{DumbbellsKg: []float64{4, 8, 12}, StepCm: 18, PlatesMm: []float64{10}, Strap: true, Roll: true,
 		Bands: []string{"light", "strong"}, RollersCm: []float64{5, 12}, SoftBall: true, FirmBall: true}
 	in.Limits.Values = map[string]float64{"foot.short": 3, "squat.arch": 0, "calf.raises_straight": 25, "balance.open": 45, "toes.shape": 0,
-		"ankle.end_feel": 0}
+		"ankle.end_feel": 0, "ankle.knee_to_wall": 12, "arch.two_finger": 0, "toe.loaded_extension": 40, "toes.big_alone": 3}
 	in.Limits.Spm = []int{170, 175}
 	return in
 }
@@ -316,7 +316,7 @@ func TestPropertyTheQuietRunnerIsNotStuck(t *testing.T) {
 func climbs(t *testing.T, approaches map[string]string) {
 	for _, rail := range catalog.Shipped.Rails {
 		in := owner()
-		in.Limits.Values["ankle.knee_to_wall"], in.Limits.Values["toe.passive_height"], in.Limits.Values["calf.rm"] = 8, 40, 140
+		in.Limits.Values["ankle.knee_to_wall"], in.Limits.Values["toe.passive_height"], in.Limits.Values["calf.rm"] = 12, 40, 140
 		in.Profile.Approaches = approaches
 		in.Profile.WeeklyMinutes, in.Profile.Runs = 120, []body.FixedRun{{Weekday: 0, Minutes: 40, Quality: "easy"},
 			{Weekday: 2, Minutes: 40, Quality: "quality"}, {Weekday: 5, Minutes: 40, Quality: "easy"}}

@@ -98,9 +98,11 @@ func climber(rail catalog.Rail, h house.Rules) Input {
 	p.Touch = body.Touch{Left: true, Right: true, On: day}
 	side := rail.Sides()[0]
 	passed := map[string]float64{body.ToesShape: 0, body.AnkleEndFeel: 0, body.SquatArch: 0, body.FootShort: 3, body.CalfRaisesStraight: 25,
-		body.BalanceOpen: 45, body.AnkleKneeToWall: 8, body.ToePassiveHeight: 40}
-	f := permit.Facts{Today: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed, body.Right: passed,
-		body.Both: {}}}
+		body.BalanceOpen: 45, body.AnkleKneeToWall: 12, body.ToePassiveHeight: 40, body.ToeLoadedExtension: 40, body.ToesBigAlone: 3,
+		body.ArchTwoFinger: 0}
+	f := permit.Facts{Today: day, Told: day, House: h, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: passed,
+		body.Right: passed,
+		body.Both:  {}}}
 	l := catalog.LimitsOf(p, f, side, h)
 	l.Values, l.Other, l.Spm = passed, passed, []int{170, 175}
 	l.Reached = elsewhere(rail)

@@ -25,10 +25,13 @@ func weeksOf(from body.Date, n, minutes int, lead func(i int) load.Dial) []load.
 
 func always(load.Dial) func(int) load.Dial { return func(int) load.Dial { return load.Barefoot } }
 
+// gateAt is a gate that leaves a stage.
+func gateAt(stage int) Gate { return Gate{Cap: stage, Tested: stage} }
+
 // open is a runner whom nothing holds back.
 func open(minutes int) Records {
 	return Records{Plan: Plan{On: monday, Aim: BareFeet, Cap: 20}, Weeks: weeksOf(monday, 80, minutes, always(load.Barefoot)),
-		Gate: Gate{Cap: Share}, Allowed: Share, Volume: load.Usual, Rescreened: "2030-01-01", Today: monday}
+		Gate: gateAt(Share), Allowed: Share, Volume: load.Usual, Rescreened: "2030-01-01", Today: monday}
 }
 
 // lived has a runner live quietly day after day, doing what holds, the coach taking every move up as it comes; it gives the days of
@@ -115,7 +118,7 @@ func TestTheDatesAheadAreThoseOfLivingThroughTheRules(t *testing.T) {
 			r.Plan.Start.Stage = min(r.Plan.Start.Stage, Strength)
 		}
 		r.Plan.Cap = 5 + rng.IntN(16)
-		r.Gate.Cap = []int{Walking, Strength, Share, Share, Share}[rng.IntN(5)]
+		r.Gate = gateAt([]int{Walking, Strength, Share, Share, Share}[rng.IntN(5)])
 		r.Plan.Start.Stage = min(r.Plan.Start.Stage, r.Gate.Cap)
 		a, l := r.Ahead(0), lived(r, 500, nil)
 		n := 0
@@ -195,7 +198,7 @@ func TestAWishThatIsTooEarlySaysSo(t *testing.T) {
 	w = r.Ahead(0).Wish
 	assert.True(t, w.Reached)
 	assert.Contains(t, w.Why.Says, "9 min of the easy running a week")
-	r.Gate.Cap = Strength
+	r.Gate = gateAt(Strength)
 	w = r.Ahead(0).Wish
 	assert.False(t, w.Reached)
 	assert.Contains(t, w.Why.Says, "cannot be reached as things stand")

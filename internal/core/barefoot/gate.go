@@ -162,13 +162,17 @@ type Gate struct {
 	Rows    []Row             `json:"rows"`
 	Caps    map[body.Side]int `json:"caps" doc:"highest stage of each foot"`
 	Cap     int               `json:"cap" doc:"of the worse foot"`
+	Tested  int               `json:"tested" doc:"of the worse foot by its tests alone, and by indoors only"`
 	Decides []Row             `json:"decides" doc:"what holds the worse foot back; empty where nothing does"`
 }
 
 // Judge holds each foot against each item. Each foot has its own verdict and the worse decides. Under the slow habit the arch is not
 // asked; indoors alone nothing goes beyond strength.
 func Judge(in Input, today body.Date) Gate {
-	g := Gate{Rows: []Row{}, Caps: map[body.Side]int{}, Cap: Share, Decides: []Row{}}
+	g := Gate{Rows: []Row{}, Caps: map[body.Side]int{}, Cap: Share, Tested: Share, Decides: []Row{}}
+	if in.Approach == "indoors" {
+		g.Tested = Strength
+	}
 	for _, leg := range body.Sides {
 		g.Caps[leg] = Share
 		for _, it := range Items {
@@ -176,7 +180,9 @@ func Judge(in Input, today body.Date) Gate {
 			if it.ID == Arch && in.Approach == "slow" {
 				r.Waived, r.Cap = true, Share
 			}
-			g.Rows = append(g.Rows, r)
+			if g.Rows = append(g.Rows, r); slices.Contains(Tests, it.ID) {
+				g.Tested = min(g.Tested, r.Cap)
+			}
 			g.Caps[leg] = min(g.Caps[leg], r.Cap)
 		}
 		if in.Approach == "indoors" {
@@ -201,8 +207,8 @@ func (g Gate) Of(item string, leg body.Side) Row {
 	return g.Rows[i]
 }
 
-// Tested is the highest stage that the tests of one foot leave, by what was tested and by what was not.
-func (g Gate) Tested(leg body.Side) (known, unknown Row) {
+// Foot is the highest stage that the tests of one foot leave, by what was tested and by what was not.
+func (g Gate) Foot(leg body.Side) (known, unknown Row) {
 	known, unknown = Row{Cap: Share}, Row{Cap: Share}
 	for _, r := range g.Rows {
 		switch {

@@ -21,6 +21,9 @@ const (
 	End    Verdict = "reached" // the end of the plan: kept
 )
 
+// Verdicts lists them.
+var Verdicts = []Verdict{Up, Hold, Back, Rest, Return, End}
+
 // Move is one decision of the coach; the last one says where the runner stands.
 type Move struct {
 	ID      string        `json:"id"`
@@ -30,6 +33,7 @@ type Move struct {
 	To      At            `json:"to"`
 	Saw     int64         `json:"saw" doc:"newest report it saw"`
 	Two     bool          `json:"two,omitempty" doc:"went back two"`
+	Signs   []string      `json:"signs,omitempty" doc:"cleared warning signs it was decided with"`
 	Word    string        `json:"word,omitempty"`
 	Reasons []body.Reason `json:"reasons"`
 	By      string        `json:"by,omitempty"`
@@ -37,6 +41,7 @@ type Move struct {
 
 // Closed is a warning sign that barred bare work and was cleared.
 type Closed struct {
+	ID   string
 	On   body.Date // cleared
 	Days int       // it stood
 	Bone bool      // bone, pop or tear, fracture or surgery
@@ -274,3 +279,54 @@ func (f *facts) latest() *Morning {
 	}
 	return nil
 }
+
+// Wants is the day since which the transition waits for a week of its own: once its quiet weeks can be over. Empty where it waits for
+// something else, or for nothing.
+func (r Records) Wants() body.Date {
+	f := r.look()
+	next, more := f.next(f.at)
+	if !more || f.at.Stage == None || next.Stage > min(r.Gate.Cap, r.Allowed) {
+		return ""
+	}
+	return f.since.Add(7 * f.at.Dose().Quiet)
+}
+
+// Furthest is the furthest place a coach may decide on.
+func (s State) Furthest(r Records) At {
+	at := s.At
+	if s.Verdict == Up || s.Verdict == Return {
+		at = s.To
+	}
+	return lower(at, at.within(min(r.Gate.Cap, r.Allowed)))
+}
+
+// Decide is the decision for a place; nil for one that is further than may be.
+func (s State) Decide(r Records, to At, word string) *Move {
+	if most := s.Furthest(r); most.Before(to) || to.Stage < None || to.Stage > Share ||
+		to.Stage >= Home && to.Stage < RunWalk && (to.Step < 0 || to.Step >= len(ladder[to.Stage]) || to.Minutes != 0) {
+		return nil
+	}
+	m := &Move{On: r.Today, Verdict: Hold, From: s.At, To: to, Saw: s.Saw, Word: word, Reasons: []body.Reason{}}
+	switch {
+	case to.Stage == None:
+		m.Verdict = Rest
+	case to.Before(s.At):
+		m.Verdict = Back
+	case s.At.Before(to):
+		m.Verdict = Up
+	}
+	for _, f := range s.Fired {
+		m.Reasons, m.Two = append(m.Reasons, f.Reason), m.Two || f.two && to.Before(s.At)
+	}
+	if m.Verdict == Up {
+		m.Reasons = append(m.Reasons, r.House.Because("barefoot.quiet", "the quiet weeks are there, done as planned", "adjust.return.mornings").
+			See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
+	}
+	for _, c := range r.Closed {
+		m.Signs = append(m.Signs, c.ID)
+	}
+	return m
+}
+
+// Asks reports whether a coach has to decide.
+func (s State) Asks() bool { return s.Verdict != Hold && s.Verdict != End }

@@ -25,15 +25,18 @@ func barred(f *facts) (Fired, bool) {
 
 // gated: a test of the gate says less than the stage asks for.
 func gated(f *facts) (Fired, bool) {
-	if f.at.Stage <= f.Gate.Cap {
+	if f.at.Stage <= f.Gate.Tested {
 		return Fired{}, false
 	}
-	r := f.House.Because("barefoot.gate", "the gate leaves "+StageName(f.Gate.Cap))
-	for _, x := range f.Gate.Decides {
+	r := f.House.Because("barefoot.gate", "the gate leaves "+StageName(f.Gate.Tested))
+	for _, x := range f.Gate.Rows {
+		if x.Cap != f.Gate.Tested || !slices.Contains(Tests, x.Item) {
+			continue
+		}
 		r.Saw = append(r.Saw, x.Why.Saw...)
 		r.Says += fmt.Sprintf("; %s, %s", itemName(x.Item), x.Leg)
 	}
-	return Fired{Verdict: Back, To: f.at.within(f.Gate.Cap), Reason: r}, true
+	return Fired{Verdict: Back, To: f.at.within(f.Gate.Tested), Reason: r}, true
 }
 
 func itemName(id string) string {
@@ -49,7 +52,7 @@ func itemName(id string) string {
 func cleared(f *facts) (Fired, bool) {
 	best, spoke := Fired{}, false
 	for _, c := range f.Closed {
-		if c.On < f.since || f.at.Stage == None {
+		if c.On < f.Plan.On || f.at.Stage == None || slices.ContainsFunc(f.Moves, func(m Move) bool { return slices.Contains(m.Signs, c.ID) }) {
 			continue
 		}
 		to, says := At{}, "a long warning sign, or one of bone or tear, was cleared: from the beginning"

@@ -107,6 +107,7 @@ type Input struct {
 	Limits   []refer.Limit // recorded for cautions and patterns
 	Mornings []Morning
 	Sessions []permit.Mark          // sessions of the last weeks that hurt, by side
+	Bare     []permit.Mark          // goes on bare feet that hurt
 	Spoke    int64                  // report number up to which the coach spoke with the runner
 	Flatter  []body.Side            // arches newly flatter
 	Reach    body.Date              // the records go back to this day; empty: to the beginning

@@ -140,6 +140,7 @@ func (in Input) Facts() permit.Facts {
 func Tested(f permit.Facts, trials []screen.Trial, flatter []body.Side) permit.Facts {
 	f.Tests = map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}
 	f.Taken, f.Faults, f.Flatter = map[string]body.Date{}, map[body.Side][]string{}, map[body.Side]bool{}
+	f.Failed = map[string]bool{}
 	for _, m := range screen.Measures {
 		for _, side := range m.Sides() {
 			rd, ok := screen.ReadEasy(trials, m.ID, side)
@@ -147,6 +148,9 @@ func Tested(f permit.Facts, trials []screen.Trial, flatter []body.Side) permit.F
 				continue
 			}
 			f.Tests[side][m.ID] = rd.Value
+			if rd.Failed {
+				f.Failed[m.ID+"|"+string(side)] = true
+			}
 			if m.Kind == screen.Count {
 				f.Tests[side][m.ID] = rd.Done
 			}
@@ -228,6 +232,9 @@ func (in Input) back(usual Usuals) *load.Returning {
 func (in Input) marks(f *permit.Facts, usual Usuals) {
 	back2, over := in.House.Int("adjust.pain.back2"), in.House.Get("adjust.morning.pause")
 	for _, m := range in.Mornings {
+		if m.On <= in.Today {
+			f.Told = max(f.Told, m.On)
+		}
 		if m.On > in.Today || m.Quiet {
 			continue
 		}
@@ -272,6 +279,11 @@ func (in Input) marks(f *permit.Facts, usual Usuals) {
 			f.Sore = append(f.Sore, permit.Mark{Region: at, Side: side, Pain: pain, On: r.On, Seq: r.Seq})
 		}
 	}
+	for _, m := range in.Bare {
+		if m.Pain > 2 && m.On <= in.Today && m.Region != body.WholePerson {
+			f.Sore = append(f.Sore, m)
+		}
+	}
 }
 
 // hurts are the sessions and the runs that hurt.
@@ -280,6 +292,11 @@ func (in Input) hurts() []permit.Mark {
 	for _, r := range in.Runs {
 		if pain, at, side := r.Hurt(); pain > 0 && r.On <= in.Today {
 			out = append(out, permit.Mark{Region: at, Side: side, Pain: pain, On: r.On, Seq: r.Seq})
+		}
+	}
+	for _, m := range in.Bare {
+		if m.Pain > 0 && m.On <= in.Today {
+			out = append(out, m)
 		}
 	}
 	return out

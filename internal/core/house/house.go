@@ -137,6 +137,8 @@ var work = []Rule{
 	{"barefoot.pain", "Barefoot gate: mornings and walking pain at most", 2, "of 10", 0, 2, body.Ours, ""},
 	{"barefoot.raises.walk", "One-leg raises before walking bare", 15, "", 15, 30, body.Ours, ""},
 	{"barefoot.raises.run", "… before bounces and running", 20, "", 20, 40, body.Ours, ""},
+	{"barefoot.told", "… mornings count as told for", 7, "days", 3, 14, body.Ours, ""},
+	{"barefoot.asked", "… the intake for", 21, "days", 7, 21, body.Ours, ""},
 	{"barefoot.days", "A bare week counts from so many days done, at home and walking", 5, "days", 5, 7, body.Ours, ""},
 	{"barefoot.sessions", "… strength sessions and bounces", 2, "", 2, 3, body.Ours, ""},
 	{"barefoot.sore", "Calf or sole counts as sore above", 2, "of 10", 0, 2, body.Ours, ""},

@@ -40,6 +40,7 @@ type Outlook struct {
 	Most    int                // minutes a week that a caution or the way back allows; 0 nothing says
 	Today   body.Date
 	House   house.Rules
+	Ahead   int // weeks ahead; 0: twelve
 }
 
 // Week is one week of running: what was planned and run, who leads, and what waits.
@@ -80,7 +81,7 @@ func (o Outlook) Weeks() []Week {
 	this := o.Today.Monday()
 	out := []Week{}
 	waits := map[Dial]body.Date{}
-	for i := -back; i < weeksAhead; i++ {
+	for i := -back; i < max(weeksAhead, o.Ahead); i++ {
 		w := o.week(this.Add(7*i), out, waits)
 		for _, d := range []Dial{Strength, Barefoot, Running} {
 			from, wanted := o.Want[d], o.Want[d] != ""

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/refer"
 )
@@ -45,6 +46,7 @@ type Cut struct {
 	Takes  Takes
 	Opens  string // what would open it
 	Reason body.Reason
+	gate   func() barefoot.Gate // of the cut that stands for the tests of the barefoot gate
 }
 
 // judge holds a demand against one cut.

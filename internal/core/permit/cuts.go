@@ -31,7 +31,8 @@ func (f Facts) Cuts() []Cut {
 	out = append(out, f.ofSoreness()...)
 	out = append(out, f.ofPauses()...)
 	out = append(out, f.ofReturning()...)
-	return slices.DeleteFunc(out, func(c Cut) bool { return c.Takes.empty() })
+	out = append(out, f.ofGate()...)
+	return slices.DeleteFunc(out, func(c Cut) bool { return c.Takes.empty() && c.gate == nil })
 }
 
 const (

@@ -174,6 +174,9 @@ type Facts struct {
 	Since   body.Date                        `json:"since,omitempty" doc:"day from which feeling has to be known"`
 	Weeks   map[body.Date]int                `json:"weeks,omitempty" doc:"minutes of running planned, by the Monday of the week"`
 	Away    []load.Span                      `json:"away,omitempty" doc:"holidays without running"`
+	Failed  map[string]bool                  `json:"failed,omitempty" doc:"measures that a fault has count as short, by measure and side"`
+	Told    body.Date                        `json:"told,omitempty" doc:"newest day a morning was told of"`
+	Reached *int                             `json:"reached,omitempty" doc:"stage of the transition to bare feet; absent without one"`
 }
 
 // test reads a measure of one leg; what has no side counts for both.
@@ -195,7 +198,9 @@ func (f Facts) judge(cuts []Cut, a Ask) Answer {
 	out := Answer{Kind: Allowed, Reasons: []Reason{}}
 	legs := a.Legs(a.Side)
 	for _, c := range cuts {
-		if c.reaches(legs) {
+		if c.gate != nil {
+			out = out.And(f.gated(c.gate, a, legs))
+		} else if c.reaches(legs) {
 			if one := c.judge(a); one.Kind != Allowed || len(one.Reasons)+len(one.Notes) > 0 {
 				out = out.And(one)
 			}

@@ -35,7 +35,9 @@ func factsOf(sign refer.Sign, place body.Region, at body.Side, caution string, s
 		p.Cautions = []string{caution}
 	}
 	f := permit.Facts{Today: today, Profile: p, Tests: map[body.Side]map[string]float64{body.Left: {}, body.Right: {}, body.Both: {}}}
+	f.Told = today
 	for _, s := range body.Sides {
+		maps.Copy(f.Tests[s], plain.Passed)
 		for m, v := range map[string]float64{"sole.touch": st.Touch, "toes.shape": st.Shape, "ankle.end_feel": st.Pinch,
 			"squat.arch": st.Squats} {
 			if v >= 0 {

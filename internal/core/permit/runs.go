@@ -47,7 +47,7 @@ func (f Facts) RunOn(on body.Date) (words string, fixed *body.FixedRun) {
 	if b := f.Back; running && b != nil && (b.Phase == load.Walking || b.Phase == load.Stepped) {
 		return b.Days(on, 1)[on], nil
 	}
-	if x, away := f.away(on); away && easy.May() {
+	if x, away := f.AwayOn(on); away && easy.May() {
 		return fmt.Sprintf("away until %s: no run", x.Until.Short()), nil
 	}
 	week, after := f.rationed(on)
@@ -85,7 +85,7 @@ func (f Facts) rationed(on body.Date) (minutes []int, says string) {
 	sum := 0
 	half := slices.ContainsFunc(f.Cuts(), func(c Cut) bool { return c.Takes.HalfRuns })
 	for _, r := range f.Profile.Runs {
-		if _, away := f.away(on.Monday().Add(r.Weekday)); away {
+		if _, away := f.AwayOn(on.Monday().Add(r.Weekday)); away {
 			r.Minutes = 0
 		}
 		minutes = append(minutes, r.Minutes)
@@ -114,8 +114,8 @@ func (f Facts) rationed(on body.Date) (minutes []int, says string) {
 	return minutes, says
 }
 
-// away is the holiday without running that a day lies in.
-func (f Facts) away(on body.Date) (load.Span, bool) {
+// AwayOn is the holiday without running that a day lies in.
+func (f Facts) AwayOn(on body.Date) (load.Span, bool) {
 	for _, x := range f.Away {
 		if x.Holds(on) {
 			return x, true

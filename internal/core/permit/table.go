@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
 	"notchback/internal/core/load"
@@ -88,6 +89,7 @@ func Table(h house.Rules) string {
 	cautionTable(&b, facts)
 	patternTable(&b)
 	openingTable(&b)
+	gateTable(&b)
 	return body.Plain(b.String())
 }
 
@@ -180,6 +182,24 @@ func openingTable(b *strings.Builder) {
 			name = "level 2 and " + name
 		}
 		fmt.Fprintf(b, "| %s | %s |\n", name, cell(all.opened(o.opens).Words()))
+	}
+}
+
+// gateTable is the barefoot gate: the highest stage that each outcome of an item leaves.
+func gateTable(b *strings.Builder) {
+	b.WriteString("\n## The barefoot gate\n\nThe highest stage of bare work that each outcome leaves, each foot by itself; the worse " +
+		"decides. Foot work on the spot, stage 0, asks feeling, signs, cautions and skin alone. Under the slow habit the arch is not asked; " +
+		"indoors only, strength is the last stage. Common practice, the figures are our own defaults.\n\n| item | pass | borderline | fail " +
+		"| unknown | why |\n|---|---|---|---|---|---|\n")
+	stage := func(n int) string {
+		if n == barefoot.None {
+			return "none"
+		}
+		return fmt.Sprint(n)
+	}
+	for _, it := range barefoot.Items {
+		fmt.Fprintf(b, "| %s | %s | %s | %s | %s | %s |\n", it.Name, stage(it.Caps[barefoot.Pass]), stage(it.Caps[barefoot.Borderline]),
+			stage(it.Caps[barefoot.Fail]), stage(it.Caps[barefoot.Unknown]), it.Why)
 	}
 }
 

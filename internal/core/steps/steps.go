@@ -14,6 +14,7 @@ const (
 	Week   ID = "week"
 	Load   ID = "load"
 	Adjust ID = "adjust"
+	Bare   ID = "barefoot"
 	Retest ID = "retest"
 )
 
@@ -26,7 +27,7 @@ type Step struct {
 // All lists the steps in the order of the job.
 var All = []Step{
 	{Intake, "Intake"}, {Screen, "Screen"}, {Gait, "Gait"}, {Read, "Read"}, {Build, "Build"}, {Week, "Week"}, {Load, "Load"}, {Adjust,
-		"Adjust"},
+		"Adjust"}, {Bare, "Barefoot"},
 	{Retest, "Retest"},
 }
 
@@ -52,6 +53,7 @@ type Facts struct {
 	Due       bool // a retest is due
 	High      bool // running volume is high
 	Untold    bool // the running of the last seven days is not known
+	Turn      bool // the transition to bare feet asks for a decision
 }
 
 // State is how one step stands.
@@ -77,6 +79,7 @@ var rules = map[ID]struct {
 	Load: {func(f Facts) bool { return f.Built && !f.High && !f.Untold }, []word{{"high", func(f Facts) bool { return f.High }},
 		{"not told", func(f Facts) bool { return f.Untold && f.Built }}}},
 	Adjust: {func(Facts) bool { return false }, []word{{"to decide", func(f Facts) bool { return f.Decide }}}},
+	Bare:   {func(Facts) bool { return false }, []word{{"to decide", func(f Facts) bool { return f.Turn }}}},
 	Retest: {func(f Facts) bool { return f.Again }, []word{{"due", func(f Facts) bool { return f.Due }}}},
 }
 

@@ -164,6 +164,11 @@ export const rooms = {
       queryKey: ["runner", runner, "adjust"],
       queryFn: () => ask(api.GET("/api/runners/{runner}/adjust", { params: of(runner) })),
     }),
+  barefoot: (runner: string) =>
+    queryOptions({
+      queryKey: ["runner", runner, "barefoot"],
+      queryFn: () => ask(api.GET("/api/runners/{runner}/barefoot", { params: of(runner) })),
+    }),
   retest: (runner: string) =>
     queryOptions({
       queryKey: ["runner", runner, "retest"],

@@ -415,6 +415,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/bare/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A go on bare feet */
+        put: operations["phone-bare"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/calendar.ics": {
         parameters: {
             query?: never;
@@ -802,6 +819,108 @@ export interface paths {
         put?: never;
         /** Put a runner away, or bring one back */
         post: operations["archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The barefoot gate, and the transition */
+        get: operations["barefoot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot/leads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a week to the barefoot dial */
+        put: operations["lead-barefoot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot/logs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A go on bare feet */
+        put: operations["log-barefoot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot/moves/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Decide where the transition stands */
+        put: operations["decide-barefoot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Begin, change or end the transition */
+        put: operations["plan-barefoot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/barefoot/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The dates if running grew, or weeks were lost */
+        post: operations["barefoot-what-if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1941,6 +2060,475 @@ export interface components {
         ArchiveInBody: {
             archived: boolean;
         };
+        BareAnswer: {
+            /** @description in the programme */
+            inForce: boolean;
+            name: string;
+            rail: string;
+        };
+        BareBody: {
+            /**
+             * @description pain on a bone of the top of the foot, to one finger
+             * @enum {string}
+             */
+            bone?: "" | "no" | "left" | "right" | "both";
+            cold?: boolean;
+            /**
+             * Format: int64
+             * @description of both feet
+             */
+            contacts?: number;
+            /** Format: double */
+            minutes?: number;
+            /** Format: date */
+            on: string;
+            /** @enum {string} */
+            pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
+            region?: string;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+            /** @enum {string} */
+            skin?: "" | "fine" | "red" | "broken";
+            /** @enum {string} */
+            skinSide?: "" | "left" | "right" | "both";
+            /**
+             * Format: int64
+             * @description what it was: 0 at home, 1 a walk, 2 strength, 3 bounces, 4 and 5 running
+             */
+            stage: number;
+            /** @enum {string} */
+            surface?: "" | "floor" | "pavement" | "track" | "grass" | "sand" | "trail";
+            wet?: boolean;
+            /** @description of strength: the whole session, not its first half */
+            whole?: boolean;
+        };
+        BareCompare: {
+            bare: string;
+            measure: string;
+            name: string;
+            shod: string;
+            side: string;
+        };
+        BareDay: {
+            on: string;
+            words: string;
+        };
+        BareIf: {
+            /**
+             * Format: double
+             * @description growth of running, % a week; absent: as planned
+             */
+            grow?: number;
+            /**
+             * Format: int64
+             * @description weeks lost, from today on
+             */
+            lost: number;
+        };
+        BareShares: {
+            /**
+             * Format: int64
+             * @description as many easy steps for each calf
+             */
+            calfSteps: number;
+            /**
+             * Format: double
+             * @description bare, or in the next shoe
+             */
+            minutes: number;
+            /** Format: double */
+            percent: number;
+            /**
+             * Format: double
+             * @description of running in all
+             */
+            running: number;
+            /**
+             * Format: int64
+             * @description bare steps of each foot; 0 where no cadence is known
+             */
+            steps: number;
+        };
+        BareView: {
+            ahead?: components["schemas"]["BarefootAhead"];
+            /** @description what works on each item, by its id */
+            answers: {
+                [key: string]: components["schemas"]["BareAnswer"][];
+            };
+            /** @enum {string} */
+            approach: "gate" | "slow" | "indoors";
+            /**
+             * Format: int64
+             * @description agreed share unless another is agreed, %
+             */
+            cap: number;
+            /** @description the gait in shoes and on bare feet */
+            compare: components["schemas"]["BareCompare"][];
+            gate: components["schemas"]["BarefootGate"];
+            /** @description the gate: the highest stage that each outcome of an item allows */
+            items: components["schemas"]["BarefootItem"][];
+            lead?: components["schemas"]["LoadLead"];
+            /** @description the barefoot dial leads this week */
+            leads: boolean;
+            /** @description the newest first */
+            logs: components["schemas"]["BarefootLog"][];
+            moves: components["schemas"]["BarefootMove"][];
+            /** @description why nothing found room this week; empty where something did */
+            noRoom: string;
+            plan?: components["schemas"]["BarefootPlan"];
+            planId: string;
+            shares: components["schemas"]["BareShares"];
+            shoes: components["schemas"]["ScreenShoeIndex"][];
+            state?: components["schemas"]["BarefootState"];
+            /** @description from the shoe worn now to each thinner one, by its name */
+            steps: {
+                [key: string]: components["schemas"]["BarefootShoeStep"];
+            };
+            today: string;
+            /** @description the goes of this week */
+            week: components["schemas"]["BarefootPlaced"][];
+            /**
+             * Format: int64
+             * @description minutes of running a week, median of four
+             */
+            weekly: number;
+        };
+        BarefootAhead: {
+            /** @description day the end is reached */
+            done?: string;
+            /** @description in order; the first is today's place */
+            steps: components["schemas"]["BarefootMilestone"][];
+            /** @description what ends the way before the agreed share */
+            stops?: components["schemas"]["Reason"];
+            wish?: components["schemas"]["BarefootWish"];
+        };
+        BarefootAt: {
+            /**
+             * Format: int64
+             * @description a week, in run–walk and share
+             */
+            minutes?: number;
+            /**
+             * Format: int64
+             * @description −1: resting
+             */
+            stage: number;
+            /** Format: int64 */
+            step: number;
+        };
+        BarefootDose: {
+            /**
+             * Format: int64
+             * @description of both feet, a session
+             */
+            contacts: number;
+            /**
+             * Format: int64
+             * @description at most so many days a week
+             */
+            days: number;
+            /**
+             * Format: int64
+             * @description of one go, or a week in run–walk and share
+             */
+            minutes: number;
+            /**
+             * @description of the strength session
+             * @enum {string}
+             */
+            part: "" | "half" | "all";
+            /**
+             * Format: int64
+             * @description quiet weeks before the next
+             */
+            quiet: number;
+            /**
+             * Format: int64
+             * @description goes a day
+             */
+            times: number;
+            /** @description the minutes are a week's */
+            weekly: boolean;
+            words: string;
+        };
+        BarefootFired: {
+            /** @description only for now: the place is kept */
+            keeps?: boolean;
+            reason: components["schemas"]["Reason"];
+            to: components["schemas"]["BarefootAt"];
+            /** @enum {string} */
+            verdict: "up" | "hold" | "back" | "rest" | "return" | "reached";
+        };
+        BarefootGate: {
+            /**
+             * Format: int64
+             * @description of the worse foot
+             */
+            cap: number;
+            /** @description highest stage of each foot */
+            caps: {
+                [key: string]: number;
+            };
+            /** @description what holds the worse foot back; empty where nothing does */
+            decides: components["schemas"]["BarefootRow"][];
+            rows: components["schemas"]["BarefootRow"][];
+            /**
+             * Format: int64
+             * @description of the worse foot by its tests alone, and by indoors only
+             */
+            tested: number;
+        };
+        BarefootItem: {
+            /** @description highest stage that each outcome allows; −1 none */
+            caps: {
+                [key: string]: number;
+            };
+            /** @description what opens it, where no rail does */
+            do: string;
+            id: string;
+            /** @description what rails answer it */
+            limiter?: string;
+            name: string;
+            /** @description measures that answer it */
+            test: string[];
+            /** @description why it matters */
+            why: string;
+        };
+        BarefootLog: {
+            /**
+             * @description pain on a bone of the top of the foot, to one finger
+             * @enum {string}
+             */
+            bone?: "" | "no" | "left" | "right" | "both";
+            cold?: boolean;
+            /**
+             * Format: int64
+             * @description of both feet
+             */
+            contacts: number;
+            id: string;
+            /** Format: double */
+            minutes: number;
+            on: string;
+            /**
+             * @description worst while doing it, 0–10; empty: not told
+             * @enum {string}
+             */
+            pain?: "" | "0" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9" | "10";
+            region?: string;
+            /**
+             * Format: int64
+             * @description report number
+             */
+            seq?: number;
+            /** @enum {string} */
+            side?: "" | "left" | "right" | "both";
+            /**
+             * @description looked at afterwards; empty: not told
+             * @enum {string}
+             */
+            skin?: "" | "fine" | "red" | "broken";
+            /** @enum {string} */
+            skinSide?: "" | "left" | "right" | "both";
+            /**
+             * Format: int64
+             * @description what it was: 0 at home, 1 a walk, 2 strength, 3 bounces, 4 and 5 running
+             */
+            stage: number;
+            /** @enum {string} */
+            surface?: "" | "floor" | "pavement" | "track" | "grass" | "sand" | "trail";
+            wet?: boolean;
+            /** @description of strength: the whole session, not its first half */
+            whole?: boolean;
+        };
+        BarefootMilestone: {
+            at: components["schemas"]["BarefootAt"];
+            on: string;
+            /**
+             * Format: double
+             * @description share of it, from run–walk on
+             */
+            percent: number;
+            /**
+             * Format: int64
+             * @description minutes of running a week by then
+             */
+            weekly: number;
+            words: string;
+        };
+        BarefootMove: {
+            by?: string;
+            from: components["schemas"]["BarefootAt"];
+            id: string;
+            on: string;
+            reasons: components["schemas"]["Reason"][];
+            /**
+             * Format: int64
+             * @description newest report it saw
+             */
+            saw: number;
+            /** @description cleared warning signs it was decided with */
+            signs?: string[];
+            to: components["schemas"]["BarefootAt"];
+            /** @description went back two */
+            two?: boolean;
+            /** @enum {string} */
+            verdict: "up" | "hold" | "back" | "rest" | "return" | "reached";
+            word?: string;
+        };
+        BarefootPair: {
+            /** Format: double */
+            dropMm: number;
+            /**
+             * Format: double
+             * @description Minimalist Index, 0–100; −1 unknown
+             */
+            index: number;
+            name: string;
+            /**
+             * Format: double
+             * @description heel over forefoot stack; 0 unknown
+             */
+            ratio: number;
+        };
+        BarefootPlaced: {
+            /** Format: int64 */
+            contacts: number;
+            /**
+             * @description by itself, in the strength session, or in the run
+             * @enum {string}
+             */
+            in: "own" | "session" | "run";
+            /** Format: int64 */
+            minutes: number;
+            on: string;
+            /** @enum {string} */
+            part: "" | "half" | "all";
+            /** Format: int64 */
+            stage: number;
+            /** Format: int64 */
+            times: number;
+            words: string;
+        };
+        BarefootPlan: {
+            /** @enum {string} */
+            aim: "bare" | "thin" | "strength";
+            /**
+             * Format: int64
+             * @description agreed share of the running, %
+             */
+            cap: number;
+            /** @description day it was ended */
+            ended?: string;
+            /** @description shoe it is compared with */
+            from?: string;
+            /** @description day it began */
+            on: string;
+            /** @description next shoe, under the aim of thinner shoes */
+            shoe?: string;
+            /** @description where it began, by what was done before */
+            start: components["schemas"]["BarefootAt"];
+            /** @description day the runner would like to run bare */
+            wish?: string;
+            word?: string;
+        };
+        BarefootRow: {
+            /**
+             * Format: int64
+             * @description days since it was measured; −1 unknown
+             */
+            age: number;
+            /**
+             * Format: int64
+             * @description highest stage it allows; −1 none
+             */
+            cap: number;
+            item: string;
+            /** @enum {string} */
+            leg: "left" | "right";
+            opens?: string;
+            /** @enum {string} */
+            outcome: "pass" | "borderline" | "fail" | "unknown";
+            /** @description not asked under the chosen approach */
+            waived?: boolean;
+            why: components["schemas"]["Reason"];
+        };
+        BarefootShoeStep: {
+            /** @description the drop alone counts as a move of the barefoot dial */
+            dial: boolean;
+            /**
+             * Format: double
+             * @description change of drop, mm; negative: lower
+             */
+            drop: number;
+            /** @description within one step */
+            fits: boolean;
+            from: components["schemas"]["BarefootPair"];
+            /**
+             * Format: double
+             * @description of the index
+             */
+            points: number;
+            to: components["schemas"]["BarefootPair"];
+            why: components["schemas"]["Reason"];
+        };
+        BarefootState: {
+            /** @description as last decided */
+            at: components["schemas"]["BarefootAt"];
+            /** @description of now */
+            dose: components["schemas"]["BarefootDose"];
+            fired: components["schemas"]["BarefootFired"][];
+            /**
+             * Format: int64
+             * @description share of the usual load of strength on bare feet, %
+             */
+            loads: number;
+            /**
+             * Format: int64
+             * @description quiet weeks it needs
+             */
+            needs: number;
+            /** @description what holds today, after all that protects */
+            now: components["schemas"]["BarefootAt"];
+            /**
+             * Format: int64
+             * @description quiet weeks running, done as planned
+             */
+            quiet: number;
+            /** @description sound, cadence and strike on bare feet are looked at again first */
+            rescreen: boolean;
+            /**
+             * Format: int64
+             * @description newest report it rests on
+             */
+            saw: number;
+            /**
+             * Format: double
+             * @description of the running, %
+             */
+            share: number;
+            since: string;
+            /** @description what the verdict asks for */
+            to: components["schemas"]["BarefootAt"];
+            toDose: components["schemas"]["BarefootDose"];
+            /** @enum {string} */
+            verdict: "up" | "hold" | "back" | "rest" | "return" | "reached";
+            /** @description what a move up waits for */
+            waits: components["schemas"]["Reason"][];
+            /**
+             * Format: int64
+             * @description minutes of running a week, median of four
+             */
+            weekly: number;
+        };
+        BarefootWish: {
+            /** @description what could be instead */
+            instead: string[];
+            on: string;
+            /** @description running on bare feet, or in the next shoe, by then */
+            reached: boolean;
+            why: components["schemas"]["Reason"];
+        };
         BuildCadencePlan: {
             /** @description pace it was counted at */
             at: string;
@@ -2633,6 +3221,15 @@ export interface components {
         "Decide-allRequest": {
             decisions: components["schemas"]["Item"][];
         };
+        "Decide-barefootRequest": {
+            /**
+             * Format: int64
+             * @description newest report the coach saw
+             */
+            saw: number;
+            to: components["schemas"]["BarefootAt"];
+            word?: string;
+        };
         Decided: {
             /** @description why one of them was not taken any more, and with it those after it; empty: all were */
             left: string;
@@ -3093,6 +3690,8 @@ export interface components {
             until: string;
         };
         HandoutDay: {
+            /** @description what is done on bare feet, in words; empty for nothing */
+            bare: string;
             /** @description planned and not to be done, with the reason */
             kept: string[];
             on: string;
@@ -3299,6 +3898,13 @@ export interface components {
              * @description minutes it should not exceed; 0 none
              */
             most: number;
+        };
+        "Lead-barefootRequest": {
+            /**
+             * Format: date
+             * @description a day of it
+             */
+            week: string;
         };
         Length: {
             /** Format: int64 */
@@ -4040,6 +4646,8 @@ export interface components {
              * @description when it was made: a phone's own clock may be set wrong
              */
             at: string;
+            /** @description the transition to bare feet */
+            bare?: components["schemas"]["PhoneBare"];
             cautions: string[];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;
@@ -4101,6 +4709,32 @@ export interface components {
             side: "left" | "right" | "both";
             sign: string;
             which?: string[];
+        };
+        PhoneBare: {
+            /** Format: int64 */
+            contacts: number;
+            /** @description last go; empty for none */
+            done: string;
+            /** @description in words */
+            dose: string;
+            /** @description grounds they have been on */
+            known: string[];
+            mind: string[];
+            /**
+             * Format: int64
+             * @description of one go, or of today's
+             */
+            minutes: number;
+            /** @description goes of the next seven days */
+            on: components["schemas"]["BareDay"][];
+            /** @enum {string} */
+            part: "" | "half" | "all";
+            /** @description next shoe; empty for bare feet */
+            shoe: string;
+            /** Format: int64 */
+            stage: number;
+            /** @description why it is less than it was, or waits; empty for nothing */
+            why: string;
         };
         PhoneDay: {
             on: string;
@@ -4209,10 +4843,31 @@ export interface components {
             setUp: string;
             words: string;
         };
+        "Plan-barefootRequest": {
+            plan: components["schemas"]["PlanStruct"];
+            /** @description id of the plan the coach saw, empty for none */
+            saw: string;
+        };
         "Plan-runningRequest": {
             plan: components["schemas"]["LoadPlan"];
             /** @description id of the plan the coach saw, empty for none */
             saw: string;
+        };
+        PlanStruct: {
+            /** @enum {string} */
+            aim: "bare" | "thin" | "strength";
+            /**
+             * Format: int64
+             * @description agreed share of the running, %
+             */
+            cap: number;
+            /** @description end the transition */
+            end?: boolean;
+            from?: string;
+            shoe?: string;
+            start: components["schemas"]["BarefootAt"];
+            wish?: string;
+            word?: string;
         };
         Profile: {
             approaches: {
@@ -4325,7 +4980,7 @@ export interface components {
              * @description step of the job it opens
              * @enum {string}
              */
-            step: "intake" | "screen" | "read" | "build" | "week" | "adjust";
+            step: "intake" | "screen" | "read" | "build" | "week" | "adjust" | "barefoot";
         };
         Race: {
             /**
@@ -5275,7 +5930,7 @@ export interface components {
         };
         StepsState: {
             /** @enum {string} */
-            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "retest";
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "barefoot" | "retest";
             name: string;
             /** @enum {string} */
             state: "open" | "done" | "due";
@@ -5284,7 +5939,7 @@ export interface components {
         };
         StepsStep: {
             /** @enum {string} */
-            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "retest";
+            id: "intake" | "screen" | "gait" | "read" | "build" | "week" | "load" | "adjust" | "barefoot" | "retest";
             name: string;
         };
         StillInBody: {
@@ -5730,6 +6385,8 @@ export interface components {
             week?: string;
         };
         WeekView: {
+            /** @description goes on bare feet of this week */
+            bare: components["schemas"]["BarefootPlaced"][];
             days: components["schemas"]["RecordTrainingDay"][];
             /** @description of the week as moved, empty as built */
             id: string;
@@ -5740,6 +6397,8 @@ export interface components {
             lines: components["schemas"]["CurrentLine"][];
             /** @description the most minutes of running a week holds for now, in words */
             most?: components["schemas"]["Reason"];
+            /** @description why none found room; empty for nothing */
+            noRoom: string;
             /** @description what a race asks of today */
             race?: components["schemas"]["BuildRaceRule"];
             /** @description short names of the rails */
@@ -6690,6 +7349,41 @@ export interface operations {
             };
         };
     };
+    "phone-bare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BareBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "phone-calendar": {
         parameters: {
             query?: never;
@@ -7508,6 +8202,222 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    barefoot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BareView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "lead-barefoot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lead-barefootRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "log-barefoot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BareBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "decide-barefoot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decide-barefootRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-barefoot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan-barefootRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "barefoot-what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BareIf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarefootAhead"];
                 };
             };
             /** @description Error */

@@ -5,7 +5,7 @@ import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Boundary, Days, RunEntry, ShortCode, Signs } from "./later";
+import { Bare, Boundary, Days, RunEntry, ShortCode, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
 import { sync, todayIn } from "./outbox";
 import { Session } from "./Session";
@@ -136,6 +136,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
       )}
       <Morning bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Session bundle={bundle} today={today} old={k.newer} onEntered={entered} onOdd={odd} />
+      {bundle.bare && <Bare bundle={bundle} today={today} onEntered={entered} onOdd={odd} />}
       <RunEntry bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Button kind="stop" className="mt-6 w-full" onClick={odd}>
         Anything new or odd?

@@ -18,9 +18,16 @@ export interface Said {
 /** What the reports told, as far as a session goes by it. */
 export function said(reports: readonly Pick<Entry, "kind" | "body">[]): Said[] {
   return reports.flatMap((r): Said[] => {
-    const b = r.body as { pain?: number; region?: string; side?: string; quiet?: boolean; prescription?: string };
-    if (r.kind === "mornings" && !b.quiet) return [{ pain: b.pain ?? 0, region: b.region, side: b.side }];
-    if (r.kind === "logs") return [{ pain: b.pain ?? 0, prescription: b.prescription }];
+    const b = r.body as {
+      pain?: number | string;
+      region?: string;
+      side?: string;
+      quiet?: boolean;
+      prescription?: string;
+    };
+    if (r.kind === "mornings" && !b.quiet) return [{ pain: Number(b.pain ?? 0), region: b.region, side: b.side }];
+    if (r.kind === "bare") return [{ pain: Number(b.pain ?? 0), region: b.region, side: b.side }];
+    if (r.kind === "logs") return [{ pain: Number(b.pain ?? 0), prescription: b.prescription }];
     return [];
   });
 }

@@ -40,7 +40,7 @@ export function Runner() {
   };
   useEffect(() => {
     const alt = (e: globalThis.KeyboardEvent) => {
-      const n = Number(e.code.replace("Digit", ""));
+      const n = Number(e.code.replace("Digit", "")) || (e.code === "Digit0" ? 10 : 0); // 1 to 9, then 0
       if (e.altKey && n >= 1 && n <= steps.length) {
         e.preventDefault();
         void jump(n - 1);
@@ -50,7 +50,7 @@ export function Runner() {
     return () => window.removeEventListener("keydown", alt);
   });
   const keys = (e: KeyboardEvent) => {
-    const n = Number(e.key);
+    const n = e.key === "0" ? 10 : Number(e.key);
     if (n >= 1 && n <= steps.length) void jump(n - 1);
   };
   return (

@@ -125,6 +125,9 @@ func Forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, pla
 	if !touched {
 		return false
 	}
+	if beyondGate(x, inForce, caution, st) {
+		return true
+	}
 	for _, ask := range []struct {
 		waits bool
 		v     float64
@@ -140,4 +143,18 @@ func Forbidden(x body.Demand, side body.Side, inForce bool, sign refer.Sign, pla
 		}
 	}
 	return false
+}
+
+// Passed are readings of a foot that the barefoot gate lets through, squats and feeling apart.
+var Passed = map[string]float64{"walk.heels": 0, "arch.two_finger": 0, "ankle.knee_to_wall": 12, "toe.loaded_extension": 40,
+	"toes.big_alone": 3, "balance.open": 45, "calf.raises_straight": 25}
+
+// beyondGate says what the barefoot gate takes of bare work beyond walks, where nothing but the squats, or the reach of an ankle with
+// hardware, is in question: tested and bad, or begun untested, or in force untested beyond body mass.
+func beyondGate(x body.Demand, inForce bool, caution string, st State) bool {
+	if !x.Bare || x.Stage < 2 {
+		return false
+	}
+	untested := st.Squats < 0 || caution == "hardware"
+	return st.Squats > 0 || untested && (!inForce || x.Level > 2 || impactOf(x) > 0 || x.Run != "")
 }
