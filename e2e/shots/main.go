@@ -52,6 +52,7 @@ func main() {
 	s.house()
 	s.stopped()
 	s.phone()
+	s.bare()
 }
 
 func (s *shooter) wanted(name string) bool {
@@ -163,6 +164,19 @@ func (s *shooter) plan() {
 		s.page.MustEval(`() => window.scrollTo(0, document.querySelector('section[aria-label="Weeks of running"]').offsetTop - 20)`)
 	})
 	s.visit("adjust", "Odile", "Adjust", "Ankle", func() { p.MustElementR("[role=button]", "mornings running").MustFocus() })
+	s.visit("barefoot", "Noor", "Barefoot", "The gate", nil)
+	s.visit("barefoot-back", "Runa", "Barefoot", "The gate", nil)
+	s.visit("barefoot-arch", "Marek", "Barefoot", "The gate", func() {
+		p.MustElementR("h2", "The gate").MustEval(`() => this.scrollIntoView({ block: "start" })`)
+	})
+	s.visit("barefoot-refused", "Hale", "Barefoot", "The gate", nil)
+	s.visit("barefoot-shoes", "Jory", "Barefoot", "The gate", func() {
+		p.MustElementR("h2", "Shoes").MustEval(`() => this.scrollIntoView({ block: "start" })`)
+	})
+	s.visit("barefoot-wish", "Wren", "Barefoot", "The gate", func() {
+		p.MustElementR("h2", "Ahead").MustEval(`() => this.scrollIntoView({ block: "start" })`)
+	})
+	s.visit("barefoot-begin", "Ines", "Barefoot", "The gate", nil)
 	s.visit("retest", "Odile", "Retest", "Retest", func() { p.MustElement("main li [role=button]").MustFocus() })
 	s.visit("referral", "Hale", "Read", "Read", func() {
 		p.MustElementR("a", "Referral note").MustClick()
@@ -220,6 +234,26 @@ func (s *shooter) stopped() {
 		ph.MustElementR("strong", "Stop")
 		s.take(ph, "phone-stop")
 	}
+}
+
+// bare is the phone of a runner who walks on bare feet.
+func (s *shooter) bare() {
+	if !s.wanted("phone-bare") && !s.wanted("phone-bare-entry") {
+		return
+	}
+	s.runner("Noor", "Intake", "Private link")
+	s.page.MustElementR("button", "Make a private link").MustClick()
+	ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+	if s.dark {
+		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
+		ph.MustReload()
+	}
+	ph.MustElementR("h2", "Bare feet").MustEval(`() => this.closest("section").scrollIntoView({ block: "start" })`)
+	s.take(ph, "phone-bare")
+	ph.MustElementR("button", "Enter how it went").MustClick()
+	ph.MustElementR("p", "skin of the soles")
+	ph.MustElementR("h2", "Bare feet").MustEval(`() => this.closest("section").scrollIntoView({ block: "start" })`)
+	s.take(ph, "phone-bare-entry")
 }
 
 func (s *shooter) phone() {

@@ -169,9 +169,10 @@ var members = []member{
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm, p.GuardianConsent = "speed", 120, 20, 8, true
 			p.Runs = runs(run(1, 40, "quality"), run(3, 40, "quality"), run(6, 45, "easy"))
 		}},
-	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{9, 9.5}, active: [2]float64{26, 26}, passive: [2]float64{36, 36},
+	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{10.8, 11}, active: [2]float64{26, 26}, passive: [2]float64{36, 36},
 		raises: [2]float64{20, 21}, stop: "height"},
 		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{1, 1}}, retests: true, decideTo: 4, race: 12,
+		more: map[string][2]float64{"arch.two_finger": {2, 0}},
 		runMore: func(ago int) float64 {
 			if ago < 7 {
 				return 1.6
@@ -215,6 +216,30 @@ var members = []member{
 			p.MassKg, p.HeightCm = 58, 162
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "hills", 120, 17, 8
 			p.Runs = runs(run(1, 40, "easy"), run(4, 40, "easy"), run(6, 45, "long"))
+		}},
+	{name: "Runa Skarv", born: "1993-03-02", first: tests{ankle: [2]float64{11.5, 12}, active: [2]float64{30, 31},
+		passive: [2]float64{38, 38}, raises: [2]float64{24, 25}, stop: "height"},
+		decideTo: 3, start: 48,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "barefoot", 150, 26, 11
+			p.Runs = runs(run(1, 40, "easy"), run(3, 45, "easy"), run(6, 65, "easy"))
+		}},
+	{name: "Jory Pell", born: "1987-08-30", first: tests{ankle: [2]float64{11, 11}, active: [2]float64{29, 30}, passive: [2]float64{36, 37},
+		raises: [2]float64{21, 22}, stop: "height"},
+		decideTo: 2, start: 60,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "distance", 160, 28, 14
+			p.Runs = runs(run(1, 45, "easy"), run(3, 45, "quality"), run(6, 70, "easy"))
+			p.Shoes = append(p.Shoes, body.Shoe{Name: "light pair", MassG: 235, HeelMm: 26, ForefootMm: 22, Lengthwise: 1.5, Twisting: 1,
+				WidthMm: 98}, body.Shoe{Name: "thin pair", MassG: 150, HeelMm: 10, ForefootMm: 10, Lengthwise: 2.5, Twisting: 2.5, WidthMm: 100})
+		}},
+	{name: "Wren Calder", born: "1995-01-12", first: tests{ankle: [2]float64{11, 11.5}, active: [2]float64{28, 28}, passive: [2]float64{36, 36},
+		raises: [2]float64{20, 21}, stop: "height"},
+		decideTo: 1, start: 24, race: 40,
+		set: func(p *body.Profile) {
+			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "barefoot", 140, 24, 12
+			p.GoalWords = "Run the causeway stretch on bare feet"
+			p.Runs = runs(run(2, 40, "easy"), run(4, 40, "easy"), run(6, 60, "easy"))
 		}},
 	{name: "Kit Solvang", born: "1999-05-19", unscreen: true,
 		form: func(p *body.Profile) {

@@ -158,6 +158,9 @@ func (l *life) spend(ctx context.Context, ago int) error {
 	if err := l.report(ctx, l.tx, l.runner, today, ago); err != nil || ago == 0 { // today's session is still to come
 		return err
 	}
+	if err := l.goBare(ctx, today, ago); err != nil {
+		return err
+	}
 	if l.known.Today == "" {
 		if err := l.look(ctx); err != nil {
 			return err

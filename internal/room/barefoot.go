@@ -87,7 +87,7 @@ func (o Chart) Transition() *barefoot.Records {
 // bareRecords gathers them, with weeks of running that may be others than those planned.
 func (o Chart) bareRecords(f permit.Facts, weeks []load.Week) barefoot.Records {
 	r := barefoot.Records{Plan: o.Barefoot, Moves: o.BareMoves, Logs: o.BareLogs, Mornings: o.bareMornings(), Weeks: weeks, Gate: f.Gate(),
-		Closed: f.ClosedBare(), Lead: load.LeadOn(weeks, o.Today), No: o.bareNo(), Rescreened: o.bareGait(), Today: o.Today,
+		Closed: f.ClosedBare(), Lead: load.LeadOn(weeks, o.Today), No: o.bareNo(), Races: o.bareRaces(), Rescreened: o.bareGait(), Today: o.Today,
 		House:  o.House,
 		Strict: o.House.Choice(o.Profile.Approaches, "pain") == "none"}
 	r.Allowed, r.Why, r.Opens = f.Bare()
@@ -108,8 +108,7 @@ func (o Chart) BareState() *barefoot.State {
 	return o.memo.bareState
 }
 
-// bareNo is what lets nothing of the barefoot dial move up beside its own rules: a rail that went back of late, a race, a planned easy
-// week, the way back to running.
+// bareNo is what lets nothing of the barefoot dial move up beside its own rules: a rail that went back of late.
 func (o Chart) bareNo() []body.Reason {
 	out := []body.Reason{}
 	if o.Past != nil {
@@ -121,8 +120,25 @@ func (o Chart) bareNo() []body.Reason {
 			}
 		}
 	}
-	if race := build.RaceOn(o.Profile, o.Today, o.House); race != nil {
-		out = append(out, o.House.Because("barefoot.race", race.Says, "race.taper", "race.after"))
+	return out
+}
+
+// bareRaces are the days around goal races, this year's, on which nothing moves up.
+func (o Chart) bareRaces() []load.Span {
+	out := []load.Span{}
+	for _, race := range o.Profile.GoalRaces() {
+		x := load.Span{}
+		for on := race.On.Add(-30); on <= race.On.Add(30); on = on.Add(1) {
+			if build.RaceOn(o.Profile, on, o.House) == nil {
+				continue
+			}
+			if x.Until = on; x.From == "" {
+				x.From = on
+			}
+		}
+		if x.From != "" && x.Until >= o.Today {
+			out = append(out, x)
+		}
 	}
 	return out
 }
@@ -243,7 +259,7 @@ func (o Chart) bareView() BareView {
 	v.Logs = append(v.Logs, o.BareLogs...)
 	slices.Reverse(v.Logs)
 	slices.Reverse(v.Moves)
-	v.Week, v.NoRoom = o.bareWeek(o.Today.Monday())
+	v.Week, v.NoRoom = o.BareWeek(o.Today.Monday())
 	return v
 }
 

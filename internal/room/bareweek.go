@@ -9,8 +9,8 @@ import (
 	"notchback/internal/formats"
 )
 
-// bareWeek places the goes of a week, from Monday.
-func (o Chart) bareWeek(monday body.Date) (placed []barefoot.Placed, left string) {
+// BareWeek places the goes of a week, from Monday.
+func (o Chart) BareWeek(monday body.Date) (placed []barefoot.Placed, left string) {
 	s := o.BareState()
 	if s == nil || s.Now.Stage == barefoot.None {
 		return []barefoot.Placed{}, ""
@@ -55,7 +55,7 @@ func (o Chart) bareOn(on body.Date) string {
 	if o.BareState() == nil {
 		return ""
 	}
-	placed, _ := o.bareWeek(on.Monday())
+	placed, _ := o.BareWeek(on.Monday())
 	for _, p := range placed {
 		if p.On == on {
 			return p.Words
@@ -137,7 +137,7 @@ func (o Chart) phoneBare() *PhoneBare {
 		}
 	}
 	if len(p.On) > 0 && p.On[0].On == o.Today && s.Dose.Weekly {
-		placed, _ := o.bareWeek(o.Today.Monday())
+		placed, _ := o.BareWeek(o.Today.Monday())
 		for _, x := range placed {
 			if x.On == o.Today {
 				p.Minutes = x.Minutes

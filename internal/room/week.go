@@ -111,7 +111,7 @@ var WeekRoom = Room[WeekView]{record.NeedProposals, always(Chart.weekView)}
 func (o Chart) weekView() WeekView {
 	v := WeekView{InForce: o.Programme, ID: o.WeekID(), Lines: []CurrentLine{}, Days: []record.TrainingDay{}, Shorts: map[string]string{},
 		Today: o.Today, Race: build.RaceOn(o.Profile, o.Today, o.House), WayBack: o.WayBack(), Workouts: o.workoutDays()}
-	v.Bare, v.NoRoom = o.bareWeek(o.Today.Monday())
+	v.Bare, v.NoRoom = o.BareWeek(o.Today.Monday())
 	if n, why := o.Facts().MostRunning(); n > 0 && v.WayBack == nil { // the way back says its own
 		v.Most = &why
 	}

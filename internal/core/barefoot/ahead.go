@@ -111,14 +111,15 @@ func (r Records) earliest(f *facts, at At, since, from body.Date, going bool) (b
 			on = on.Add(1)
 		}
 	}
-	if at.Stage == None {
-		return on, true
-	}
 	for range 60 {
-		if leads(r.Weeks, on) {
+		switch until := r.race(on); {
+		case until != "":
+			on = until.Add(1)
+		case at.Stage == None, leads(r.Weeks, on):
 			return on, true
+		default:
+			on = on.Monday().Add(7)
 		}
-		on = on.Monday().Add(7)
 	}
 	return on, false
 }

@@ -120,6 +120,9 @@ func TestTheDatesAheadAreThoseOfLivingThroughTheRules(t *testing.T) {
 		r.Plan.Cap = 5 + rng.IntN(16)
 		r.Gate = gateAt([]int{Walking, Strength, Share, Share, Share}[rng.IntN(5)])
 		r.Plan.Start.Stage = min(r.Plan.Start.Stage, r.Gate.Cap)
+		if on := monday.Add(rng.IntN(200)); rng.IntN(2) == 0 {
+			r.Races = []load.Span{{From: on.Add(-14), Until: on.Add(7)}}
+		}
 		a, l := r.Ahead(0), lived(r, 500, nil)
 		n := 0
 		for i, m := range a.Steps[1:] {

@@ -55,6 +55,7 @@ type Item struct {
 	Limiter string          `json:"limiter,omitempty" doc:"what rails answer it"`
 	Test    []string        `json:"test" doc:"measures that answer it"`
 	Do      string          `json:"do" doc:"what opens it, where no rail does"`
+	Absent  []Outcome       `json:"absent" doc:"outcomes that it has not"`
 }
 
 func caps(pass, borderline, fail, unknown int) map[Outcome]int {
@@ -81,35 +82,46 @@ const (
 // Items are the gate, in the order it is read. Foot work on the spot asks the first four alone, so that nobody is kept from what
 // opens the rest.
 var Items = []Item{
-	{Feeling, "Feeling", "A foot that does not feel does not notice a stone, a graze or a bone that begins to ache.",
-		caps(Share, None, None, None), "", []string{body.SoleTouch}, "A light fingertip on toes 1, 3 and 5, eyes closed."},
-	{Stop, "No open warning sign", "What a warning sign stands for comes first.", caps(Share, Home, None, None), "", nil,
-		"A clinician's word, recorded with what it opens."},
-	{Cautions, "Cautions", "Some bodies heal or harden more slowly: their limits hold here too.", caps(Share, Share, None, None), "", nil,
-		"Limits recorded for the caution."},
-	{Skin, "Skin", "Broken skin heals first.", caps(Share, Share, None, Share), "", nil,
-		"The runner says it is healed, not before the next day."},
-	{Pain, "Mornings and walking", "A foot that is sore in the morning or on walking is not ready to lose its cushion.",
+	item(Feeling, "Feeling", "A foot that does not feel does not notice a stone, a graze or a bone that begins to ache.",
+		caps(Share, None, None, None), "", []string{body.SoleTouch}, "A light fingertip on toes 1, 3 and 5, eyes closed."),
+	item(Stop, "No open warning sign", "What a warning sign stands for comes first.", caps(Share, Home, None, None), "", nil,
+		"A clinician's word, recorded with what it opens."),
+	item(Cautions, "Cautions", "Some bodies heal or harden more slowly: their limits hold here too.", caps(Share, Share, None, None), "", nil,
+		"Limits recorded for the caution."),
+	item(Skin, "Skin", "Broken skin heals first.", caps(Share, Share, None, Share), "", nil,
+		"The runner says it is healed, not before the next day."),
+	item(Pain, "Mornings and walking", "A foot that is sore in the morning or on walking is not ready to lose its cushion.",
 		caps(Share, Home, Home, Strength), "", []string{body.WalkHeels, body.WalkToes},
-		"Mornings and the walks on heels and toes at 2 or below."},
-	{Arch, "Arch, two fingers", "An arch that flattens loads the big-toe joint, the fascia and the shin.",
-		caps(Share, Share, Strength, Walking), "arch_strength", []string{body.ArchTwoFinger}, ""},
-	{Ankle, "Ankle bend", "A short ankle lifts the heel early or turns the foot out, and the sole and the calf pay for it.",
-		caps(Share, RunWalk, Walking, Walking), "ankle_bend", []string{body.AnkleKneeToWall, body.AnkleLungeAngle}, ""},
-	{BigToe, "Big-toe range", "Without it the foot rolls off its outer edge or spins off its inner one.",
+		"Mornings and the walks on heels and toes at 2 or below."),
+	item(Arch, "Arch, two fingers", "An arch that flattens loads the big-toe joint, the fascia and the shin.",
+		caps(Share, Share, Strength, Walking), "arch_strength", []string{body.ArchTwoFinger}, ""),
+	item(Ankle, "Ankle bend", "A short ankle lifts the heel early or turns the foot out, and the sole and the calf pay for it.",
+		caps(Share, RunWalk, Walking, Walking), "ankle_bend", []string{body.AnkleKneeToWall, body.AnkleLungeAngle}, ""),
+	item(BigToe, "Big-toe range", "Without it the foot rolls off its outer edge or spins off its inner one.",
 		caps(Share, RunWalk, Walking, Walking), "big_toe_range",
-		[]string{body.ToeLoadedExtension, body.ToePassiveHeight, body.ToePassiveExtension}, ""},
-	{Toes, "Toe control", "Big toe, small toes and the press of the big toe each by themselves steer the foot once the shoe no longer does.",
-		caps(Share, Share, Walking, Walking), "toe_control", []string{body.ToesBigAlone, body.ToesOthersAlone, body.ToePress}, ""},
-	{Balance, "Balance, eyes open", "Every step is a moment on one leg.", caps(Share, Bouncing, Walking, Walking), "balance",
-		[]string{body.BalanceOpen}, ""},
-	{Squat, "Bare squat", "Arch and knee hold under load before they hold under speed.", caps(Share, Share, Walking, Walking), "arch_strength",
-		[]string{body.SquatArch, body.SquatKnee}, ""},
-	{Raises, "One-leg raises", "Without a heel under it the calf takes each landing: 15 to walk, 20 for bounces and running, at any age.",
-		caps(Share, Strength, Home, Home), "calf_capacity", []string{body.CalfRaisesStraight}, ""},
-	{Injury, "Earlier injury and hardware", "An ankle that was sprained or operated on matches the other side first.",
+		[]string{body.ToeLoadedExtension, body.ToePassiveHeight, body.ToePassiveExtension}, ""),
+	item(Toes, "Toe control", "Big toe, small toes and the press of the big toe each by themselves steer the foot once the shoe no longer does.",
+		caps(Share, Share, Walking, Walking), "toe_control", []string{body.ToesBigAlone, body.ToesOthersAlone, body.ToePress}, ""),
+	item(Balance, "Balance, eyes open", "Every step is a moment on one leg.", caps(Share, Bouncing, Walking, Walking), "balance",
+		[]string{body.BalanceOpen}, ""),
+	item(Squat, "Bare squat", "Arch and knee hold under load before they hold under speed.", caps(Share, Share, Walking, Walking), "arch_strength",
+		[]string{body.SquatArch, body.SquatKnee}, ""),
+	item(Raises, "One-leg raises", "Without a heel under it the calf takes each landing: 15 to walk, 20 for bounces and running, at any age.",
+		caps(Share, Strength, Home, Home), "calf_capacity", []string{body.CalfRaisesStraight}, ""),
+	item(Injury, "Earlier injury and hardware", "An ankle that was sprained or operated on matches the other side first.",
 		caps(Share, Share, Walking, Walking), "side_ankle",
-		[]string{body.AnkleKneeToWall, body.BalanceOpen, body.ReachFront, body.ReachSide, body.ReachBack, body.ReachCross}, ""},
+		[]string{body.AnkleKneeToWall, body.BalanceOpen, body.ReachFront, body.ReachSide, body.ReachBack, body.ReachCross}, ""),
+}
+
+func item(id, name, why string, caps map[Outcome]int, limiter string, test []string, do string) Item {
+	it := Item{ID: id, Name: name, Why: why, Caps: caps, Limiter: limiter, Test: append([]string{}, test...), Do: do, Absent: []Outcome{}}
+	switch id {
+	case Stop, Cautions, Skin:
+		it.Absent = []Outcome{Borderline, Unknown}
+	case Feeling, Pain, Toes, Squat, Injury:
+		it.Absent = []Outcome{Borderline}
+	}
+	return it
 }
 
 // Tests lists the items that tests answer; the others are judged by what takes bare work away as a whole.

@@ -61,7 +61,8 @@ type Records struct {
 	Closed     []Closed
 	Volume     load.State
 	Lead       load.Lead
-	No         []body.Reason // what else lets nothing move up: the brake, a race, an illness
+	No         []body.Reason // what else lets nothing move up: the brake
+	Races      []load.Span   // days around goal races on which nothing moves up
 	Rescreened body.Date     // newest day the gait was looked at on bare feet
 	Strict     bool          // no pain is accepted while training
 	Today      body.Date
@@ -203,6 +204,9 @@ func (f *facts) up(s *State) {
 		}
 	}
 	s.Waits = append(s.Waits, f.No...)
+	if until := f.race(f.Today); until != "" {
+		waits("barefoot.race", "a goal race is near or just past: nothing moves up until "+until.Short(), "race.taper", "race.after")
+	}
 	if m := f.latest(); m != nil && (m.Over >= 1 || m.Pain > f.House.Int("adjust.morning.never_up")) {
 		s.Waits = append(s.Waits, f.House.Because("barefoot.morning", "the newest morning is above usual").SeeOn(m.On, m.Where,
 			"%d of 10, %+g", m.Pain, m.Over))
@@ -214,6 +218,16 @@ func (f *facts) up(s *State) {
 	s.To = next
 }
 
+// race is the last day of the days around a goal race that a day lies in; empty for none.
+func (r Records) race(on body.Date) body.Date {
+	for _, x := range r.Races {
+		if x.Holds(on) {
+			return x.Until
+		}
+	}
+	return ""
+}
+
 func leadName(l load.Lead) string {
 	if l.Dial == "" {
 		return "nobody"
@@ -222,12 +236,12 @@ func leadName(l load.Lead) string {
 }
 
 // rescreen reports whether the gait has to be looked at on bare feet before the next place: on leaving the bounces, and before the
-// share begins to grow.
+// share begins to grow; since that stage began, or within some weeks.
 func (f *facts) rescreen(next At) bool {
 	if next.Stage <= f.at.Stage || next.Stage < RunWalk || f.Plan.Aim == StrengthOnly {
 		return false
 	}
-	return f.Rescreened == "" || f.Rescreened < f.entered(f.at.Stage)
+	return f.Rescreened == "" || f.Rescreened < f.entered(f.at.Stage) && f.Today.Sub(f.Rescreened) > f.House.Int("barefoot.rescreen")
 }
 
 // entered is the day the present stay in a stage began.

@@ -161,6 +161,7 @@ func TestTheGaitIsLookedAtAgain(t *testing.T) {
 	assert.False(t, after(7, At{Bouncing, 0, 0}, before).Rescreen)
 	assert.Equal(t, Up, after(7, top(Bouncing), func(r *Records) { r.Rescreened = r.Today }).Verdict)
 	assert.True(t, after(21, At{RunWalk, 0, 5}, func(r *Records) { r.Rescreened = monday.Add(-1) }).Rescreen)
+	assert.False(t, after(14, top(Bouncing), func(r *Records) { r.Rescreened = monday.Add(-1) }).Rescreen, "within three weeks")
 }
 
 // A rest begins anew at home after seven quiet days.

@@ -150,6 +150,7 @@ var work = []Rule{
 	{"barefoot.grow.most", "… and by at most", 5, "min", 1, 5, body.Ours, ""},
 	{"barefoot.grow.shoe", "A thinner shoe grows a week by at most this share of the running", 10, "points", 2, 10, body.Ours, ""},
 	{"barefoot.cap", "Agreed share of the running on bare feet, unless another is agreed", 20, "%", 5, 20, body.Ours, ""},
+	{"barefoot.rescreen", "The gait on bare feet, looked at within this, stands for the next stage", 21, "days", 7, 28, body.Ours, ""},
 	{"barefoot.shoe.step", "A step to a thinner shoe is at most", 20, "points of the index", 5, 20, body.Ours, ""},
 	{"barefoot.shoe.drop", "A change of drop counts as a move of the barefoot dial from", 4, "mm", 1, 4, body.Ours, ""},
 	{"load.ratio.high", "Week over the four weeks, under the gauges that use it: high from", 1.5, "×", 1.2, 1.5, body.Memory,

@@ -259,8 +259,8 @@ func (o Outlook) grown(base int, lead Dial) int {
 	return out
 }
 
-// base is the last ordinary week before one: not planned easy, no holiday, no illness, no race, told and run in; at most six weeks
-// back, else intake. Of a week over its limit the limit counts, until as much was run two such weeks running; of one not over yet
+// base is the last ordinary week before one: not planned easy, no holiday, no illness, no race, told and run in, and not the one
+// in whose middle the log began; at most six weeks back, else intake. Of a week over its limit the limit counts, until as much was run two such weeks running; of one not over yet
 // what is planned.
 func (o Outlook) base(w Week, before []Week) int {
 	this := o.Today.Monday()
@@ -269,7 +269,7 @@ func (o Outlook) base(w Week, before []Week) int {
 		b := &before[i]
 		told := b.Planned > 0
 		if b.From < this {
-			told = b.Known && b.Ran > 0
+			told = b.Known && b.Ran > 0 && o.first() <= b.From
 		}
 		switch {
 		case b.Kind != "" || b.Race != "" || !told:
@@ -287,11 +287,26 @@ func (o Outlook) base(w Week, before []Week) int {
 		return over.Limit
 	}
 	for k := len(before) + 1; k <= 6; k++ {
-		if n, known := o.ran(w.From.Add(-7 * k)); known && n > 0 {
+		if n, known := o.ran(w.From.Add(-7 * k)); known && n > 0 && o.first() <= w.From.Add(-7*k) {
 			return n
 		}
 	}
 	return o.Profile.WeeklyMinutes
+}
+
+// first is the first Monday from which every run is told: that of the first run, where it began a week, else the next; of a runner who
+// told of no minutes a week at intake the week of the first run.
+func (o Outlook) first() body.Date {
+	out := body.Date("9999-12-31")
+	for _, r := range o.Runs {
+		if r.Word == "" || r.Word == AsUsual || r.Word == None {
+			out = min(out, r.On)
+		}
+	}
+	if out == "9999-12-31" || o.Profile.WeeklyMinutes == 0 || out == out.Monday() {
+		return out.Monday()
+	}
+	return out.Monday().Add(7)
 }
 
 // ran is the minutes of a week from Monday, and whether anything was told of it. “As usual” stands for the last week with runs, at

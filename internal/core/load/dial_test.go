@@ -149,7 +149,8 @@ func (c *dialTally) over(t *testing.T, o Outlook, all []Week, i int, say string)
 		if b.From >= o.Today.Monday() {
 			b.Ran, b.Limit, b.Known = b.Planned, b.Planned, true
 		}
-		if b.Kind == "" && b.Race == "" && b.Ran > 0 && b.Known {
+		began := begunWithin(o, b.From) && b.From < o.Today.Monday()
+		if b.Kind == "" && b.Race == "" && b.Ran > 0 && b.Known && !began {
 			ordinary = append(ordinary, b)
 		}
 	}
@@ -162,6 +163,19 @@ func (c *dialTally) over(t *testing.T, o Outlook, all []Week, i int, say string)
 	}
 	require.LessOrEqual(t, w.Base, most, say)
 	require.GreaterOrEqual(t, w.Base, min(ordinary[0].Ran, ordinary[0].Limit), say)
+}
+
+// begunWithin: the log began after the Monday of a week, or later, of a runner whose intake tells of minutes a week.
+func begunWithin(o Outlook, monday body.Date) bool {
+	if o.Profile.WeeklyMinutes == 0 {
+		return false
+	}
+	for _, r := range o.Runs {
+		if r.On <= monday && r.Word != Away && r.Word != EasyDay {
+			return false
+		}
+	}
+	return true
 }
 
 // waits: nothing that is wanted waits longer than three weeks without a flat week, taken or proposed.

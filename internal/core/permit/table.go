@@ -2,6 +2,7 @@ package permit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"notchback/internal/core/barefoot"
@@ -191,15 +192,19 @@ func gateTable(b *strings.Builder) {
 		"decides. Foot work on the spot, stage 0, asks feeling, signs, cautions and skin alone. Under the slow habit the arch is not asked; " +
 		"indoors only, strength is the last stage. Common practice, the figures are our own defaults.\n\n| item | pass | borderline | fail " +
 		"| unknown | why |\n|---|---|---|---|---|---|\n")
-	stage := func(n int) string {
-		if n == barefoot.None {
-			return "none"
-		}
-		return fmt.Sprint(n)
-	}
 	for _, it := range barefoot.Items {
-		fmt.Fprintf(b, "| %s | %s | %s | %s | %s | %s |\n", it.Name, stage(it.Caps[barefoot.Pass]), stage(it.Caps[barefoot.Borderline]),
-			stage(it.Caps[barefoot.Fail]), stage(it.Caps[barefoot.Unknown]), it.Why)
+		fmt.Fprintf(b, "| %s |", it.Name)
+		for _, o := range barefoot.Outcomes {
+			switch n := it.Caps[o]; {
+			case slices.Contains(it.Absent, o):
+				b.WriteString(" – |")
+			case n == barefoot.None:
+				b.WriteString(" none |")
+			default:
+				fmt.Fprintf(b, " %d |", n)
+			}
+		}
+		fmt.Fprintf(b, " %s |\n", it.Why)
 	}
 }
 

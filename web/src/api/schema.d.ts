@@ -2279,6 +2279,8 @@ export interface components {
             tested: number;
         };
         BarefootItem: {
+            /** @description outcomes that it has not */
+            absent: ("pass" | "borderline" | "fail" | "unknown")[];
             /** @description highest stage that each outcome allows; −1 none */
             caps: {
                 [key: string]: number;

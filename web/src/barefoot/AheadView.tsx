@@ -56,8 +56,8 @@ export function AheadView({ runner, view, ahead }: { runner: string; view: View;
         }}
       >
         <Field
-          label="What if running grows by"
-          unit="% a week"
+          label="If running grows a week by"
+          unit="%"
           inputMode="decimal"
           value={grow}
           onText={setGrow}
@@ -65,7 +65,7 @@ export function AheadView({ runner, view, ahead }: { runner: string; view: View;
           error={deed.fields.grow}
         />
         <Field
-          label="… and weeks are lost"
+          label="… and weeks lost"
           inputMode="numeric"
           value={lost}
           onText={setLost}
@@ -110,9 +110,13 @@ function Dates({ a, what, cap }: { a: Ahead; what: Ahead | null; cap: number }) 
               <th scope="row" className="py-1.5 pr-6 font-normal">
                 <strong>{stage}</strong> {name}
               </th>
-              <td className="fig pr-6 text-lg font-semibold">{at ? (at === a.steps[0] ? "now" : far(at.on)) : "–"}</td>
+              <td className="fig pr-6 text-lg font-semibold whitespace-nowrap">
+                {at ? (at === a.steps[0] ? "now" : far(at.on)) : "–"}
+              </td>
               {what && (
-                <td className={`fig pr-6 text-lg ${other?.on !== at?.on ? "font-semibold text-cinder" : "text-quiet"}`}>
+                <td
+                  className={`fig pr-6 text-lg whitespace-nowrap ${other?.on !== at?.on ? "font-semibold text-cinder" : "text-quiet"}`}
+                >
                   {other ? (other === what.steps[0] ? "now" : far(other.on)) : "not reached"}
                 </td>
               )}
@@ -125,9 +129,11 @@ function Dates({ a, what, cap }: { a: Ahead; what: Ahead | null; cap: number }) 
             <th scope="row" className="py-1.5 pr-6 font-normal">
               reached
             </th>
-            <td className="fig pr-6 text-lg font-semibold">{a.done ? far(a.done) : "–"}</td>
+            <td className="fig pr-6 text-lg font-semibold whitespace-nowrap">{a.done ? far(a.done) : "–"}</td>
             {what && (
-              <td className={`fig pr-6 text-lg ${what.done !== a.done ? "font-semibold text-cinder" : "text-quiet"}`}>
+              <td
+                className={`fig pr-6 text-lg whitespace-nowrap ${what.done !== a.done ? "font-semibold text-cinder" : "text-quiet"}`}
+              >
                 {what.done ? far(what.done) : "not reached"}
               </td>
             )}

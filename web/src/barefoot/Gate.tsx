@@ -21,11 +21,11 @@ export function Gate({ runner, view }: { runner: string; view: View }) {
             {view.gate.decides.length > 0 && (
               <>
                 , by{" "}
-                {view.gate.decides.map((d, i) => (
-                  <span key={d.item + d.leg}>
-                    {i > 0 && ", "}
-                    <Why reason={d.why} title={`${name(view, d.item)}, ${d.leg}`}>
-                      {name(view, d.item).toLowerCase()}, {d.leg}
+                {once(view.gate.decides).map((d, i) => (
+                  <span key={d.item}>
+                    {i > 0 && "; "}
+                    <Why reason={d.why} title={`${name(view, d.item)}, ${d.legs}`}>
+                      {name(view, d.item).toLowerCase()}, {d.legs}
                     </Why>
                   </span>
                 ))}
@@ -40,56 +40,70 @@ export function Gate({ runner, view }: { runner: string; view: View }) {
         <table className="w-full min-w-[40rem] text-left">
           <thead className="text-sm text-quiet">
             <tr>
-              <th className="font-normal">Item</th>
-              <th className="w-36 px-2 font-normal">Left</th>
-              <th className="w-36 px-2 font-normal">Right</th>
-              <th className="px-2 font-normal">Highest stage: pass · borderline · fail · unknown</th>
+              <th rowSpan={2} className="pb-1 align-bottom font-normal">
+                Item
+              </th>
+              <th rowSpan={2} className="px-2 pb-1 align-bottom font-normal">
+                Left
+              </th>
+              <th rowSpan={2} className="px-2 pb-1 align-bottom font-normal">
+                Right
+              </th>
+              <th colSpan={4} className="px-2 text-center font-normal">
+                highest stage when it is
+              </th>
+            </tr>
+            <tr>
+              {all.map((o) => (
+                <th key={o} className="px-1 pb-1 text-center font-normal">
+                  {outcomes[o].word}
+                </th>
+              ))}
             </tr>
           </thead>
-          <tbody>
-            {view.items.map((it) => (
-              <tr key={it.id} className={`border-t border-line align-top ${decides(it.id) ? "bg-panel" : ""}`}>
-                <th scope="row" className="py-2 pr-3 font-normal">
-                  <span className="font-semibold">{it.name}</span>
-                  {(worse(row(it.id, "left")) || worse(row(it.id, "right"))) && (
-                    <span className="block text-sm">
-                      {it.why}{" "}
-                      <Opens
-                        runner={runner}
-                        view={view}
-                        item={it}
-                        row={worst(row(it.id, "left"), row(it.id, "right"))}
-                      />
-                    </span>
-                  )}
-                </th>
-                <Cell r={row(it.id, "left")} it={it} />
-                <Cell r={row(it.id, "right")} it={it} />
-                <td className="fig px-2 py-2 whitespace-nowrap">
-                  {(["pass", "borderline", "fail", "unknown"] as const).map((o, i) => (
-                    <span key={o}>
-                      {i > 0 && <span className="text-quiet"> · </span>}
+          {view.items.map((it) => {
+            const left = row(it.id, "left");
+            const right = row(it.id, "right");
+            const held = worse(left) || worse(right);
+            return (
+              <tbody key={it.id} className={`border-t border-line ${decides(it.id) ? "bg-panel" : ""}`}>
+                <tr className="align-top">
+                  <th scope="row" className="py-2 pr-3 pl-1 font-semibold">
+                    {it.name}
+                  </th>
+                  <Cell r={left} it={it} />
+                  <Cell r={right} it={it} />
+                  {all.map((o) => (
+                    <td key={o} className="fig px-1 py-2 text-center">
                       <span
                         className={
-                          [row(it.id, "left"), row(it.id, "right")].some((r) => r?.outcome === o && !r.waived)
+                          [left, right].some((r) => r?.outcome === o && !r.waived)
                             ? "border-b-2 border-ink font-bold"
                             : "text-quiet"
                         }
                       >
-                        {(it.caps[o] ?? 5) < 0 ? "none" : it.caps[o]}
+                        {it.absent.includes(o) ? "–" : (it.caps[o] ?? 5) < 0 ? "none" : it.caps[o]}
                       </span>
-                    </span>
+                    </td>
                   ))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
+                </tr>
+                {held && (
+                  <tr>
+                    <td colSpan={7} className="pb-2 pl-1">
+                      {it.why} <Opens runner={runner} view={view} item={it} row={worst(left, right)} />
+                    </td>
+                  </tr>
+                )}
+              </tbody>
+            );
+          })}
         </table>
       </div>
     </section>
   );
 }
 
+const all = ["pass", "borderline", "fail", "unknown"] as const;
 const approaches = {
   gate: "gate first",
   slow: "slow habit, the arch is not asked",
@@ -97,6 +111,11 @@ const approaches = {
 };
 
 const name = (view: View, id: string) => view.items.find((i) => i.id === id)?.name ?? id;
+/** An item that holds both feet back is said once. */
+const once = (rows: Schemas["BarefootRow"][]) =>
+  rows
+    .filter((r, i) => rows.findIndex((x) => x.item === r.item) === i)
+    .map((r) => ({ ...r, legs: rows.filter((x) => x.item === r.item).length > 1 ? "both" : r.leg }));
 const worse = (r?: Schemas["BarefootRow"]) => !!r && !r.waived && r.cap < 5;
 const worst = (a?: Schemas["BarefootRow"], b?: Schemas["BarefootRow"]) => (a && b && b.cap < a.cap ? b : a);
 
@@ -131,7 +150,13 @@ function Opens({
   row: Schemas["BarefootRow"] | undefined;
 }) {
   const rails = view.answers[item.id] ?? [];
-  if (!rails.length) return <strong>{row?.opens ?? item.do}</strong>;
+  if (!rails.length)
+    return (
+      <>
+        <strong>Opens with: </strong>
+        {row?.opens ?? item.do}.
+      </>
+    );
   return (
     <>
       <strong>Works on it: </strong>

@@ -34,7 +34,10 @@ export function Now({ runner, view, state }: { runner: string; view: View; state
     <section aria-label="Now" className="mb-4 grid gap-4 border border-line bg-panel p-4 lg:grid-cols-2">
       <div>
         <p className="text-sm text-quiet">
-          {state.now.stage < 0 ? "Resting" : `Stage ${stageName(state.now.stage)}`}, since {day(state.since)}
+          {state.now.stage < 0 ? "Resting" : `Stage ${stageName(state.now.stage)}`}
+          {state.now.stage === state.at.stage && state.now.step === state.at.step
+            ? `, since ${day(state.since)}`
+            : ` for now; decided on ${day(state.since)} was stage ${stageName(state.at.stage)}`}
         </p>
         <p className="text-3xl leading-tight font-semibold first-letter:uppercase">{state.dose.words}</p>
         {state.now.stage === 2 && state.loads < 100 && (
@@ -54,10 +57,10 @@ export function Now({ runner, view, state }: { runner: string; view: View; state
           <p>{view.noRoom || "Nothing."}</p>
         ) : (
           <ul>
-            {view.week.map((p) => (
-              <li key={p.on} className="flex gap-3">
-                <span className="fig w-24 shrink-0">{day(p.on)}</span>
-                <span>{p.words}</span>
+            {runsOf(view.week).map((g) => (
+              <li key={g.from} className="flex gap-3">
+                <span className="fig w-24 shrink-0">{g.n > 2 ? "daily" : day(g.from)}</span>
+                <span>{g.words}</span>
               </li>
             ))}
           </ul>
@@ -111,6 +114,15 @@ export function Now({ runner, view, state }: { runner: string; view: View; state
       </div>
     </section>
   );
+}
+
+/** Days one after another with the same go are said once. */
+function runsOf(week: View["week"]) {
+  const out: { from: string; n: number; words: string }[] = [];
+  if (week.length > 2 && week.every((p) => p.words === week[0]?.words && p.in === "own" && p.stage < 2))
+    return [{ from: week[0]?.on ?? "", n: week.length, words: week[0]?.words ?? "" }];
+  for (const p of week) out.push({ from: p.on, n: 1, words: p.words });
+  return out;
 }
 
 /** How much of the running of four weeks was bare. */

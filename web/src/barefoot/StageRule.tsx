@@ -15,7 +15,7 @@ export function StageRule({
   to?: At | undefined;
   most: number;
 }) {
-  const width = 900;
+  const width = 730;
   const x = (n: number) => 10 + (n / 6) * (width - 20);
   const left = caps.left ?? 5;
   const right = caps.right ?? 5;
@@ -25,7 +25,7 @@ export function StageRule({
     `Stages 0 to 5. Gate, left foot ${open(left)}; right foot ${open(right)}.` +
     (now ? ` Now ${now.stage < 0 ? "resting" : `stage ${now.stage}, ${stages[now.stage]}`}.` : "");
   return (
-    <svg viewBox={`0 0 ${width} 118`} role="img" aria-label={says} className="block w-full min-w-[34rem]">
+    <svg viewBox={`0 0 ${width} 118`} role="img" aria-label={says} className="block w-full min-w-[40rem]">
       {(
         [
           ["left", left, 22],
@@ -53,7 +53,7 @@ export function StageRule({
             const at = i + (k + 1) / (all.length + 1);
             return <line key={s} x1={x(at)} x2={x(at)} y1={52} y2={64} stroke="var(--ink)" />;
           })}
-          <text x={x(i) + 6} y={50} fontSize={15} fill="var(--ink)" fontFamily="inherit">
+          <text x={x(i) + 5} y={50} fontSize={14.5} fill="var(--ink)" fontFamily="inherit">
             <tspan fontWeight={700}>{i}</tspan> {name}
           </text>
         </g>

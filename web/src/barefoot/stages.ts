@@ -6,7 +6,7 @@ export type At = Schemas["BarefootAt"];
 export type State = Schemas["BarefootState"];
 
 /** The stages by their names, from 0 on. */
-export const stages = ["at home", "walks", "strength", "bounces", "run–walk", "share of running"] as const;
+export const stages = ["at home", "walks", "strength", "bounces", "run–walk", "share"] as const;
 
 /** The steps of each stage before the running. */
 export const steps = [

@@ -68,6 +68,7 @@ export function HandOut() {
               </div>
               <div>
                 {d.race && <p className="font-semibold">{d.race}</p>}
+                {d.bare && <p className="first-letter:uppercase">{d.bare}</p>}
                 {d.slots.length === 0 && <p className="text-quiet">rest from foot work</p>}
                 {d.slots.map((s) => (
                   <div key={s.slot} className="mb-1">

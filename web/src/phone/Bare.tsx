@@ -62,7 +62,7 @@ export function Bare({
           {b.why && <p className="mt-1 text-ochre">{b.why}</p>}
           <p className="mt-1 text-lg">
             {at ? (
-              <span className="text-2xl leading-snug font-semibold first-letter:uppercase">{at.words}</span>
+              <span className="block text-2xl leading-snug font-semibold first-letter:uppercase">{at.words}</span>
             ) : b.stage < 0 ? (
               "Rest from bare feet for now."
             ) : (

@@ -18,7 +18,8 @@ export function Days({ bundle }: { bundle: Bundle }) {
           <li key={d.on} className="grid grid-cols-[6.5rem_1fr] border-b border-line py-1.5">
             <span className="fig">{day(d.on)}</span>
             <span>
-              {[d.run, ...d.rails].filter(Boolean).join(", ") || "rest"}
+              {[d.run, ...d.rails, bundle.bare?.on.find((b) => b.on === d.on)?.words].filter(Boolean).join(", ") ||
+                "rest"}
               {d.watch && (
                 <Button
                   kind="quiet"

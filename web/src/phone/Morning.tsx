@@ -65,7 +65,7 @@ export function Morning({
           {bundle.watched.map((w) => (
             <Scale
               key={key(w)}
-              label={`${w.side} ${w.name}`}
+              label={w.side === "both" ? w.name : `${w.side} ${w.name}`}
               value={marks[key(w)] ?? null}
               onChange={(n) => setMarks((old) => ({ ...old, [key(w)]: n }))}
               low="nothing"

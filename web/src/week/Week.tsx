@@ -74,6 +74,16 @@ export function Week() {
           )}
         </section>
       )}
+      {(v.bare.length > 0 || v.noRoom) && (
+        <section aria-label="Bare feet this week" className="mb-3 border-l-4 border-tide bg-panel px-4 py-2">
+          <strong>Bare feet: </strong>
+          {v.noRoom ||
+            (v.bare.every((b) => b.words === v.bare[0]?.words) && v.bare.length > 3
+              ? `daily, ${v.bare[0]?.words}`
+              : v.bare.map((b) => `${day(b.on)}, ${b.words}`).join("; "))}
+          .
+        </section>
+      )}
       {v.lead && (
         <p className="mb-3 text-lg">
           This week{" "}
