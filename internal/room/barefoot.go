@@ -87,7 +87,8 @@ func (o Chart) Transition() *barefoot.Records {
 // bareRecords gathers them, with weeks of running that may be others than those planned.
 func (o Chart) bareRecords(f permit.Facts, weeks []load.Week) barefoot.Records {
 	r := barefoot.Records{Plan: o.Barefoot, Moves: o.BareMoves, Logs: o.BareLogs, Mornings: o.bareMornings(), Weeks: weeks, Gate: f.Gate(),
-		Closed: f.ClosedBare(), Lead: load.LeadOn(weeks, o.Today), No: o.bareNo(), Races: o.bareRaces(), Rescreened: o.bareGait(), Today: o.Today,
+		Closed: f.ClosedBare(), Lead: load.LeadOn(weeks, o.Today), No: o.bareNo(), Races: o.bareRaces(), Rescreened: o.bareGait(),
+		Today:  o.Today,
 		House:  o.House,
 		Strict: o.House.Choice(o.Profile.Approaches, "pain") == "none"}
 	r.Allowed, r.Why, r.Opens = f.Bare()
@@ -111,7 +112,14 @@ func (o Chart) BareState() *barefoot.State {
 // bareNo is what lets nothing of the barefoot dial move up beside its own rules: a rail that went back of late.
 func (o Chart) bareNo() []body.Reason {
 	out := []body.Reason{}
+	monday := o.Today.Monday()
 	if o.Past != nil {
+		for _, d := range o.Decisions {
+			if rail, _ := o.Catalogue.Find(d.Rail); d.Verdict == adjust.Up && d.On >= monday && rail.ByBeat() {
+				out = append(out, o.House.Because("barefoot.dial", "cadence moved this week: bare minutes wait").SeeOn(d.On, rail.Name, "up"))
+				break
+			}
+		}
 		for _, d := range slices.Backward(o.Decisions) {
 			if (d.Verdict == adjust.Back || d.Verdict == adjust.Park) && o.Today.Sub(d.On) < o.House.Int("adjust.brake.days") {
 				out = append(out, o.House.Because("barefoot.brake", "a rail went back or was parked within 7 days: nothing of the foot moves up",
@@ -121,6 +129,20 @@ func (o Chart) bareNo() []body.Reason {
 		}
 	}
 	return out
+}
+
+// bareMoved is the day since a Monday on which bare minutes moved up, or a step to a shoe of another drop began; empty for none.
+func (o Chart) bareMoved(monday body.Date) body.Date {
+	for _, m := range o.BareMoves {
+		if m.Verdict == barefoot.Up && m.On >= monday && m.On <= o.Today {
+			return m.On
+		}
+	}
+	if p := o.Barefoot; p.InForce() && p.Aim == barefoot.ThinShoe && p.On >= monday && p.On <= o.Today &&
+		barefoot.StepTo(pairOf(o.pairs(), p.From), pairOf(o.pairs(), p.Shoe), o.House).Dial {
+		return p.On
+	}
+	return ""
 }
 
 // bareRaces are the days around goal races, this year's, on which nothing moves up.

@@ -170,3 +170,27 @@ func (o Chart) bareEvents() []formats.Planned {
 	}
 	return out
 }
+
+// bareReasons are the goes and decisions of a day, and what they were.
+func (o Chart) bareReasons(on body.Date) []StripReason {
+	out := []StripReason{}
+	for _, l := range o.BareLogs {
+		if l.On != on {
+			continue
+		}
+		why := o.House.Because("strip.bare", "a go on bare feet, "+barefoot.StageName(l.Stage)).SeeOn(on, "minutes", "%g", l.Minutes)
+		if l.Contacts > 0 {
+			why = why.SeeOn(on, "contacts", "%d", l.Contacts)
+		}
+		if l.Pain != "" {
+			why = why.SeeOn(on, "pain", "%s of 10", l.Pain)
+		}
+		out = append(out, StripReason{"Bare feet", why})
+	}
+	for _, m := range o.BareMoves {
+		if m.On == on && len(m.Reasons) > 0 {
+			out = append(out, StripReason{"Barefoot: " + string(m.Verdict), m.Reasons[0]})
+		}
+	}
+	return out
+}

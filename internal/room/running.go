@@ -93,7 +93,9 @@ func (o Chart) lead() load.Lead {
 	if o.Programme == nil && !o.Barefoot.InForce() {
 		return load.Lead{}
 	}
-	return load.LeadOn(o.RunningWeeks(), o.Today)
+	lead := load.LeadOn(o.RunningWeeks(), o.Today)
+	lead.Bare = o.bareMoved(lead.From)
+	return lead
 }
 
 // leading is lead, nil where nobody does.

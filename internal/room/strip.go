@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"notchback/internal/core/barefoot"
 	"notchback/internal/core/body"
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
@@ -41,7 +42,7 @@ type StripDay struct {
 	Calf     int                `json:"calf,omitempty" doc:"calf-load steps"`
 	Planned  int                `json:"planned,omitempty" doc:"rails that stood on the day"`
 	Done     int                `json:"done,omitempty" doc:"rails done"`
-	Bare     float64            `json:"bare,omitempty" doc:"minutes run on bare feet"`
+	Bare     float64            `json:"bare,omitempty" doc:"minutes on bare feet, or in the next shoe"`
 	Mornings []StripMorning     `json:"mornings,omitempty"`
 	Moves    []string           `json:"moves,omitempty" enum:"up,hold,return,back,park"`
 	Screens  []string           `json:"screens,omitempty"`
@@ -114,6 +115,16 @@ func (o Chart) strip(p store.Strip, from body.Date) StripView {
 	}
 	days := stripped{}
 	o.stripRuns(p.Runs, days)
+	for _, l := range o.BareLogs {
+		if l.On >= from && l.On <= o.Today && l.Minutes > 0 {
+			days.at(l.On).Bare = max(days.at(l.On).Bare, l.Minutes)
+		}
+	}
+	for _, m := range o.BareMoves {
+		if m.On >= from && m.On <= o.Today && (m.Verdict == barefoot.Up || m.Verdict == barefoot.Back) {
+			days.at(m.On).Moves = append(days.at(m.On).Moves, string(m.Verdict))
+		}
+	}
 	for _, x := range p.Planned {
 		days.at(x.On).Planned = x.N
 	}
@@ -254,6 +265,9 @@ func (d StripDay) sentence(places []StripPlace) string {
 			parts = append(parts, fmt.Sprintf("%d × %s", n, verdict))
 		}
 	}
+	if d.Bare > 0 {
+		parts = append(parts, fmt.Sprintf("%.0f min on bare feet", d.Bare))
+	}
 	for _, s := range d.Screens {
 		parts = append(parts, s+" screen")
 	}
@@ -297,6 +311,7 @@ func (o Chart) reasonsOf(p store.Strip, on body.Date) []StripReason {
 		}
 		out = append(out, StripReason{fmt.Sprintf("%s, %s: %s", name, m.Side, m.Verdict), why})
 	}
+	out = append(out, o.bareReasons(on)...)
 	for _, m := range p.Mornings {
 		why := o.House.Because("strip.morning", fmt.Sprintf("first steps %d of 10", m.Pain)).
 			SeeOn(on, m.Region.Name()+", "+string(m.Side), "%d of 10", m.Pain)

@@ -416,6 +416,8 @@ func dial(f *facts) (Fired, bool) {
 		return says("a week planned easy: bouncing waits")
 	case f.rail.ByBeat() && lead.Dial != load.Barefoot:
 		return says(fmt.Sprintf("cadence waits: %s leads this week", lead.Dial.Name()))
+	case f.rail.ByBeat() && lead.Bare != "":
+		return says("cadence waits: bare minutes or shoes moved on " + lead.Bare.Short())
 	case lead.Dial == load.Strength || !Heavy(next):
 		return Fired{}, false
 	}

@@ -374,6 +374,7 @@ type Lead struct {
 	Dial Dial        `json:"dial,omitempty"`
 	From body.Date   `json:"from,omitempty" doc:"Monday of the week"`
 	Easy bool        `json:"easy,omitempty" doc:"a week planned easy"`
+	Bare body.Date   `json:"bare,omitempty" doc:"day of it on which bare minutes or shoes moved already"`
 	Why  body.Reason `json:"why"`
 }
 
@@ -381,7 +382,7 @@ type Lead struct {
 func LeadOn(weeks []Week, on body.Date) Lead {
 	for _, w := range weeks {
 		if w.From == on.Monday() {
-			return Lead{w.Lead, w.From, w.Kind == EasyWeek, w.Why}
+			return Lead{Dial: w.Lead, From: w.From, Easy: w.Kind == EasyWeek, Why: w.Why}
 		}
 	}
 	return Lead{}

@@ -4060,6 +4060,8 @@ export interface components {
             state?: "" | "usual" | "high" | "unknown";
         };
         LoadLead: {
+            /** @description day of it on which bare minutes or shoes moved already */
+            bare?: string;
             dial?: string;
             /** @description a week planned easy */
             easy?: boolean;
@@ -6165,7 +6167,7 @@ export interface components {
         StripDay: {
             /**
              * Format: double
-             * @description minutes run on bare feet
+             * @description minutes on bare feet, or in the next shoe
              */
             bare?: number;
             /**
