@@ -67,7 +67,8 @@ func TestTheBarefootTransition(t *testing.T) {
 		"Short foot (in the programme)", "36 %", "92 %", "56 points, too much at once")
 	assert.True(t, slices.ContainsFunc(w.chart(runner).Prescriptions, func(x catalog.Prescription) bool { return x.Rail == "short_foot" }),
 		"the failed arch gives work")
-	choice := p.MustElementByJS(`() => [...document.querySelectorAll("label")].find((l) => l.innerText.includes("Begins with")).querySelector("select")`)
+	choice := p.MustElementByJS(`() => [...document.querySelectorAll("label")].find((l) => l.innerText.includes("Begins with"))
+		.querySelector("select")`)
 	assert.NotContains(t, choice.MustText(), "40 contacts", "no further than the gate")
 	choice.MustSelect("2 strength: whole session")
 	press(p, "^Begin$")
@@ -84,10 +85,16 @@ func TestTheBarefootTransition(t *testing.T) {
 	before := p.MustEval(dateOf, "3").Str()
 	fill(p, "… and weeks lost", "2")
 	press(p, "See the dates")
-	until(t, p, "shows other dates", `() => [...document.querySelectorAll('section[aria-label="Ahead"] th')].some((x) => x.innerText === "Then")`)
+	until(t, p, "shows other dates", `() => [...document.querySelectorAll('section[aria-label="Ahead"] th')].some((x) =>
+		x.innerText === "Then")`)
 	assert.NotEqual(t, before, p.MustEval(thenOf, "3").Str())
 
-	// A morning on the phone.
+	w.badMorning(p, runner)
+}
+
+// badMorning: told on the phone it sets the week back; loss of feeling closes all of it.
+func (w *world) badMorning(p *rod.Page, runner string) {
+	t := w.t
 	ph := w.open("/phone#"+w.linked(runner), 390, 844)
 	reads(t, ph, "Bare feet", "Enter how it went")
 	press(ph, "^Some pain$")
@@ -123,8 +130,9 @@ func TestTheBarefootTransition(t *testing.T) {
 
 const (
 	// The date of a stage ahead, and what it would be.
-	dateOf = `(n) => [...document.querySelectorAll('section[aria-label="Ahead"] tbody tr')].find((r) => r.innerText.startsWith(n + " "))?.cells[1].innerText`
-	thenOf = `(n) => [...document.querySelectorAll('section[aria-label="Ahead"] tbody tr')].find((r) => r.innerText.startsWith(n + " "))?.cells[2].innerText`
+	rowOf  = `(n) => [...document.querySelectorAll('section[aria-label="Ahead"] tbody tr')].find((r) => r.innerText.startsWith(n + " "))`
+	dateOf = rowOf + `?.cells[1].innerText`
+	thenOf = rowOf + `?.cells[2].innerText`
 )
 
 // A go told on the phone: broken skin rests that foot, pain on a bone locks the phone at once and refers, signal or not.

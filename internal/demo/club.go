@@ -169,8 +169,8 @@ var members = []member{
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm, p.GuardianConsent = "speed", 120, 20, 8, true
 			p.Runs = runs(run(1, 40, "quality"), run(3, 40, "quality"), run(6, 45, "easy"))
 		}},
-	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{10.8, 11}, active: [2]float64{26, 26}, passive: [2]float64{36, 36},
-		raises: [2]float64{20, 21}, stop: "height"},
+	{name: "Marek Dolny", born: "1983-09-14", first: tests{ankle: [2]float64{10.8, 11}, active: [2]float64{26, 26},
+		passive: [2]float64{36, 36}, raises: [2]float64{20, 21}, stop: "height"},
 		gain: tests{ankle: [2]float64{0.3, 0.3}, raises: [2]float64{1, 1}}, retests: true, decideTo: 4, race: 12,
 		more: map[string][2]float64{"arch.two_finger": {2, 0}},
 		runMore: func(ago int) float64 {
@@ -233,8 +233,8 @@ var members = []member{
 			p.Shoes = append(p.Shoes, body.Shoe{Name: "light pair", MassG: 235, HeelMm: 26, ForefootMm: 22, Lengthwise: 1.5, Twisting: 1,
 				WidthMm: 98}, body.Shoe{Name: "thin pair", MassG: 150, HeelMm: 10, ForefootMm: 10, Lengthwise: 2.5, Twisting: 2.5, WidthMm: 100})
 		}},
-	{name: "Wren Calder", born: "1995-01-12", first: tests{ankle: [2]float64{11, 11.5}, active: [2]float64{28, 28}, passive: [2]float64{36, 36},
-		raises: [2]float64{20, 21}, stop: "height"},
+	{name: "Wren Calder", born: "1995-01-12", first: tests{ankle: [2]float64{11, 11.5}, active: [2]float64{28, 28},
+		passive: [2]float64{36, 36}, raises: [2]float64{20, 21}, stop: "height"},
 		decideTo: 1, start: 24, race: 40,
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "barefoot", 140, 24, 12

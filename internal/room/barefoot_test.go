@@ -163,7 +163,13 @@ func TestATransitionMovesWhenItLeads(t *testing.T) {
 	assert.NotEmpty(t, o.BareMoves[0].Reasons)
 	assert.Equal(t, "Test Coach", o.BareMoves[0].By)
 
-	// What else reads it: paper, calendar, week, strip, phone.
+	readElsewhere(t, d, runner)
+}
+
+// readElsewhere: paper, calendar, week, strip and phone.
+func readElsewhere(t *testing.T, d *testkit.Desk, runner string) {
+	t.Helper()
+	o := look(t, d, runner)
 	h := o.Handout(o.Today, 7)
 	assert.Equal(t, "bare at home, 10 min; a soft ball under the foot first", h.Days[1].Bare)
 	titles := 0
@@ -207,7 +213,8 @@ func TestWhatAGoTellsOf(t *testing.T) {
 	begun(t, d, runner, toBare)
 	live(t, d, runner, 2)
 	today := look(t, d, runner).Today
-	hurt := barefoot.Log{ID: store.NewID(), On: today, Stage: barefoot.Home, Minutes: 5, Pain: "8", Region: body.Calf, Side: body.Left, Skin: "fine"}
+	hurt := barefoot.Log{ID: store.NewID(), On: today, Stage: barefoot.Home, Minutes: 5, Pain: "8", Region: body.Calf, Side: body.Left,
+		Skin: "fine"}
 	for range 2 {
 		require.NoError(t, d.AddBare(ctx, d.Actor, runner, "phone", hurt))
 	}
@@ -221,7 +228,8 @@ func TestWhatAGoTellsOf(t *testing.T) {
 		return q.Sentence == "Barefoot: it hurt: back" && q.Step == "barefoot"
 	}), "%+v", lines)
 
-	skin := barefoot.Log{ID: store.NewID(), On: today, Stage: barefoot.Home, Minutes: 5, Pain: "0", Skin: "broken", SkinSide: body.Right, Bone: "left"}
+	skin := barefoot.Log{ID: store.NewID(), On: today, Stage: barefoot.Home, Minutes: 5, Pain: "0", Skin: "broken", SkinSide: body.Right,
+		Bone: "left"}
 	for range 2 {
 		require.NoError(t, d.AddBare(ctx, d.Actor, runner, "phone", skin))
 	}

@@ -260,8 +260,8 @@ func (o Outlook) grown(base int, lead Dial) int {
 }
 
 // base is the last ordinary week before one: not planned easy, no holiday, no illness, no race, told and run in, and not the one
-// in whose middle the log began; at most six weeks back, else intake. Of a week over its limit the limit counts, until as much was run two such weeks running; of one not over yet
-// what is planned.
+// in whose middle the log began; at most six weeks back, else intake. Of a week over its limit the limit counts, until as much was
+// run two such weeks running; of one not over yet what is planned.
 func (o Outlook) base(w Week, before []Week) int {
 	this := o.Today.Monday()
 	var over *Week // the newest, over its limit
