@@ -184,6 +184,8 @@ type BareView struct {
 	Today    body.Date                    `json:"today"`
 	Items    []barefoot.Item              `json:"items" doc:"the gate: the highest stage that each outcome of an item allows"`
 	Gate     barefoot.Gate                `json:"gate"`
+	Stages   []barefoot.Stage             `json:"stages" doc:"each in words"`
+	New      []string                     `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
 	Answers  map[string][]BareAnswer      `json:"answers" doc:"what works on each item, by its id"`
 	Approach string                       `json:"approach" enum:"gate,slow,indoors"`
 	Plan     *barefoot.Plan               `json:"plan,omitempty"`
@@ -234,7 +236,7 @@ var BareRoom = Room[BareView]{record.NeedProposals, always(Chart.bareView)}
 
 func (o Chart) bareView() BareView {
 	f := o.before()
-	v := BareView{Today: o.Today, Items: barefoot.Items, Gate: f.Gate(), Answers: map[string][]BareAnswer{},
+	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, New: o.newGround(), Gate: f.Gate(), Answers: map[string][]BareAnswer{},
 		Approach: o.House.Choice(o.Profile.Approaches, "barefoot"), PlanID: o.BarefootID, Moves: []barefoot.Move{}, Logs: []barefoot.Log{},
 		Week: []barefoot.Placed{}, Steps: map[string]barefoot.ShoeStep{}, Shares: o.bareShares(), Compare: o.bareCompare(),
 		Cap: o.House.Int("barefoot.cap"), Weekly: barefoot.Weekly(o.RunningWeeks(), o.Today)}

@@ -1,6 +1,7 @@
 package room
 
 import (
+	"fmt"
 	"slices"
 
 	"notchback/internal/core/barefoot"
@@ -97,7 +98,7 @@ type PhoneBare struct {
 	Shoe     string    `json:"shoe" doc:"next shoe; empty for bare feet"`
 	On       []BareDay `json:"on" doc:"goes of the next seven days"`
 	Why      string    `json:"why" doc:"why it is less than it was, or waits; empty for nothing"`
-	Known    []string  `json:"known" doc:"grounds they have been on"`
+	New      []string  `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
 	Done     body.Date `json:"done" doc:"last go; empty for none"`
 	Mind     []string  `json:"mind"`
 }
@@ -123,7 +124,7 @@ func (o Chart) phoneBare() *PhoneBare {
 		return nil
 	}
 	p := &PhoneBare{Dose: s.Dose.Words, Stage: s.Now.Stage, Minutes: s.Dose.Minutes, Contacts: s.Dose.Contacts, Part: s.Dose.Part,
-		On: []BareDay{}, Known: []string{}, Mind: bareMind}
+		On: []BareDay{}, New: o.newGround(), Mind: bareMind}
 	if o.Barefoot.Aim == barefoot.ThinShoe {
 		p.Shoe = o.Barefoot.Shoe
 	}
@@ -145,11 +146,64 @@ func (o Chart) phoneBare() *PhoneBare {
 		}
 	}
 	for _, l := range o.BareLogs {
-		if p.Done = max(p.Done, l.On); l.Surface != "" && !slices.Contains(p.Known, l.Surface) {
-			p.Known = append(p.Known, l.Surface)
-		}
+		p.Done = max(p.Done, l.On)
 	}
 	return p
+}
+
+// newGround are the grounds that the runner has not been on, dry, wet or cold: the first go on each is half.
+func (o Chart) newGround() []string {
+	out := []string{}
+	for _, s := range barefoot.Surfaces {
+		for _, x := range []struct {
+			words     string
+			wet, cold bool
+		}{{s, false, false}, {s + ", wet", true, false}, {s + ", cold", false, true}} {
+			if _, half := barefoot.First(barefoot.Dose{}, s, x.wet, x.cold, o.BareLogs); half {
+				out = append(out, x.words)
+			}
+		}
+	}
+	return out
+}
+
+// onBareFeet marks the exercises of a session that are done on bare feet at the stage of strength and beyond: its first half or all of
+// it, with the load dropped at first and rebuilt by the week, rounded down to what is owned.
+func (o Chart) onBareFeet(items []item) {
+	s := o.BareState()
+	if s == nil || s.Now.Stage < barefoot.Strength {
+		return
+	}
+	of := []*item{}
+	for i := range items {
+		x := items[i].exercise
+		if items[i].rail.Part == "strength" && x.Position == "standing" && !x.Bare && !x.Impact.Beyond(body.NoImpact) {
+			of = append(of, &items[i])
+		}
+	}
+	if s.Now.Stage == barefoot.Strength && s.Dose.Part == "half" {
+		of = of[:(len(of)+1)/2]
+	}
+	where := "on bare feet"
+	if o.Barefoot.Aim == barefoot.ThinShoe {
+		where = "in " + o.Barefoot.Shoe
+	}
+	for _, it := range of {
+		note, load := where, 0.0
+		for _, side := range it.sides {
+			load = max(load, side.dose.LoadKg)
+		}
+		if load > 0 && s.Loads < 100 {
+			lighter := 0.0
+			for _, kg := range o.Profile.Equipment.DumbbellsKg {
+				if kg <= load*float64(s.Loads)/100 {
+					lighter = max(lighter, kg)
+				}
+			}
+			note += fmt.Sprintf(", with at most %s of the usual %s", body.In("kg", "%g", lighter), body.In("kg", "%g", load))
+		}
+		it.notes = append(it.notes, note)
+	}
 }
 
 // bareEvents are the goes of the next two weeks in a calendar; the later ones as they would be if nothing moves.

@@ -92,6 +92,7 @@ func (o Chart) training(on body.Date) training {
 			cmp.Compare(slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == a.rail.ID }),
 				slices.IndexFunc(o.Catalogue.Rails, func(r catalog.Rail) bool { return r.ID == b.rail.ID })))
 	})
+	o.onBareFeet(s.items)
 	o.follow(s.items)
 	o.shorten(s.items)
 	if o.memo.days == nil {

@@ -158,7 +158,8 @@ func hurt(f *facts) (Fired, bool) {
 		return Fired{}, false
 	}
 	pain, _ := worst.Hurt()
-	return f.down(bad, f.House.Because("barefoot.pain", "it hurt: back", "adjust.pain.back", "adjust.pain.back2").
+	says := fmt.Sprintf("pain of %d while doing it: back", pain)
+	return f.down(bad, f.House.Because("barefoot.pain", says, "adjust.pain.back", "adjust.pain.back2").
 		SeeOn(worst.On, "pain while doing it", "%d of 10", pain)), true
 }
 

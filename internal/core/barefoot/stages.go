@@ -11,6 +11,35 @@ import (
 	"notchback/internal/core/stats"
 )
 
+// Stage is one stage as a coach reads it.
+type Stage struct {
+	Name  string `json:"name"`
+	Entry string `json:"entry" doc:"what it asks before it begins"`
+	Dose  string `json:"dose"`
+	Quiet string `json:"quiet" doc:"quiet weeks, and what leads on"`
+	Wrong string `json:"wrong" doc:"what going wrong looks like"`
+}
+
+// Stages are the stages in words; the figures are those of the ladder and the house rules.
+var Stages = []Stage{
+	{StageNames[Home], "feeling, no sign, cautions and skin", "5, 10, then 15 min a day, a soft ball under the foot first",
+		"a quiet week each", "cramp in the sole, toes that grip, a heel sore in the morning"},
+	{StageNames[Walking], "15 one-leg raises, mornings and walking at 2 or below", "10 min a day for a week, then 10 min twice a day",
+		"a quiet week, then two", "a calf sore for two days, hot or red skin, a limp"},
+	{StageNames[Strength], "ankle bend, big toe, toe control, balance and the bare squat",
+		"half of each strength session for two weeks, then all of it; loads dropped and rebuilt week by week", "two quiet weeks, then two",
+		"an arch or knee that collapses, toes that grip: less load, or back into the shoe"},
+	{StageNames[Bouncing], "20 one-leg raises, and an arch that holds",
+		"40, 60, 80, then 100 contacts on grass or a mat, free days between",
+		"a quiet week each; then the gait on bare feet", "loud landings, heels that drop, pain on top of the foot"},
+	{StageNames[RunWalk], "the bounces, and the minutes of running a week known",
+		"at most 5 min a week and 5 % of the running, on firm, smooth ground, over at most two days", "three quiet weeks",
+		"a shin or Achilles above usual the next morning; pain on a bone on top of the foot stops it all"},
+	{StageNames[Share], "the gait on bare feet looked at again",
+		"10 % more a week, at least one and at most five minutes, to the agreed share",
+		"a quiet week each", "the same: soreness for two days repeats the week, a bad morning takes it back"},
+}
+
 // Aim is what a runner wants of it.
 type Aim string
 

@@ -2173,12 +2173,16 @@ export interface components {
             /** @description the newest first */
             logs: components["schemas"]["BarefootLog"][];
             moves: components["schemas"]["BarefootMove"][];
+            /** @description grounds, in the wet and in the cold, that ask for half the first time */
+            new: string[];
             /** @description why nothing found room this week; empty where something did */
             noRoom: string;
             plan?: components["schemas"]["BarefootPlan"];
             planId: string;
             shares: components["schemas"]["BareShares"];
             shoes: components["schemas"]["ScreenShoeIndex"][];
+            /** @description each in words */
+            stages: components["schemas"]["BarefootStage"][];
             state?: components["schemas"]["BarefootState"];
             /** @description from the shoe worn now to each thinner one, by its name */
             steps: {
@@ -2473,6 +2477,16 @@ export interface components {
             points: number;
             to: components["schemas"]["BarefootPair"];
             why: components["schemas"]["Reason"];
+        };
+        BarefootStage: {
+            dose: string;
+            /** @description what it asks before it begins */
+            entry: string;
+            name: string;
+            /** @description quiet weeks, and what leads on */
+            quiet: string;
+            /** @description what going wrong looks like */
+            wrong: string;
         };
         BarefootState: {
             /** @description as last decided */
@@ -4721,14 +4735,14 @@ export interface components {
             done: string;
             /** @description in words */
             dose: string;
-            /** @description grounds they have been on */
-            known: string[];
             mind: string[];
             /**
              * Format: int64
              * @description of one go, or of today's
              */
             minutes: number;
+            /** @description grounds, in the wet and in the cold, that ask for half the first time */
+            new: string[];
             /** @description goes of the next seven days */
             on: components["schemas"]["BareDay"][];
             /** @enum {string} */

@@ -63,6 +63,7 @@ export function Barefoot() {
         )}
         {v.plan && v.ahead && <AheadView runner={id} view={v} ahead={v.ahead} />}
         <Gate runner={id} view={v} />
+        <Stages view={v} />
         <Shoes view={v} />
         <Compare runner={id} view={v} />
         {v.plan && v.state && <Goes runner={id} view={v} state={v.state} />}
@@ -70,6 +71,36 @@ export function Barefoot() {
         <Cautions />
       </div>
     </>
+  );
+}
+
+/** The stages in words: what each asks, its doses, what leads on, and what going wrong looks like. */
+function Stages({ view }: { view: View }) {
+  return (
+    <section aria-label="Stages">
+      <Heading level={2}>The stages</Heading>
+      <ol>
+        {view.stages.map((s, i) => (
+          <li
+            key={s.name}
+            className={`border-b border-line py-2 pl-1 ${view.state?.now.stage === i ? "bg-panel" : ""}`}
+          >
+            <p>
+              <strong>
+                {i} {s.name}:
+              </strong>{" "}
+              {s.dose}.
+            </p>
+            <p className="text-sm">
+              <span className="text-quiet">Asks </span>
+              {s.entry}. <span className="text-quiet">On after </span>
+              {s.quiet}. <span className="text-quiet">Going wrong: </span>
+              {s.wrong}.
+            </p>
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -22,20 +22,20 @@ const numbers = Array.from({ length: 11 }, (_, n) => ({ id: String(n), name: Str
 export function GoForm({
   planned,
   regions,
-  known,
+  fresh,
   keep,
   busy,
   wide,
 }: {
   planned: { stage: number; minutes: number; contacts: number; part: string };
   regions: readonly { id: string; name: string }[];
-  known: readonly string[];
+  fresh: readonly string[]; // grounds, in the wet and in the cold, they have not been on
   keep: (go: Go) => void;
   busy?: boolean;
   wide?: boolean;
 }) {
-  const first = Math.max(0, planned.stage);
-  const [stage, setStage] = useState(String(first));
+  const opening = Math.max(0, planned.stage);
+  const [stage, setStage] = useState(String(opening));
   const [amount, setAmount] = useState(String(planned.contacts || planned.minutes || ""));
   const [whole, setWhole] = useState(planned.part === "all");
   const [surface, setSurface] = useState("");
@@ -50,6 +50,7 @@ export function GoForm({
   const [wrong, setWrong] = useState("");
   const at = Number(stage);
   const hurts = Number(pain) > 0;
+  const first = [surface, wet && `${surface}, wet`, cold && `${surface}, cold`].find((g) => g && fresh.includes(g));
   const submit = () => {
     const n = parse(amount);
     if (at !== 2 && (n === null || n <= 0))
@@ -101,8 +102,13 @@ export function GoForm({
         options={[{ id: "", name: "not said" }, ...surfaces.map((s) => ({ id: s, name: s }))]}
         onChange={setSurface}
       />
-      {surface && !known.includes(surface) && (
-        <p className="text-sm text-ochre">The first time on {surface}: half is enough.</p>
+      {first && (
+        <p className="text-sm text-ochre">
+          The first time on {first}: half is enough
+          {planned.contacts + planned.minutes > 0 &&
+            `, ${Math.ceil((planned.contacts || planned.minutes) / 2)} ${planned.contacts ? "contacts" : "min"}`}
+          .
+        </p>
       )}
       <div className="flex gap-4">
         <Check checked={wet} onChange={setWet}>

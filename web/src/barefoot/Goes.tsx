@@ -39,7 +39,7 @@ export function Goes({ runner, view, state }: { runner: string; view: View; stat
               part: state.dose.part,
             }}
             regions={regions}
-            known={view.logs.map((l) => l.surface ?? "")}
+            fresh={view.new}
             busy={deed.busy}
             keep={(go) =>
               void deed.run(async (id) => {

@@ -79,7 +79,7 @@ export function Bare({
       )}
       {open && (
         <div className="mt-3">
-          <GoForm planned={b} regions={bundle.regions} known={b.known} keep={(go) => void keep(go)} />
+          <GoForm planned={b} regions={bundle.regions} fresh={b.new} keep={(go) => void keep(go)} />
           <Button kind="quiet" className="mt-2" onClick={() => setOpen(false)}>
             Put away
           </Button>
