@@ -122,8 +122,8 @@ func (o Chart) bareNo() []body.Reason {
 		}
 		for _, d := range slices.Backward(o.Decisions) {
 			if (d.Verdict == adjust.Back || d.Verdict == adjust.Park) && o.Today.Sub(d.On) < o.House.Int("adjust.brake.days") {
-				out = append(out, o.House.Because("barefoot.brake", "a rail went back or was parked within 7 days: nothing of the foot moves up",
-					"adjust.brake.days").SeeOn(d.On, d.Rail, "%s", d.Why))
+				out = append(out, o.House.Because("barefoot.brake",
+					"a rail went back or was parked within 7 days: nothing of the foot moves up", "adjust.brake.days").SeeOn(d.On, d.Rail, "%s", d.Why))
 				break
 			}
 		}
@@ -236,7 +236,8 @@ var BareRoom = Room[BareView]{record.NeedProposals, always(Chart.bareView)}
 
 func (o Chart) bareView() BareView {
 	f := o.before()
-	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, New: o.newGround(), Gate: f.Gate(), Answers: map[string][]BareAnswer{},
+	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, New: o.newGround(), Gate: f.Gate(),
+		Answers:  map[string][]BareAnswer{},
 		Approach: o.House.Choice(o.Profile.Approaches, "barefoot"), PlanID: o.BarefootID, Moves: []barefoot.Move{}, Logs: []barefoot.Log{},
 		Week: []barefoot.Placed{}, Steps: map[string]barefoot.ShoeStep{}, Shares: o.bareShares(), Compare: o.bareCompare(),
 		Cap: o.House.Int("barefoot.cap"), Weekly: barefoot.Weekly(o.RunningWeeks(), o.Today)}

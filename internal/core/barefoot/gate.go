@@ -277,8 +277,8 @@ func upTo(stage int) string {
 
 // judges say how each tested item stands.
 var judges = map[string]func(Input, Foot, body.Reason) (Outcome, body.Reason){
-	Pain: func(in Input, f Foot, r body.Reason) (Outcome, body.Reason) {
-		r = in.House.Because("barefoot.gate", "", "barefoot.pain")
+	Pain: func(in Input, f Foot, _ body.Reason) (Outcome, body.Reason) {
+		r := in.House.Because("barefoot.gate", "", "barefoot.pain")
 		most, worst, known := in.House.Int("barefoot.pain"), f.Pain, f.Told
 		if f.Told {
 			r = r.See("newest morning, worst place", "%d of 10 (to %d)", f.Pain, most)
@@ -318,8 +318,8 @@ var judges = map[string]func(Input, Foot, body.Reason) (Outcome, body.Reason){
 			in.band(f, r, body.ToePassiveHeight, "°", angle, body.ToePassiveAngle+".ref", "toe.angle.sem"),
 			in.band(f, r, body.ToePassiveExtension, "°", f.Values, body.ToePassiveExtension+".ref", "toe.angle.sem"))
 	},
-	Toes: func(in Input, f Foot, r body.Reason) (Outcome, body.Reason) {
-		return in.scores(f, r, body.ToesBigAlone, body.ToesOthersAlone, body.ToePress)
+	Toes: func(in Input, f Foot, _ body.Reason) (Outcome, body.Reason) {
+		return in.scores(f, body.ToesBigAlone, body.ToesOthersAlone, body.ToePress)
 	},
 	Balance: func(in Input, f Foot, r body.Reason) (Outcome, body.Reason) {
 		v, ok := f.Values[body.BalanceOpen]

@@ -69,10 +69,10 @@ func worstOf(all ...judged) (Outcome, body.Reason) {
 }
 
 // scores are abilities 0–3: below 2 fails, and one that was not taken is not passed. Only the big toe alone has to be known.
-func (in Input) scores(f Foot, r body.Reason, first string, more ...string) (Outcome, body.Reason) {
+func (in Input) scores(f Foot, first string, more ...string) (Outcome, body.Reason) {
 	least := in.House.Get("score.ability")
 	out, known := Pass, false
-	r = in.House.Because("barefoot.gate", "", "score.ability")
+	r := in.House.Because("barefoot.gate", "", "score.ability")
 	for _, m := range append([]string{first}, more...) {
 		v, ok := f.Values[m]
 		if !ok {
