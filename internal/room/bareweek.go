@@ -27,6 +27,9 @@ func (o Chart) BareWeek(monday body.Date) (placed []barefoot.Placed, left string
 			}
 		}
 		_, days[i].Away = f.AwayOn(on)
+		if race := build.RaceOn(o.Profile, on, o.House); race != nil && (race.State == build.CloseToRace || race.State == build.RaceDay) {
+			days[i].Run = "quality" // no bounces and no bare running near a goal race
+		}
 		for _, d := range o.Days {
 			rail, _ := o.Catalogue.Find(d.Rail)
 			if d.On != on {

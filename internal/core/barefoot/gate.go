@@ -135,7 +135,7 @@ type Foot struct {
 	Other  map[string]float64   // those of the other leg
 	Failed map[string]bool      // a fault counts as short whatever the figure
 	Taken  map[string]body.Date // day each was last taken
-	Pain   int                  // newest morning of the worst place, 0–10
+	Pain   int                  // usual morning of the sorest place, 0–10
 	Told   bool                 // a morning of the last days, or the intake, says so
 	Hurt   bool                 // sprained before, or with hardware or older surgery
 	Bars   []Bar
@@ -281,7 +281,7 @@ var judges = map[string]func(Input, Foot, body.Reason) (Outcome, body.Reason){
 		r := in.House.Because("barefoot.gate", "", "barefoot.pain")
 		most, worst, known := in.House.Int("barefoot.pain"), f.Pain, f.Told
 		if f.Told {
-			r = r.See("newest morning, worst place", "%d of 10 (to %d)", f.Pain, most)
+			r = r.See("usual morning, sorest place", "%d of 10 (to %d)", f.Pain, most)
 		}
 		for _, m := range []string{body.WalkHeels, body.WalkToes} {
 			if v, ok := f.Values[m]; ok {

@@ -130,6 +130,12 @@ func (in Input) Facts() permit.Facts {
 	f = Tested(f, in.Trials, in.Flatter)
 	usual := NewUsuals(in.Profile, in.Mornings, nil)
 	in.marks(&f, usual)
+	f.Usual = map[body.Side]float64{}
+	for _, u := range UsualMornings(in.Profile, in.Mornings, in.Today) {
+		if u.Region != body.AboveKnee {
+			f.Usual[u.Side] = max(f.Usual[u.Side], u.Level)
+		}
+	}
 	f.Back = in.back(usual)
 	f.Before = load.Before(in.Runs, in.Profile, in.before())
 	return f

@@ -2,6 +2,7 @@ package permit
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"sync"
 
@@ -60,13 +61,17 @@ func (f Facts) saidOfHardware() bool {
 	return slices.ContainsFunc(f.Limits, func(l refer.Limit) bool { return l.Covers("hardware", answered) && l.Opens.Bare != nil })
 }
 
-// sorest is the newest number of the sorest place of a leg, and whether mornings, or the intake, were told of late.
+// sorest is the usual morning of the sorest place of a leg, 0–10, and whether mornings, or the intake, were told of late. A single
+// morning is judged by what goes back for it.
 func (f Facts) sorest(leg body.Side) (pain int, told bool) {
 	fresh := func(on body.Date, days int) bool { return on != "" && f.Today.Sub(on) <= days }
 	told = fresh(f.Told, f.House.Int("barefoot.told")) || fresh(f.Profile.AskedOn, f.House.Int("barefoot.asked"))
-	for _, r := range body.RegionNames {
-		if m, ok := f.last(leg, r.ID); ok && r.ID != body.AboveKnee && r.ID != body.WholePerson {
-			pain = max(pain, m.Pain)
+	if usual, ok := f.Usual[leg]; ok {
+		return int(math.Ceil(usual)), told
+	}
+	for _, s := range f.Profile.Symptoms {
+		if s.Side.Touches(leg) && s.Region != body.AboveKnee {
+			pain = max(pain, s.Baseline)
 		}
 	}
 	return pain, told

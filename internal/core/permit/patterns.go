@@ -222,7 +222,7 @@ func (f Facts) ofPauses() []Cut {
 		r = r.SeeOn(m.On, m.Region.Name()+", "+string(m.Side), "%d of 10", m.Pain)
 		out = append(out, Cut{ID: "pause", Leg: m.Side, Sort: Waits,
 			Takes: Takes{Above: num(2), Beyond: impact(body.NoImpact),
-				Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides, body.PostureWork, body.CadenceWork}},
+				Runs: []body.RunPart{body.Rise, body.Hills, body.Quality, body.Strides, body.PostureWork, body.CadenceWork, body.BarePart}},
 			Opens: "the coach notes that they spoke, and the signs are answered", Reason: r})
 	}
 	return out

@@ -176,6 +176,7 @@ type Facts struct {
 	Away    []load.Span                      `json:"away,omitempty" doc:"holidays without running"`
 	Failed  map[string]bool                  `json:"failed,omitempty" doc:"measures that a fault has count as short, by measure and side"`
 	Told    body.Date                        `json:"told,omitempty" doc:"newest day a morning was told of"`
+	Usual   map[body.Side]float64            `json:"usual,omitempty" doc:"usual morning of the sorest place of each leg"`
 	Reached *int                             `json:"reached,omitempty" doc:"stage of the transition to bare feet; absent without one"`
 }
 
