@@ -95,7 +95,8 @@ func (l *life) beginBare(ctx context.Context, b *bare, today body.Date) error {
 		return err
 	}
 	l.known = room.Chart{}
-	return l.tx.AddBarefoot(ctx, l.runner, store.NewID(), p, l.actor.Coach)
+	p.Begun = store.NewID()
+	return l.tx.AddBarefoot(ctx, l.runner, p.Begun, p, l.actor.Coach)
 }
 
 // bareGait is the look at the gait on bare feet that is asked for before running.

@@ -86,7 +86,7 @@ func (o Chart) Transition() *barefoot.Records {
 
 // bareRecords gathers them, with weeks of running that may be others than those planned.
 func (o Chart) bareRecords(f permit.Facts, weeks []load.Week) barefoot.Records {
-	r := barefoot.Records{Plan: o.Barefoot, Moves: o.BareMoves, Logs: o.BareLogs, Mornings: o.bareMornings(), Weeks: weeks, Gate: f.Gate(),
+	r := barefoot.Records{Plan: o.Barefoot, Moves: o.BareMoves, Logs: o.goes(), Mornings: o.bareMornings(), Weeks: weeks, Gate: f.Gate(),
 		Closed: f.ClosedBare(), Lead: load.LeadOn(weeks, o.Today), No: o.bareNo(), Races: o.bareRaces(), Rescreened: o.bareGait(),
 		Today:  o.Today,
 		House:  o.House,
@@ -94,6 +94,28 @@ func (o Chart) bareRecords(f permit.Facts, weeks []load.Week) barefoot.Records {
 	r.Allowed, r.Why, r.Opens = f.Bare()
 	r.Volume, _ = load.Volume(o.Runs, o.Profile, o.Today, o.House)
 	return r
+}
+
+// goes are the goes as they were told, and the runs on bare feet, or in the next shoe, of days that tell of no other.
+func (o Chart) goes() []barefoot.Log {
+	out := slices.Clone(o.BareLogs)
+	for _, r := range o.Runs {
+		if !o.bareRun(r) || slices.ContainsFunc(o.BareLogs, func(l barefoot.Log) bool { return l.On == r.On && l.Stage >= barefoot.RunWalk }) {
+			continue
+		}
+		out = append(out, barefoot.Log{ID: r.ID, On: r.On, Stage: barefoot.RunWalk, Minutes: r.Minutes, Pain: r.Pain, Region: r.Region,
+			Side: r.Side, Seq: r.Seq})
+	}
+	slices.SortStableFunc(out, func(a, b barefoot.Log) int { return a.On.Sub(b.On) })
+	return out
+}
+
+// bareRun reports a run on bare feet, or in the next shoe.
+func (o Chart) bareRun(r load.Run) bool {
+	if o.Barefoot.Aim == barefoot.ThinShoe {
+		return r.Word == "" && r.Shoe == o.Barefoot.Shoe
+	}
+	return r.Word == "" && r.Kind == load.BareRun
 }
 
 // BareState is where the transition stands; nil without one.
@@ -347,7 +369,7 @@ func (o Chart) bareShares() BareShares {
 		if age := o.Today.Sub(r.On); r.Word != "" || age < 0 || age >= 28 {
 			continue
 		}
-		if out.Running += r.Minutes; r.Kind == load.BareRun {
+		if out.Running += r.Minutes; o.bareRun(r) {
 			add(r.On, r.Minutes)
 		}
 	}

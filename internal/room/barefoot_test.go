@@ -270,3 +270,39 @@ func TestTheShareAndTheOneDial(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, more.Steps[4].On, v.Ahead.Steps[4].On, "running that rises leads most weeks")
 }
+
+// A run in the next shoe is a go in it, without being told twice; pain of it takes the step back.
+func TestARunInTheNextShoe(t *testing.T) {
+	d := testkit.NewDesk(t, "e@test.example")
+	runner := bareRunner(t, d, func(p *body.Profile) {
+		p.Shoes = []body.Shoe{{Name: "road", MassG: 285, HeelMm: 32, ForefootMm: 24, Technologies: 1, Lengthwise: 1, Twisting: 1},
+			{Name: "light", MassG: 235, HeelMm: 26, ForefootMm: 22, Lengthwise: 1.5, Twisting: 1}}
+	})
+	begun(t, d, runner, barefoot.Plan{Aim: barefoot.ThinShoe, Cap: 60, From: "road", Shoe: "light",
+		Start: barefoot.At{Stage: barefoot.Share, Minutes: 20}})
+	live(t, d, runner, 1)
+	run := func(pain string) {
+		o := look(t, d, runner)
+		require.NoError(t, d.AddRun(ctx, d.Actor, runner, "phone", load.Run{ID: store.NewID(), On: o.Today, Minutes: 20, Km: 3, RPE: 4,
+			Details: load.Details{Shoe: "light", Pain: pain, Region: body.Calf, Side: body.Left}}, ""))
+	}
+	run("0")
+	v, err := room.BareRoom.Look(ctx, d.Desk, d.Actor, runner)
+	require.NoError(t, err)
+	assert.InDelta(t, 20, v.Shares.Minutes, 10.5) // what was placed that day may have been told as well
+	assert.Equal(t, barefoot.Hold, v.State.Verdict)
+	live(t, d, runner, 1)
+	run("6")
+	s := look(t, d, runner).BareState()
+	assert.Equal(t, barefoot.Back, s.Verdict)
+	assert.Equal(t, 16, s.Now.Minutes, "four fifths of 20")
+
+	// Ended and begun again the same day it is another: what was decided before is not its own.
+	require.NoError(t, d.DecideBare(ctx, d.Actor, runner, store.NewID(), s.To, s.Saw, ""))
+	plan := look(t, d, runner).Barefoot
+	plan.Ended = "2026-01-01"
+	begun(t, d, runner, plan)
+	begun(t, d, runner, barefoot.Plan{Aim: barefoot.BareFeet, Cap: 20})
+	assert.Equal(t, barefoot.At{}, look(t, d, runner).BareState().At)
+	assert.Empty(t, look(t, d, runner).BareMoves)
+}

@@ -24,13 +24,14 @@ func (d *Desk) PlanBarefoot(ctx context.Context, a Actor, runner, id, saw string
 		case o.BarefootID != saw:
 			return fmt.Errorf("planning the transition: %w", store.ErrStale)
 		}
-		if o.Barefoot.InForce() { // where it began is no matter of today
-			p.On, p.Start = o.Barefoot.On, o.Barefoot.Start
-			if p.Aim != o.Barefoot.Aim || p.Shoe != o.Barefoot.Shoe {
-				p.On, p.Start = o.Today, barefoot.At{}
-			}
-		} else {
-			p.On = o.Today
+		was := o.Barefoot
+		switch goes := was.InForce(); {
+		case goes && p.Aim == was.Aim && p.Shoe == was.Shoe: // where it began is no matter of today
+			p.On, p.Start, p.Begun = was.On, was.Start, was.Begun
+		case goes:
+			p.On, p.Start, p.Begun = o.Today, barefoot.At{}, id
+		default:
+			p.On, p.Begun = o.Today, id
 		}
 		if p.Ended != "" {
 			p.Ended = o.Today
@@ -47,7 +48,7 @@ func (d *Desk) PlanBarefoot(ctx context.Context, a Actor, runner, id, saw string
 
 // mayStart refuses a beginning beyond the gate and what is allowed, or a step to a shoe that is too long.
 func (o Chart) mayStart(p barefoot.Plan) error {
-	if p.Ended != "" || o.Barefoot.InForce() && o.Barefoot.On == p.On {
+	if p.Ended != "" || o.Barefoot.Begun == p.Begun {
 		return nil
 	}
 	f := o.before()

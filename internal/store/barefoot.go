@@ -27,9 +27,8 @@ func queueBarefoot(b *batch, runner string, p *record.Person) {
 		x.ID, x.On, x.By = id, body.Date(on), by
 		return err
 	}, `SELECT m.id::text, m.on_day::text, k.name, m.doc FROM barefoot_moves m JOIN coaches k ON k.id = m.coach_id
-		WHERE m.runner_id = $1 AND m.at >= coalesce((SELECT min(at) FROM barefoot_plans p WHERE p.runner_id = $1
-			AND p.doc ->> 'on' = (SELECT q.doc ->> 'on' FROM barefoot_plans q WHERE q.runner_id = $1 ORDER BY q.at DESC, q.id DESC LIMIT 1)),
-			'epoch') ORDER BY m.at, m.id`, runner)
+		WHERE m.runner_id = $1 AND m.at >= (SELECT p.at FROM barefoot_plans p WHERE p.id = (SELECT (q.doc ->> 'begun')::uuid
+			FROM barefoot_plans q WHERE q.runner_id = $1 ORDER BY q.at DESC, q.id DESC LIMIT 1)) ORDER BY m.at, m.id`, runner)
 	b.Queue(`SELECT id::text, on_day::text, report, doc FROM barefoot_logs WHERE runner_id = $1 ORDER BY on_day DESC, report DESC LIMIT $2`,
 		runner, mostGoes).Query(func(rows pgx.Rows) error {
 		out, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (x barefoot.Log, err error) {

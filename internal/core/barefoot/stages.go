@@ -63,6 +63,7 @@ type Plan struct {
 	Wish  body.Date `json:"wish,omitempty" doc:"day the runner would like to run bare"`
 	Start At        `json:"start" doc:"where it began, by what was done before"`
 	Ended body.Date `json:"ended,omitempty" doc:"day it was ended"`
+	Begun string    `json:"begun,omitempty" doc:"id of the writing that began it; decisions before it are another's"`
 	Word  string    `json:"word,omitempty" maxLength:"400"`
 }
 
