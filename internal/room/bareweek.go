@@ -83,7 +83,7 @@ func (o Chart) queueBare(add adds) {
 			"adjust.return.mornings").See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
 	case barefoot.Return:
 		add("return", "barefoot", "Barefoot: quiet again", detail, o.House.Because("barefoot.quiet", "a quiet week has passed",
-			"adjust.return.mornings"))
+			"adjust.return.mornings").See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
 	default:
 		if s.Rescreen && len(s.Waits) == 1 {
 			add("retest", "barefoot", "Barefoot: look at the gait on bare feet", "Sound, cadence and strike, by eye or on a clip.", s.Waits[0])

@@ -189,7 +189,14 @@ func (f *facts) up(s *State) {
 		waits("barefoot.allowed", "not now: "+f.Why)
 	}
 	if s.Rescreen = f.rescreen(next); s.Rescreen {
-		waits("barefoot.rescreen", "sound, cadence and strike on bare feet are looked at again first, by eye or on a clip")
+		r := f.House.Because("barefoot.rescreen", "sound, cadence and strike on bare feet are looked at again first, by eye or on a clip",
+			"barefoot.rescreen")
+		if f.Rescreened == "" {
+			r = r.See("looked at on bare feet", "not yet")
+		} else {
+			r = r.SeeOn(f.Rescreened, "looked at on bare feet", "%d days ago", f.Today.Sub(f.Rescreened))
+		}
+		s.Waits = append(s.Waits, r)
 	}
 	f.quietWeeks(s.Needs, func(r body.Reason) { s.Waits = append(s.Waits, r) })
 	if f.at.Stage != None {

@@ -2419,6 +2419,8 @@ export interface components {
         BarefootPlan: {
             /** @enum {string} */
             aim: "bare" | "thin" | "strength";
+            /** @description id of the writing that began it; decisions before it are another's */
+            begun?: string;
             /**
              * Format: int64
              * @description agreed share of the running, %
