@@ -79,11 +79,9 @@ func (o Chart) queueBare(add adds) {
 	case barefoot.Back, barefoot.Rest:
 		add("back", "barefoot", "Barefoot: "+s.Fired[0].Reason.Says, detail, s.Fired[0].Reason)
 	case barefoot.Up:
-		add("up", "barefoot", "Barefoot: quiet and done, up", detail, o.House.Because("barefoot.quiet", "the quiet weeks are there",
-			"adjust.return.mornings").See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
+		add("up", "barefoot", "Barefoot: quiet and done, up", detail, *s.Earned)
 	case barefoot.Return:
-		add("return", "barefoot", "Barefoot: quiet again", detail, o.House.Because("barefoot.quiet", "a quiet week has passed",
-			"adjust.return.mornings").See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
+		add("return", "barefoot", "Barefoot: quiet again", detail, *s.Earned)
 	default:
 		if s.Rescreen && len(s.Waits) == 1 {
 			add("retest", "barefoot", "Barefoot: look at the gait on bare feet", "Sound, cadence and strike, by eye or on a clip.", s.Waits[0])

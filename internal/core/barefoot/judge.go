@@ -90,6 +90,7 @@ type State struct {
 	ToDose   Dose          `json:"toDose"`
 	Fired    []Fired       `json:"fired"`
 	Waits    []body.Reason `json:"waits" doc:"what a move up waits for"`
+	Earned   *body.Reason  `json:"earned,omitempty" doc:"what a move up rests on"`
 	Quiet    int           `json:"quiet" doc:"quiet weeks running, done as planned"`
 	Needs    int           `json:"needs" doc:"quiet weeks it needs"`
 	Rescreen bool          `json:"rescreen" doc:"sound, cadence and strike on bare feet are looked at again first"`
@@ -223,6 +224,13 @@ func (f *facts) up(s *State) {
 		return
 	}
 	s.To = next
+	why := f.House.Because("barefoot.quiet", "the quiet weeks are there, done as planned", "adjust.return.mornings", "barefoot.days",
+		"barefoot.sessions").SeeOn(f.since, "here since", "%d days", f.Today.Sub(f.since)).See("quiet weeks", "%d of %d",
+		min(s.Quiet, s.Needs), s.Needs).See("gate, the worse foot", "%s", StageName(f.Gate.Cap))
+	if f.at.Stage != None {
+		why = why.SeeOn(f.Lead.From, "leads this week", "%s", leadName(f.Lead))
+	}
+	s.Earned = &why
 }
 
 // race is the last day of the days around a goal race that a day lies in; empty for none.
@@ -339,9 +347,8 @@ func (s State) Decide(r Records, to At, word string) *Move {
 	for _, f := range s.Fired {
 		m.Reasons, m.Two = append(m.Reasons, f.Reason), m.Two || f.two && to.Before(s.At)
 	}
-	if m.Verdict == Up {
-		m.Reasons = append(m.Reasons, r.House.Because("barefoot.quiet", "the quiet weeks are there, done as planned", "adjust.return.mornings").
-			See("quiet weeks", "%d of %d", s.Quiet, s.Needs))
+	if m.Verdict == Up && s.Earned != nil {
+		m.Reasons = append(m.Reasons, *s.Earned)
 	}
 	for _, c := range r.Closed {
 		m.Signs = append(m.Signs, c.ID)

@@ -2495,6 +2495,8 @@ export interface components {
             at: components["schemas"]["BarefootAt"];
             /** @description of now */
             dose: components["schemas"]["BarefootDose"];
+            /** @description what a move up rests on */
+            earned?: components["schemas"]["Reason"];
             fired: components["schemas"]["BarefootFired"][];
             /**
              * Format: int64

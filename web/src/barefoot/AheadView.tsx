@@ -107,7 +107,7 @@ function Dates({ a, what, cap }: { a: Ahead; what: Ahead | null; cap: number }) 
           if (!at && !other) return null;
           return (
             <tr key={name} className="border-t border-line">
-              <th scope="row" className="py-1.5 pr-6 font-normal">
+              <th scope="row" className="py-1.5 pr-6 font-normal whitespace-nowrap">
                 <strong>{stage}</strong> {name}
               </th>
               <td className="fig pr-6 text-lg font-semibold whitespace-nowrap">

@@ -67,7 +67,9 @@ export function Now({ runner, view, state }: { runner: string; view: View; state
         )}
       </div>
       <div>
-        <Verdict v={words[state.verdict]} big />
+        <Why {...(state.earned ? { reason: state.earned } : {})} title="Up, after quiet weeks">
+          <Verdict v={words[state.verdict]} big />
+        </Why>
         {state.fired.map((f) => (
           <p key={f.reason.rule + f.reason.says} className="mt-1 text-lg">
             <Why reason={f.reason} title={f.reason.says}>
