@@ -190,14 +190,7 @@ func (f *facts) up(s *State) {
 		waits("barefoot.allowed", "not now: "+f.Why)
 	}
 	if s.Rescreen = f.rescreen(next); s.Rescreen {
-		r := f.House.Because("barefoot.rescreen", "sound, cadence and strike on bare feet are looked at again first, by eye or on a clip",
-			"barefoot.rescreen")
-		if f.Rescreened == "" {
-			r = r.See("looked at on bare feet", "not yet")
-		} else {
-			r = r.SeeOn(f.Rescreened, "looked at on bare feet", "%d days ago", f.Today.Sub(f.Rescreened))
-		}
-		s.Waits = append(s.Waits, r)
+		s.Waits = append(s.Waits, f.lookAgain())
 	}
 	f.quietWeeks(s.Needs, func(r body.Reason) { s.Waits = append(s.Waits, r) })
 	if f.at.Stage != None {
@@ -224,13 +217,30 @@ func (f *facts) up(s *State) {
 		return
 	}
 	s.To = next
+	s.Earned = f.earned(*s)
+}
+
+// earned is what a move up rests on.
+func (f *facts) earned(s State) *body.Reason {
 	why := f.House.Because("barefoot.quiet", "the quiet weeks are there, done as planned", "adjust.return.mornings", "barefoot.days",
 		"barefoot.sessions").SeeOn(f.since, "here since", "%d days", f.Today.Sub(f.since)).See("quiet weeks", "%d of %d",
 		min(s.Quiet, s.Needs), s.Needs).See("gate, the worse foot", "%s", StageName(f.Gate.Cap))
 	if f.at.Stage != None {
 		why = why.SeeOn(f.Lead.From, "leads this week", "%s", leadName(f.Lead))
 	}
-	s.Earned = &why
+	return &why
+}
+
+// lookAgain says that the gait on bare feet comes first, and when it was looked at.
+func (f *facts) lookAgain() body.Reason {
+	r := f.House.Because("barefoot.rescreen", "sound, cadence and strike on bare feet are looked at again first, by eye or on a clip",
+		"barefoot.rescreen")
+	if f.Rescreened == "" {
+		r = r.See("looked at on bare feet", "not yet")
+	} else {
+		r = r.SeeOn(f.Rescreened, "looked at on bare feet", "%d days ago", f.Today.Sub(f.Rescreened))
+	}
+	return r
 }
 
 // race is the last day of the days around a goal race that a day lies in; empty for none.
