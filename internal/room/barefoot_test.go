@@ -96,8 +96,10 @@ func TestBeginningATransition(t *testing.T) {
 	p := look(t, d, runner).Profile
 	p.Cautions = []string{"sensation"}
 	other := d.Runner(t, p)
-	err = d.PlanBarefoot(ctx, d.Actor, other, store.NewID(), "", toBare)
-	assert.ErrorContains(t, err, "nothing on bare feet begins now")
+	for _, aim := range barefoot.Aims {
+		err = d.PlanBarefoot(ctx, d.Actor, other, store.NewID(), "", barefoot.Plan{Aim: aim, Cap: 20, From: "road", Shoe: "light"})
+		assert.ErrorContains(t, err, "nothing on bare feet begins now", aim)
+	}
 	flat := bareRunner(t, d, nil, 2)
 	beyond := toBare
 	beyond.Start = barefoot.At{Stage: barefoot.Bouncing}

@@ -54,9 +54,12 @@ func (o Chart) mayStart(p barefoot.Plan) error {
 	f := o.before()
 	allowed, why, _ := f.Bare()
 	switch most := min(allowed, f.Gate().Cap); {
-	case most == barefoot.None && p.Aim != barefoot.StrengthOnly && allowed == barefoot.None:
+	case most == barefoot.None:
+		if why == "" {
+			why = f.Gate().Decides[0].Why.Says
+		}
 		return body.Refuse("start", "nothing on bare feet begins now: %s", why)
-	case p.Start.Stage > max(most, barefoot.Home):
+	case p.Start.Stage > most:
 		return body.Refuse("start", "the gate leaves %s", barefoot.StageName(most))
 	}
 	if p.Aim == barefoot.ThinShoe {

@@ -85,7 +85,7 @@ func (f *facts) hurts() (out []step, worst *Log) {
 	for i := range f.Logs {
 		l := &f.Logs[i]
 		pain, told := l.Hurt()
-		if l.Seq <= f.saw || !told || pain <= back || l.On > f.Today {
+		if l.Seq <= f.saw || !told || pain <= back || l.On > f.Today || l.On < f.Plan.On {
 			continue
 		}
 		x := step{l.On, 1}
@@ -107,12 +107,12 @@ func worstPain(l *Log) (int, bool) {
 	return l.Hurt()
 }
 
-// bad are the mornings that go back by themselves, nobody has decided on.
+// bad are the mornings that go back by themselves, nobody has decided on, however late they were told.
 func (f *facts) bad() (out []step, worst *Morning) {
 	back, pause, two := f.House.Get("adjust.morning.back"), f.House.Get("adjust.morning.pause"), f.House.Int("adjust.pain.back2")
 	for i := range f.Mornings {
 		m := &f.Mornings[i]
-		if m.Seq <= f.saw || m.On > f.Today || m.On < f.since || m.Over < back && m.Pain < two {
+		if m.Seq <= f.saw || m.On > f.Today || m.On < f.Plan.On || m.Over < back && m.Pain < two {
 			continue
 		}
 		x := step{m.On, 1}

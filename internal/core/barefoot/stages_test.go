@@ -110,8 +110,12 @@ func TestWhatGoesWrong(t *testing.T) {
 				r.Mornings[len(r.Mornings)-1-i].Sore = 3
 			}
 		}, Hold, at, "barefoot.sore"},
-		"sore for a day":      {func(r *Records) { last(r).Sore = 3 }, Up, at, ""},
-		"a bad morning":       {func(r *Records) { last(r).Over, last(r).Pain = 2, 2 }, Back, At{Bouncing, 0, 0}, "barefoot.morning"},
+		"sore for a day": {func(r *Records) { last(r).Sore = 3 }, Up, at, ""},
+		"a bad morning":  {func(r *Records) { last(r).Over, last(r).Pain = 2, 2 }, Back, At{Bouncing, 0, 0}, "barefoot.morning"},
+		"a bad morning told late": {func(r *Records) {
+			r.Moves = []Move{{On: r.Today, Verdict: Hold, To: at, Saw: last(r).Seq + 1}}
+			r.Mornings[2].Over, r.Mornings[2].Pain, r.Mornings[2].Seq = 2, 2, last(r).Seq+5
+		}, Back, At{Bouncing, 0, 0}, "barefoot.morning"},
 		"a very bad morning":  {func(r *Records) { last(r).Over, last(r).Pain = 4, 4 }, Back, top(Strength), "barefoot.morning"},
 		"a morning one above": {func(r *Records) { last(r).Over, last(r).Pain = 1, 1 }, Hold, at, ""},
 		"pain of 4":           {func(r *Records) { r.Logs[len(r.Logs)-1].Pain = "4" }, Hold, at, ""},

@@ -181,7 +181,7 @@ func restated(t *testing.T, r Records, s State) {
 		hurts = hurts || err == nil && l.Seq > saw && pain > strict
 	}
 	for _, m := range r.Mornings {
-		hurts = hurts || m.Seq > saw && m.On >= since && (m.Over >= 2 || m.Pain >= 7)
+		hurts = hurts || m.Seq > saw && m.On >= r.Plan.On && (m.Over >= 2 || m.Pain >= 7)
 	}
 	if hurts && s.At.Stage >= Home {
 		require.True(t, s.Now.Before(s.At), "a report that hurts goes back: %+v", s)
