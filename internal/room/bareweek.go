@@ -42,7 +42,14 @@ func (o Chart) BareWeek(monday body.Date) (placed []barefoot.Placed, left string
 				}
 			}
 		}
-		days[i].Done = slices.ContainsFunc(o.BareLogs, func(l barefoot.Log) bool { return l.On == on && l.Stage >= barefoot.Bouncing })
+		for _, l := range o.goes() {
+			if l.On != on || l.Stage < barefoot.Bouncing {
+				continue
+			}
+			if days[i].Done = true; l.Stage >= barefoot.RunWalk {
+				days[i].Minutes += l.Minutes
+			}
+		}
 	}
 	return barefoot.Place(s.Now, days, o.Today, o.fresh(), o.Barefoot.Aim)
 }

@@ -2,6 +2,8 @@ package barefoot
 
 import (
 	"fmt"
+	"math"
+	"slices"
 
 	"notchback/internal/core/body"
 )
@@ -13,7 +15,8 @@ type Day struct {
 	Strength bool   // a strength session stands on it
 	Hard     bool   // one leg with external load, or free bounces
 	Away     bool
-	Done     bool // a go of stage 3 or above was done on it
+	Done     bool    // a go of stage 3 or above was done on it
+	Minutes  float64 // of running done on it so
 }
 
 // Placed is a go on a day.
@@ -42,11 +45,11 @@ func Place(a At, days []Day, today body.Date, fresh bool, aim Aim) (placed []Pla
 	add := func(on body.Date, minutes int, in, words string) {
 		placed = append(placed, Placed{on, a.Stage, minutes, d.Times, d.Contacts, d.Part, in, words})
 	}
-	last, runs := body.Date(""), false
-	for i, x := range days {
-		if runs = runs || x.Run != ""; x.Done && i > 0 && days[i-1].On < today {
-			last = x.On
-		}
+	last, n, done := doneOf(days, today)
+	runs := slices.ContainsFunc(days, func(x Day) bool { return x.Run != "" })
+	d.Days -= n
+	if d.Weekly {
+		d.Minutes = max(0, d.Minutes-int(math.Ceil(done)))
 	}
 	for i := 1; i < len(days); i++ {
 		x, before := days[i], days[i-1]
@@ -68,7 +71,7 @@ func Place(a At, days []Day, today body.Date, fresh bool, aim Aim) (placed []Pla
 		case a.Stage == Bouncing && free && len(placed) < d.Days && !before.Hard && !hasty(x) && (i+1 >= len(days) || !hasty(days[i+1])):
 			add(x.On, 0, "own", fmt.Sprintf("%d contacts %s, on grass or a mat", d.Contacts, where))
 			last = x.On
-		case a.Stage >= RunWalk && free && len(placed) < d.Days && !before.Hard && !hasty(x) && (x.Run == "easy" || !runs):
+		case a.Stage >= RunWalk && free && len(placed) < d.Days && !before.Hard && !hasty(x) && (x.Run == "easy" || !runs) && d.Minutes > 0:
 			in := "run"
 			if x.Run == "" {
 				in = "own"
@@ -83,10 +86,24 @@ func Place(a At, days []Day, today body.Date, fresh bool, aim Aim) (placed []Pla
 			placed = placed[:len(placed)-1]
 		}
 	}
-	if len(placed) == 0 && a.Stage >= Strength {
+	if len(placed) == 0 && a.Stage >= Strength && d.Days > 0 && (!d.Weekly || d.Minutes > 0) {
 		left = "no day of this week has room: not with quality, nor on the day after hard calf work or free bounces"
 	}
 	return placed, left
+}
+
+// doneOf is the last day on which bounces or running were done, and of this week how many days and minutes: what was done of the dose
+// is not placed again.
+func doneOf(days []Day, today body.Date) (last body.Date, n int, minutes float64) {
+	for i, x := range days {
+		if !x.Done || x.On > today {
+			continue
+		}
+		if last = x.On; i > 0 {
+			n, minutes = n+1, minutes+x.Minutes
+		}
+	}
+	return last, n, minutes
 }
 
 // hasty is a day that holds quality: not one for bare feet.

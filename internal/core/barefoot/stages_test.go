@@ -228,6 +228,16 @@ func TestTheGoesOfAWeek(t *testing.T) {
 	for _, p := range sore {
 		assert.NotEqual(t, monday.Add(2), p.On, "not today, with calf or sole sore")
 	}
+	half := week1()
+	half[3].Done, half[3].Minutes = true, 5 // on Wednesday
+	placed, _ = Place(At{Share, 0, 9}, half, monday.Add(2), true, BareFeet)
+	assert.Len(t, placed, 1, "what was done of the week is not placed again")
+	assert.Equal(t, 4, placed[0].Minutes)
+	assert.Equal(t, monday.Add(4), placed[0].On)
+	half[3].Minutes = 9
+	placed, left = Place(At{Share, 0, 9}, half, monday.Add(2), true, BareFeet)
+	assert.Empty(t, placed)
+	assert.Empty(t, left)
 	done := week1()
 	done[2].Done = true
 	placed, _ = Place(At{Bouncing, 0, 0}, done, monday.Add(2), true, BareFeet)
