@@ -219,7 +219,7 @@ var members = []member{
 		}},
 	{name: "Runa Skarv", born: "1993-03-02", first: tests{ankle: [2]float64{11.5, 12}, active: [2]float64{30, 31},
 		passive: [2]float64{38, 38}, raises: [2]float64{24, 25}, stop: "height"},
-		decideTo: 3, start: 48,
+		decideTo: 5, start: 48,
 		set: func(p *body.Profile) {
 			p.Goal, p.WeeklyMinutes, p.WeeklyKm, p.LongestRunKm = "barefoot", 150, 26, 11
 			p.Runs = runs(run(1, 40, "easy"), run(3, 45, "easy"), run(6, 65, "easy"))

@@ -126,6 +126,7 @@ type life struct {
 	start    int // days ago of the first visit
 	day      time.Time
 	sessions int        // days on which there was something to train
+	hurt     bool       // on bare feet, once
 	known    room.Chart // what is prescribed changes only with a visit or a decision
 }
 
