@@ -115,6 +115,7 @@ func accessible(t *testing.T, w *world, p *rod.Page, check func(*rod.Page, strin
 		"/library": everyRail(0), at + "/hand-out": "The exercises", at + "/intake": "Where it hurts", at + "/screen": "Core screen",
 		at + "/read":  "Build the programme",
 		at + "/build": "put into force", at + "/week": "Days ahead", at + "/load": "Or drop files here", at + "/adjust": "Calf",
+		at + "/barefoot": "The gate",
 		at + "/retest":   "Nothing to compare yet",
 		at + "/referral": "To the clinician"} {
 		p.MustNavigate("http://" + w.addr + path)

@@ -79,7 +79,8 @@ func TestWhatEachPageAsksCold(t *testing.T) {
 		{"House rules", "/house", "No repeat pairs yet"}, {"Practice", "/practice", "Invite a colleague"},
 		{"Intake", at + "/intake", "Where it hurts"}, {"Screen", at + "/screen", "Core screen"}, {"Gait", at + "/gait", "Open a clip"},
 		{"Read", at + "/read", "Build the programme"}, {"Build", at + "/build", "put into force"}, {"Week", at + "/week", "Days ahead"},
-		{"Load", at + "/load", "Or drop files here"}, {"Adjust", at + "/adjust", "Calf"}, {"Retest", at + "/retest", "Nothing to compare yet"},
+		{"Load", at + "/load", "Or drop files here"}, {"Adjust", at + "/adjust", "Calf"},
+		{"Barefoot", at + "/barefoot", "The gate"}, {"Retest", at + "/retest", "Nothing to compare yet"},
 		{"Hand-out", at + "/hand-out", "The exercises"}, {"Referral note", at + "/referral", "To the clinician"},
 		{"Phone", "/phone", "To mind"},
 	} {

@@ -49,8 +49,8 @@ func TestNarrowWindowsAndTwiceTheSize(t *testing.T) {
 		{"today", "/", "Today"}, {"roster", "/runners", "Search by name"}, {"house", "/house", "Find a rule"},
 		{"practice", "/practice", "Invite a colleague"}, {"library", "/library", everyRail(0)}, {"intake", at + "/intake", "Where it hurts"},
 		{"start", at + "/screen", "Core screen"}, {"read", at + "/read", "Build the programme"}, {"build", at + "/build", "put into force"},
-		{"week", at + "/week", "Days ahead"}, {"load", at + "/load", "Or drop files here"}, {"adjust", at + "/adjust", "Calf"}, {"retest",
-			at + "/retest", "Nothing to compare yet"},
+		{"week", at + "/week", "Days ahead"}, {"load", at + "/load", "Or drop files here"}, {"adjust", at + "/adjust", "Calf"}, {"barefoot", at + "/barefoot", "The gate"},
+		{"retest", at + "/retest", "Nothing to compare yet"},
 		{"handout", at + "/hand-out", "The exercises"}, {"referral", at + "/referral", "To the clinician"},
 		{"gait", "/runners/" + other + "/gait", "Open a clip"}, {"screen", "/runners/" + other + "/screen", "of 60 measures"},
 	} {

@@ -35,7 +35,7 @@ export function AheadView({ runner, view, ahead }: { runner: string; view: View;
     <section aria-label="Ahead">
       <Heading level={2}>Ahead, if every week is quiet</Heading>
       {ahead.wish && <Wish w={ahead.wish} />}
-      <div className="overflow-x-auto">
+      <div data-scrolls className="overflow-x-auto">
         <Dates a={ahead} what={what} cap={view.plan?.cap ?? 20} />
       </div>
       {ahead.stops && (

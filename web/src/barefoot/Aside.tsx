@@ -13,7 +13,7 @@ export function Shoes({ view }: { view: View }) {
       <p className="mb-2 text-quiet">
         What the shoes did so far. They bar nothing; a step to a thinner one has its own stages.
       </p>
-      <div className="overflow-x-auto">
+      <div data-scrolls className="overflow-x-auto">
         <table className="w-full min-w-[36rem] text-left">
           <thead className="text-sm text-quiet">
             <tr>

@@ -50,7 +50,7 @@ export function Barefoot() {
         >
           Barefoot
         </Heading>
-        <div className="mb-4 overflow-x-auto">
+        <div data-scrolls className="mb-4 overflow-x-auto">
           <StageRule caps={v.gate.caps} at={v.state?.at} now={v.state?.now} to={v.state?.to} most={most(v)} />
         </div>
         {change && v.plan && <Begin key={v.planId} runner={id} view={v} done={() => setChange(false)} />}

@@ -36,7 +36,7 @@ export function Gate({ runner, view }: { runner: string; view: View }) {
         )}{" "}
         Approach: {approaches[view.approach]}. Foot work on the spot asks the first four alone.
       </p>
-      <div className="overflow-x-auto">
+      <div data-scrolls className="overflow-x-auto">
         <table className="w-full min-w-[40rem] text-left">
           <thead className="text-sm text-quiet">
             <tr>

@@ -60,7 +60,7 @@ export function Goes({ runner, view, state }: { runner: string; view: View; stat
       {view.logs.length === 0 ? (
         <p className="text-quiet">Nothing told yet.</p>
       ) : (
-        <div className="overflow-x-auto">
+        <div data-scrolls className="overflow-x-auto">
           <table className="w-full min-w-[34rem] text-left">
             <thead className="text-sm text-quiet">
               <tr>
