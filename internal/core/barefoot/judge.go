@@ -139,12 +139,9 @@ func (r Records) State() State {
 		s.Verdict = Rest
 	case s.To.Before(s.At):
 		s.Verdict = Back
-	case len(s.Fired) == 0:
-		f.up(&s)
 	default:
-		f.up(&s)
-		if s.Verdict != End {
-			s.Verdict, s.To = Hold, s.At
+		if f.up(&s); len(s.Fired) > 0 && s.Verdict != End {
+			s.Verdict, s.To, s.Earned = Hold, s.At, nil
 		}
 	}
 	s.Dose, s.ToDose = s.Now.Dose(), s.To.Dose()

@@ -3,7 +3,6 @@ package barefoot
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"notchback/internal/core/body"
 	"notchback/internal/core/house"
@@ -26,32 +25,6 @@ type ShoeStep struct {
 	Dial   bool        `json:"dial" doc:"the drop alone counts as a move of the barefoot dial"`
 	Fits   bool        `json:"fits" doc:"within one step"`
 	Why    body.Reason `json:"why"`
-}
-
-// ShoeSteps leads from one shoe to a thinner one through the shoes owned, each step within the points of the house rule, in as few
-// steps as there are. A step that stays too long is given all the same, with what shoe is missing between.
-func ShoeSteps(from, to Pair, owned []Pair, h house.Rules) []ShoeStep {
-	most := h.Get("barefoot.shoe.step")
-	between := slices.DeleteFunc(slices.Clone(owned), func(p Pair) bool { return p.Index <= from.Index || p.Index >= to.Index })
-	slices.SortStableFunc(between, func(a, b Pair) int { return int(math.Copysign(1, a.Index-b.Index)) })
-	out, at := []ShoeStep{}, from
-	for at.Index < to.Index {
-		next := to
-		if to.Index-at.Index > most {
-			next = Pair{}
-			for _, p := range between { // the thinnest within reach, else the nearest beyond
-				if p.Index > at.Index && (p.Index-at.Index <= most || next.Name == "") {
-					next = p
-				}
-			}
-			if next.Name == "" {
-				next = to
-			}
-		}
-		out = append(out, StepTo(at, next, h))
-		at = next
-	}
-	return out
 }
 
 // StepTo is the step from one shoe to another.

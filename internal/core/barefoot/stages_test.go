@@ -147,6 +147,7 @@ func TestWhatGoesWrong(t *testing.T) {
 			s := after(7, at, x.change)
 			assert.Equal(t, x.want, s.Verdict, "%+v", s)
 			assert.Equal(t, x.now, s.Now)
+			assert.Equal(t, x.want == Up, s.Earned != nil)
 			if x.rule != "" {
 				assert.Equal(t, x.rule, s.Fired[0].Reason.Rule)
 			} else if x.want == Hold {
