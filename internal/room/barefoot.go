@@ -207,7 +207,8 @@ type BareView struct {
 	Items    []barefoot.Item              `json:"items" doc:"the gate: the highest stage that each outcome of an item allows"`
 	Gate     barefoot.Gate                `json:"gate"`
 	Stages   []barefoot.Stage             `json:"stages" doc:"each in words"`
-	New      []string                     `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
+	Ladder   [][]string                   `json:"ladder" doc:"the steps of each stage before the running, in a few words"`
+	New      []barefoot.New               `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
 	Answers  map[string][]BareAnswer      `json:"answers" doc:"what works on each item, by its id"`
 	Approach string                       `json:"approach" enum:"gate,slow,indoors"`
 	Plan     *barefoot.Plan               `json:"plan,omitempty"`
@@ -237,11 +238,9 @@ type BareAnswer struct {
 
 // BareShares is how much of the running of the last four weeks was on bare feet.
 type BareShares struct {
-	Minutes   float64 `json:"minutes" doc:"bare, or in the next shoe"`
-	Running   float64 `json:"running" doc:"of running in all"`
-	Percent   float64 `json:"percent"`
-	Steps     int     `json:"steps" doc:"bare steps of each foot; 0 where no cadence is known"`
-	CalfSteps int     `json:"calfSteps" doc:"as many easy steps for each calf"`
+	barefoot.Shared
+	Steps     int `json:"steps" doc:"bare steps of each foot; 0 where no cadence is known"`
+	CalfSteps int `json:"calfSteps" doc:"as many easy steps for each calf"`
 }
 
 // BareCompare is one thing of the gait, in shoes and on bare feet.
@@ -258,7 +257,7 @@ var BareRoom = Room[BareView]{record.NeedProposals, always(Chart.bareView)}
 
 func (o Chart) bareView() BareView {
 	f := o.before()
-	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, New: o.newGround(), Gate: f.Gate(),
+	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, Ladder: barefoot.Steps(), New: []barefoot.New{}, Gate: f.Gate(),
 		Answers:  map[string][]BareAnswer{},
 		Approach: o.House.Choice(o.Profile.Approaches, "barefoot"), PlanID: o.BarefootID, Moves: []barefoot.Move{}, Logs: []barefoot.Log{},
 		Week: []barefoot.Placed{}, Steps: map[string]barefoot.ShoeStep{}, Shares: o.bareShares(), Compare: o.bareCompare(),
@@ -296,6 +295,7 @@ func (o Chart) bareView() BareView {
 	}
 	plan := o.Barefoot
 	v.Plan, v.State = &plan, o.BareState()
+	v.New = barefoot.NewGround(v.State.Dose, o.BareLogs)
 	r := *o.Transition()
 	lead := r.Lead
 	v.Lead, v.Leads = &lead, lead.Dial == load.Barefoot
@@ -352,34 +352,8 @@ func (o Chart) bareOutlook(f permit.Facts, grow *float64) load.Outlook {
 
 // bareShares is the share of the last four weeks.
 func (o Chart) bareShares() BareShares {
-	out := BareShares{}
-	foot := o.footing()
-	minutes := map[body.Date]float64{}
-	add := func(on body.Date, n float64) {
-		if age := o.Today.Sub(on); age >= 0 && age < 28 {
-			minutes[on] = max(minutes[on], n)
-		}
-	}
-	for _, l := range o.BareLogs {
-		if l.Stage >= barefoot.RunWalk {
-			add(l.On, l.Minutes)
-		}
-	}
-	for _, r := range o.Runs {
-		if age := o.Today.Sub(r.On); r.Word != "" || age < 0 || age >= 28 {
-			continue
-		}
-		if out.Running += r.Minutes; o.bareRun(r) {
-			add(r.On, r.Minutes)
-		}
-	}
-	for _, n := range minutes {
-		out.Minutes += n
-	}
-	if out.Running > 0 {
-		out.Percent = 100 * out.Minutes / out.Running
-	}
-	c := foot.Steps(load.Run{Minutes: out.Minutes, Details: load.Details{Kind: load.BareRun}}, o.House)
+	out := BareShares{Shared: barefoot.ShareOf(o.BareLogs, o.Runs, o.bareRun, o.Today)}
+	c := o.footing().Steps(load.Run{Minutes: out.Minutes, Details: load.Details{Kind: load.BareRun}}, o.House)
 	out.Steps, out.CalfSteps = c.Steps/2, c.Calf/2
 	return out
 }

@@ -98,17 +98,18 @@ func (o Chart) queueBare(add adds) {
 
 // PhoneBare is what the runner's page says of bare feet.
 type PhoneBare struct {
-	Dose     string    `json:"dose" doc:"in words"`
-	Stage    int       `json:"stage"`
-	Minutes  int       `json:"minutes" doc:"of one go, or of today's"`
-	Contacts int       `json:"contacts"`
-	Part     string    `json:"part" enum:",half,all"`
-	Shoe     string    `json:"shoe" doc:"next shoe; empty for bare feet"`
-	On       []BareDay `json:"on" doc:"goes of the next seven days"`
-	Why      string    `json:"why" doc:"why it is less than it was, or waits; empty for nothing"`
-	New      []string  `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
-	Done     body.Date `json:"done" doc:"last go; empty for none"`
-	Mind     []string  `json:"mind"`
+	Dose       string         `json:"dose" doc:"in words"`
+	Stage      int            `json:"stage"`
+	Minutes    int            `json:"minutes" doc:"of one go, or of today's"`
+	Contacts   int            `json:"contacts"`
+	Part       string         `json:"part" enum:",half,all"`
+	Shoe       string         `json:"shoe" doc:"next shoe; empty for bare feet"`
+	On         []BareDay      `json:"on" doc:"goes of the next seven days"`
+	Why        string         `json:"why" doc:"why it is less than it was, or waits; empty for nothing"`
+	New        []barefoot.New `json:"new" doc:"grounds, in the wet and in the cold, that ask for half the first time"`
+	RestsAbove int            `json:"restsAbove" doc:"a pain of a go above it, 0–10, rests it until the coach has seen it"`
+	Done       body.Date      `json:"done" doc:"last go; empty for none"`
+	Mind       []string       `json:"mind"`
 }
 
 // BareDay is a go of a day in words.
@@ -132,7 +133,8 @@ func (o Chart) phoneBare() *PhoneBare {
 		return nil
 	}
 	p := &PhoneBare{Dose: s.Dose.Words, Stage: s.Now.Stage, Minutes: s.Dose.Minutes, Contacts: s.Dose.Contacts, Part: s.Dose.Part,
-		On: []BareDay{}, New: o.newGround(), Mind: bareMind}
+		On: []BareDay{}, New: []barefoot.New{}, Mind: bareMind,
+		RestsAbove: barefoot.HurtsAbove(o.House, o.Transition().Strict)}
 	if o.Barefoot.Aim == barefoot.ThinShoe {
 		p.Shoe = o.Barefoot.Shoe
 	}
@@ -156,23 +158,10 @@ func (o Chart) phoneBare() *PhoneBare {
 	for _, l := range o.BareLogs {
 		p.Done = max(p.Done, l.On)
 	}
+	dose := s.Dose
+	dose.Minutes = p.Minutes
+	p.New = barefoot.NewGround(dose, o.BareLogs)
 	return p
-}
-
-// newGround are the grounds that the runner has not been on, dry, wet or cold: the first go on each is half.
-func (o Chart) newGround() []string {
-	out := []string{}
-	for _, s := range barefoot.Surfaces {
-		for _, x := range []struct {
-			words     string
-			wet, cold bool
-		}{{s, false, false}, {s + ", wet", true, false}, {s + ", cold", false, true}} {
-			if _, half := barefoot.First(barefoot.Dose{}, s, x.wet, x.cold, o.BareLogs); half {
-				out = append(out, x.words)
-			}
-		}
-	}
-	return out
 }
 
 // onBareFeet marks the exercises of a session that are done on bare feet at the stage of strength and beyond: its first half or all of

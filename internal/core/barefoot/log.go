@@ -1,6 +1,7 @@
 package barefoot
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 
@@ -89,6 +90,35 @@ type Morning struct {
 	Where string    `json:"where,omitempty" doc:"the place of it"`
 	Sore  int       `json:"sore" doc:"calf or sole, 0–10"`
 	Seq   int64     `json:"seq"`
+}
+
+// New is a ground, dry, wet or cold, they have not been on, and what the first go on it is.
+type New struct {
+	Ground string `json:"ground"`
+	Half   string `json:"half" doc:"in words; empty where the go is not counted"`
+}
+
+// NewGround lists them for a dose.
+func NewGround(d Dose, logs []Log) []New {
+	out := []New{}
+	for _, s := range Surfaces {
+		for _, x := range []struct {
+			words     string
+			wet, cold bool
+		}{{s, false, false}, {s + ", wet", true, false}, {s + ", cold", false, true}} {
+			half, first := First(d, s, x.wet, x.cold, logs)
+			n := New{Ground: x.words}
+			if half.Contacts > 0 {
+				n.Half = fmt.Sprintf("%d contacts", half.Contacts)
+			} else if half.Minutes > 0 {
+				n.Half = fmt.Sprintf("%d min", half.Minutes)
+			}
+			if first {
+				out = append(out, n)
+			}
+		}
+	}
+	return out
 }
 
 // First is the first go on a surface, wet or cold: half of the dose, rounded up.

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"notchback/internal/core/body"
+	"notchback/internal/core/house"
 	"notchback/internal/core/load"
 )
 
@@ -76,12 +77,17 @@ type step struct {
 	steps int
 }
 
+// HurtsAbove is the pain (0–10) of a go above which it goes back; strict where no pain is accepted while training.
+func HurtsAbove(h house.Rules, strict bool) int {
+	if strict {
+		return min(2, h.Int("adjust.pain.back"))
+	}
+	return h.Int("adjust.pain.back")
+}
+
 // hurts are the goes that hurt enough to go back, nobody has decided on; the newest last.
 func (f *facts) hurts() (out []step, worst *Log) {
-	back, two := f.House.Int("adjust.pain.back"), f.House.Int("adjust.pain.back2")
-	if f.Strict {
-		back = 2
-	}
+	back, two := HurtsAbove(f.House, f.Strict), f.House.Int("adjust.pain.back2")
 	for i := range f.Logs {
 		l := &f.Logs[i]
 		pain, told := l.Hurt()

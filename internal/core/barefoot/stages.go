@@ -147,6 +147,32 @@ var ladder = [][]Dose{
 		{Contacts: 80, Times: 1, Days: 3, Quiet: 1}, {Contacts: 100, Times: 1, Days: 3, Quiet: 1}},
 }
 
+// Steps are the steps of each stage before the running, in a few words.
+func Steps() [][]string {
+	out := make([][]string, len(ladder))
+	for i, stage := range ladder {
+		for _, d := range stage {
+			out[i] = append(out[i], d.short())
+		}
+	}
+	return out
+}
+
+// short is a step in a few words.
+func (d Dose) short() string {
+	switch {
+	case d.Part == "half":
+		return "first half of the session"
+	case d.Part == "all":
+		return "whole session"
+	case d.Contacts > 0:
+		return fmt.Sprintf("%d contacts", d.Contacts)
+	case d.Times > 1:
+		return fmt.Sprintf("%d min twice a day", d.Minutes)
+	}
+	return fmt.Sprintf("%d min a day", d.Minutes)
+}
+
 // Dose is what a place asks for, in words too.
 func (a At) Dose() Dose {
 	if a.Stage == None {

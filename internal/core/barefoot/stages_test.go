@@ -281,3 +281,39 @@ func TestALogNobodyCanMeanIsRefused(t *testing.T) {
 		assert.Equal(t, field, refused.Field)
 	}
 }
+
+// House rules: 28 days; a day told as a go and as a run is one.
+func TestTheShareOfFourWeeks(t *testing.T) {
+	today := body.Date("2026-05-29")
+	bare := func(r load.Run) bool { return r.ID == "bare" }
+	goes := []Log{{On: today, Stage: RunWalk, Minutes: 5}, {On: today.Add(-27), Stage: Share, Minutes: 6}, {On: today.Add(-28), Stage: Share, Minutes: 50},
+		{On: today.Add(-3), Stage: Walking, Minutes: 30}}
+	runs := []load.Run{{ID: "bare", On: today, Minutes: 7}, {On: today.Add(-1), Minutes: 93}, {On: today.Add(-40), Minutes: 500},
+		{On: today.Add(-2), Minutes: 60, Word: "as usual"}}
+	assert.Equal(t, Shared{Minutes: 13, Running: 100, Percent: 13}, ShareOf(goes, runs, bare, today))
+	assert.Zero(t, ShareOf(goes, nil, bare, today).Percent, "no running, no share of it")
+}
+
+// Common practice, no source: half of what is planned on a ground that is new.
+func TestANewGroundSaysItsHalf(t *testing.T) {
+	all := NewGround(At{Walking, 0, 0}.Dose(), []Log{{Surface: "floor"}})
+	assert.Contains(t, all, New{"floor, wet", "5 min"})
+	assert.NotContains(t, all, New{"floor", "5 min"})
+	assert.Contains(t, NewGround(At{Bouncing, 0, 0}.Dose(), nil), New{"grass", "20 contacts"})
+	assert.Contains(t, NewGround(At{Strength, 0, 0}.Dose(), nil), New{"sand", ""})
+}
+
+func TestAGoHurtsFromLessWhereNoPainIsAccepted(t *testing.T) {
+	assert.Equal(t, 5, HurtsAbove(house.Rules{}, false))
+	assert.Equal(t, 2, HurtsAbove(house.Rules{}, true))
+}
+
+func TestTheStepsInAFewWordsAreTheLadder(t *testing.T) {
+	all := Steps()
+	for s, stage := range ladder {
+		assert.Len(t, all[s], len(stage))
+	}
+	assert.Equal(t, []string{"10 min a day", "10 min twice a day"}, all[Walking])
+	assert.Equal(t, []string{"first half of the session", "whole session"}, all[Strength])
+	assert.Equal(t, "100 contacts", all[Bouncing][3])
+}

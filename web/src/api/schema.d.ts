@@ -2167,6 +2167,8 @@ export interface components {
             gate: components["schemas"]["BarefootGate"];
             /** @description the gate: the highest stage that each outcome of an item allows */
             items: components["schemas"]["BarefootItem"][];
+            /** @description the steps of each stage before the running, in a few words */
+            ladder: string[][];
             lead?: components["schemas"]["LoadLead"];
             /** @description the barefoot dial leads this week */
             leads: boolean;
@@ -2174,7 +2176,7 @@ export interface components {
             logs: components["schemas"]["BarefootLog"][];
             moves: components["schemas"]["BarefootMove"][];
             /** @description grounds, in the wet and in the cold, that ask for half the first time */
-            new: string[];
+            new: components["schemas"]["BarefootNew"][];
             /** @description why nothing found room this week; empty where something did */
             noRoom: string;
             plan?: components["schemas"]["BarefootPlan"];
@@ -2381,6 +2383,11 @@ export interface components {
             /** @enum {string} */
             verdict: "up" | "hold" | "back" | "rest" | "return" | "reached";
             word?: string;
+        };
+        BarefootNew: {
+            ground: string;
+            /** @description in words; empty where the go is not counted */
+            half: string;
         };
         BarefootPair: {
             /** Format: double */
@@ -4746,11 +4753,16 @@ export interface components {
              */
             minutes: number;
             /** @description grounds, in the wet and in the cold, that ask for half the first time */
-            new: string[];
+            new: components["schemas"]["BarefootNew"][];
             /** @description goes of the next seven days */
             on: components["schemas"]["BareDay"][];
             /** @enum {string} */
             part: "" | "half" | "all";
+            /**
+             * Format: int64
+             * @description a pain of a go above it, 0–10, rests it until the coach has seen it
+             */
+            restsAbove: number;
             /** @description next shoe; empty for bare feet */
             shoe: string;
             /** Format: int64 */

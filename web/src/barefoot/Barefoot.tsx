@@ -51,7 +51,14 @@ export function Barefoot() {
           Barefoot
         </Heading>
         <div data-scrolls className="mb-4 overflow-x-auto">
-          <StageRule caps={v.gate.caps} at={v.state?.at} now={v.state?.now} to={v.state?.to} most={most(v)} />
+          <StageRule
+            ladder={v.ladder}
+            caps={v.gate.caps}
+            at={v.state?.at}
+            now={v.state?.now}
+            to={v.state?.to}
+            most={most(v)}
+          />
         </div>
         {change && v.plan && <Begin key={v.planId} runner={id} view={v} done={() => setChange(false)} />}
         {v.plan && v.state ? (
@@ -67,7 +74,7 @@ export function Barefoot() {
         <Shoes view={v} />
         <Compare runner={id} view={v} />
         {v.plan && v.state && <Goes runner={id} view={v} state={v.state} />}
-        <Decided moves={v.moves} />
+        <Decided moves={v.moves} ladder={v.ladder} />
         <Cautions />
       </div>
     </>

@@ -9,7 +9,7 @@ import { Field } from "../ui/Field";
 import { Heading } from "../ui/Heading";
 import { Failure } from "../ui/Notice";
 import { Pick } from "../ui/Pick";
-import { stages, steps, type At, type View } from "./stages";
+import { stages, type At, type View } from "./stages";
 
 type Aim = Schemas["BarefootPlan"]["aim"];
 const aims: { id: Aim; name: string }[] = [
@@ -30,7 +30,9 @@ export function Begin({ runner, view, done }: { runner: string; view: View; done
   const [start, setStart] = useState("0.0");
   const [minutes, setMinutes] = useState("");
   const deed = useDeed(stale.runner(runner));
-  const places = steps.flatMap((all, s) => all.map((n, i) => ({ id: `${s}.${i}`, name: `${s} ${stages[s]}: ${n}` })));
+  const places = view.ladder.flatMap((all, s) =>
+    all.map((n, i) => ({ id: `${s}.${i}`, name: `${s} ${stages[s]}: ${n}` })),
+  );
   places.push({ id: "4", name: `4 ${stages[4]}` }, { id: "5", name: `5 ${stages[5]}` });
   const allowed = places.filter(
     (p) => parseInt(p.id) <= Math.max(0, view.gate.cap) && (aim !== "strength" || parseInt(p.id) <= 2),

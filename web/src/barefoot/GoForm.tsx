@@ -29,7 +29,7 @@ export function GoForm({
 }: {
   planned: { stage: number; minutes: number; contacts: number; part: string };
   regions: readonly { id: string; name: string }[];
-  fresh: readonly string[]; // grounds, in the wet and in the cold, they have not been on
+  fresh: Schemas["BarefootNew"][]; // grounds, in the wet and in the cold, they have not been on
   keep: (go: Go) => void;
   busy?: boolean;
   wide?: boolean;
@@ -50,7 +50,9 @@ export function GoForm({
   const [wrong, setWrong] = useState("");
   const at = Number(stage);
   const hurts = Number(pain) > 0;
-  const first = [surface, wet && `${surface}, wet`, cold && `${surface}, cold`].find((g) => g && fresh.includes(g));
+  const first = [surface, wet && `${surface}, wet`, cold && `${surface}, cold`].flatMap(
+    (g) => fresh.find((n) => n.ground === g) ?? [],
+  )[0];
   const submit = () => {
     const n = parse(amount);
     if (at !== 2 && (n === null || n <= 0))
@@ -104,10 +106,7 @@ export function GoForm({
       />
       {first && (
         <p className="text-sm text-ochre">
-          The first time on {first}: half is enough
-          {planned.contacts + planned.minutes > 0 &&
-            `, ${Math.ceil((planned.contacts || planned.minutes) / 2)} ${planned.contacts ? "contacts" : "min"}`}
-          .
+          The first time on {first.ground}: half is enough{first.half && `, ${first.half}`}.
         </p>
       )}
       <div className="flex gap-4">

@@ -13,7 +13,7 @@ import { write } from "../ui/number";
 import { Why } from "../ui/reason";
 import { Verdict } from "../ui/Verdict";
 import { figure } from "../runner/draft";
-import { stageName, stages, steps, type At, type State, type View } from "./stages";
+import { stageName, stages, type At, type State, type View } from "./stages";
 
 const words = { up: "up", hold: "hold", back: "back", rest: "park", return: "return", reached: "clear" } as const;
 
@@ -110,7 +110,9 @@ export function Now({ runner, view, state }: { runner: string; view: View; state
           </Button>
           {!view.leads && <Lead runner={runner} view={view} />}
         </div>
-        {other && <Otherwise state={state} busy={deed.busy} fields={deed.fields} decide={decide} />}
+        {other && (
+          <Otherwise ladder={view.ladder} state={state} busy={deed.busy} fields={deed.fields} decide={decide} />
+        )}
         <Failure error={deed.error} />
         {deed.clash && <Note kind="caution">Something came in meanwhile: look again, then decide.</Note>}
       </div>
@@ -166,7 +168,9 @@ function Otherwise({
   busy,
   fields,
   decide,
+  ladder,
 }: {
+  ladder: View["ladder"];
   state: State;
   busy: boolean;
   fields: Record<string, string>;
@@ -175,7 +179,7 @@ function Otherwise({
   const most = state.verdict === "up" || state.verdict === "return" ? state.to : state.at;
   const places = [{ id: "-1", name: "rest" }];
   for (let s = 0; s <= Math.min(3, most.stage); s++)
-    (steps[s] ?? []).forEach((name, i) => {
+    (ladder[s] ?? []).forEach((name, i) => {
       if (s < most.stage || i <= most.step) places.push({ id: `${s}.${i}`, name: `${s} ${stages[s]}: ${name}` });
     });
   for (let s = 4; s <= most.stage; s++) places.push({ id: String(s), name: `${s} ${stages[s]}` });
@@ -211,7 +215,7 @@ function Otherwise({
 }
 
 /** What was decided so far. */
-export function Decided({ moves }: { moves: Schemas["BarefootMove"][] }) {
+export function Decided({ moves, ladder }: { moves: Schemas["BarefootMove"][]; ladder: View["ladder"] }) {
   if (!moves.length) return null;
   return (
     <section aria-label="Decided" className="no-print">
@@ -226,7 +230,7 @@ export function Decided({ moves }: { moves: Schemas["BarefootMove"][] }) {
               {m.to.minutes
                 ? `, ${m.to.minutes} min a week`
                 : m.to.stage >= 0 && m.to.stage < 4
-                  ? `, ${steps[m.to.stage]?.[m.to.step] ?? ""}`
+                  ? `, ${ladder[m.to.stage]?.[m.to.step] ?? ""}`
                   : ""}
             </Why>
             <span className="text-quiet">

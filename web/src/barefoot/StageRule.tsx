@@ -1,14 +1,16 @@
-import { along, stages, steps, type At } from "./stages";
+import { along, stages, type At, type View } from "./stages";
 
 /** The stages on one rule. The gate is drawn as far as it is open, the left foot above, the right below; the marker stands where the
  * runner is, a ghost where a move would lead. */
 export function StageRule({
+  ladder,
   caps,
   at,
   now,
   to,
   most,
 }: {
+  ladder: View["ladder"];
   caps: Record<string, number>;
   at?: At | undefined;
   now?: At | undefined;
@@ -49,7 +51,7 @@ export function StageRule({
       {stages.map((name, i) => (
         <g key={name}>
           <line x1={x(i)} x2={x(i)} y1={40} y2={76} stroke="var(--ink)" strokeWidth={2} />
-          {(steps[i] ?? []).slice(1).map((s, k, all) => {
+          {(ladder[i] ?? []).slice(1).map((s, k, all) => {
             const at = i + (k + 1) / (all.length + 1);
             return <line key={s} x1={x(at)} x2={x(at)} y1={52} y2={64} stroke="var(--ink)" />;
           })}
@@ -60,9 +62,9 @@ export function StageRule({
       ))}
       <line x1={x(6)} x2={x(6)} y1={40} y2={76} stroke="var(--ink)" strokeWidth={2} />
       {to && at && (to.stage !== at.stage || to.step !== at.step || to.minutes !== at.minutes) && (
-        <path d={`M${x(along(to, most))} 60l-9 14h18z`} fill="none" stroke="var(--cinder)" strokeWidth={2} />
+        <path d={`M${x(along(to, most, ladder))} 60l-9 14h18z`} fill="none" stroke="var(--cinder)" strokeWidth={2} />
       )}
-      {now && now.stage >= 0 && <path d={`M${x(along(now, most))} 59l-10 16h20z`} fill="var(--cinder)" />}
+      {now && now.stage >= 0 && <path d={`M${x(along(now, most, ladder))} 59l-10 16h20z`} fill="var(--cinder)" />}
     </svg>
   );
 }

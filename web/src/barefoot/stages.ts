@@ -8,20 +8,12 @@ export type State = Schemas["BarefootState"];
 /** The stages by their names, from 0 on. */
 export const stages = ["at home", "walks", "strength", "bounces", "run–walk", "share"] as const;
 
-/** The steps of each stage before the running. */
-export const steps = [
-  ["5 min a day", "10 min a day", "15 min a day"],
-  ["10 min a day", "10 min twice a day"],
-  ["first half of the session", "whole session"],
-  ["40 contacts", "60 contacts", "80 contacts", "100 contacts"],
-] as const;
-
 export const stageName = (stage: number) => (stage < 0 ? "none" : `${stage} ${stages[Math.min(stage, 5)]}`);
 
 /** How far along the stages a place is: 2.5 is halfway through stage 2. */
-export function along(at: At, cap: number): number {
+export function along(at: At, cap: number, ladder: View["ladder"]): number {
   if (at.stage < 0) return 0;
-  const of = steps[at.stage]?.length;
+  const of = ladder[at.stage]?.length;
   if (of) return at.stage + (at.step + 0.5) / of;
   return at.stage === 4 ? 4.5 : 5 + Math.min(1, (at.minutes ?? 0) / Math.max(1, cap));
 }

@@ -39,7 +39,7 @@ export function Bare({
       ? bone
       : go.skin === "broken"
         ? "The skin heals first: say here when it is over."
-        : pain > bundle.asksAbove
+        : pain > (b?.restsAbove ?? 0)
           ? "It hurt: a step back. Your coach sees it."
           : "";
     if (side) await putSign({ sign: "bone", region: "", side, on: today, which: ["top"] }, bone);
