@@ -5,4 +5,4 @@ package core
 
 // EngineVersion is stored with every decision, so that a decision can be replayed with the code
 // that took it. Raise it whenever a rule's outcome can change.
-const EngineVersion = "2026.12.3"
+const EngineVersion = "2026.12.4"

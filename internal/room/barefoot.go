@@ -257,7 +257,8 @@ var BareRoom = Room[BareView]{record.NeedProposals, always(Chart.bareView)}
 
 func (o Chart) bareView() BareView {
 	f := o.before()
-	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, Ladder: barefoot.Steps(), New: []barefoot.New{}, Gate: f.Gate(),
+	v := BareView{Today: o.Today, Items: barefoot.Items, Stages: barefoot.Stages, Ladder: barefoot.Steps(), New: []barefoot.New{},
+		Gate:     f.Gate(),
 		Answers:  map[string][]BareAnswer{},
 		Approach: o.House.Choice(o.Profile.Approaches, "barefoot"), PlanID: o.BarefootID, Moves: []barefoot.Move{}, Logs: []barefoot.Log{},
 		Week: []barefoot.Placed{}, Steps: map[string]barefoot.ShoeStep{}, Shares: o.bareShares(), Compare: o.bareCompare(),

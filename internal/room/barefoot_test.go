@@ -195,8 +195,8 @@ func readElsewhere(t *testing.T, d *testkit.Desk, runner string) {
 	ph := o.Phone(d.Now())
 	require.NotNil(t, ph.Bare)
 	assert.Equal(t, 10, ph.Bare.Minutes)
-	assert.NotContains(t, ph.Bare.New, "track")
-	assert.Subset(t, ph.Bare.New, []string{"track, wet", "grass"})
+	assert.NotContains(t, ph.Bare.New, barefoot.New{Ground: "track", Half: "5 min"})
+	assert.Subset(t, ph.Bare.New, []barefoot.New{{Ground: "track, wet", Half: "5 min"}, {Ground: "grass", Half: "5 min"}})
 	names := []string{}
 	for _, w := range ph.Watched {
 		names = append(names, w.Name)

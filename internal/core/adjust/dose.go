@@ -302,7 +302,7 @@ func (f *facts) clean(x catalog.Exercise, fits func(body.Dose) bool) (body.Dose,
 		if d := l.Prescription.Dose.WithoutExtra(); least.Sets == 0 || f.in.harder(x, least, x, d) {
 			least = d
 		}
-		if l.Share() < 100 || !l.Clean() || l.Pain > f.go_ || l.CrampAt > 0 {
+		if l.Share() < 100 || !l.Clean() || l.Pain < 0 || l.Pain > f.go_ || l.CrampAt > 0 {
 			continue
 		}
 		quiet := true

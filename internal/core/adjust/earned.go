@@ -40,7 +40,7 @@ func (f *facts) settled() bool {
 		}
 		l := s.worst()
 		m, reported := f.morningAfter(l)
-		if !reported || m.over() > 0 || l.Pain > f.back_ || !l.Clean() {
+		if !reported || m.over() > 0 || s.noPain || l.Pain > f.back_ || !l.Clean() {
 			return false
 		}
 		if s.complete {
@@ -92,6 +92,10 @@ func (f *facts) short(s session) string {
 // waits says what is still to be told of a session, its morning apart; empty when nothing.
 func (f *facts) waits(s session) string {
 	switch {
+	case s.noPain && f.releasing():
+		return fmt.Sprintf("waits for the discomfort of %s", s.on().Short())
+	case s.noPain:
+		return fmt.Sprintf("waits for the pain of %s", s.on().Short())
 	case s.noEffort && !f.fatigue:
 		return fmt.Sprintf("waits for the effort of %s", s.on().Short())
 	case slices.ContainsFunc(s.logs, func(l *Log) bool { return len(l.Was) > 0 && f.unheard(l) && l.Source != "coach" }):

@@ -435,3 +435,27 @@ func TestWhatWaitsForALead(t *testing.T) {
 		assert.Equal(t, c.want, Wants(catalog.Shipped, c.rows, today), name)
 	}
 }
+
+// Pain that was not told earns nothing; told later, as what was left open and nothing else, it counts as if told at once.
+func TestPainThatWasNotTold(t *testing.T) {
+	in := quiet()
+	assert.Equal(t, Up, proposed(in).Verdict)
+	open := in.Logs[1]
+	open.Pain, open.RPE = -1, -1
+	told := in.Logs[1]
+	in.Logs[1] = open
+	p := proposed(in)
+	assert.Equal(t, Pending, p.Verdict)
+	assert.Equal(t, "waits for the pain of "+open.On.Short(), p.Fired[0].Reason.Says)
+	told.Was, told.Source = []Log{open}, "phone"
+	in.Logs[1] = told
+	assert.Equal(t, Up, proposed(in).Verdict, "what was left open is answered")
+	more := open
+	more.Done = []int{9, 9, 9}
+	told.Was = []Log{more}
+	in.Logs[1] = told
+	assert.NotEqual(t, Up, proposed(in).Verdict, "what was done is told otherwise: the coach sees it first")
+	told.Was, told.Pain = []Log{open}, 6
+	in.Logs[1] = told
+	assert.Equal(t, Back, proposed(in).Verdict, "told late, it speaks all the same")
+}

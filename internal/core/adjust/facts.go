@@ -258,6 +258,7 @@ type session struct {
 	logs     []*Log
 	complete bool
 	noEffort bool // an effort is missing
+	noPain   bool // so is a pain, or the discomfort of release work
 	fresh    bool // a report of it is undecided
 }
 
@@ -319,7 +320,7 @@ func (f *facts) trained() []session {
 		s, times := session{}, 0
 		for to = from; to < len(whole) && whole[to].On == whole[from].On; to++ {
 			l := whole[to]
-			s.noEffort, s.fresh = s.noEffort || l.RPE < 0, s.fresh || f.fresh(l)
+			s.noEffort, s.noPain, s.fresh = s.noEffort || l.RPE < 0, s.noPain || l.Pain < 0, s.fresh || f.fresh(l)
 			if l.Complete() {
 				times += max(1, l.Times)
 			}
@@ -333,14 +334,15 @@ func (f *facts) trained() []session {
 func (f *facts) lastTwo() []session { return f.days[:min(2, len(f.days))] }
 
 func (f *facts) see(r body.Reason, l *Log) body.Reason {
-	return r.SeeOn(l.On, "session", "%v of %s, effort %s, pain %d", l.Done, l.Prescription.Dose, effort(l.RPE), l.Pain)
+	return r.SeeOn(l.On, "session", "%v of %s, effort %s, pain %s", l.Done, l.Prescription.Dose, asTold(l.RPE), asTold(l.Pain))
 }
 
-func effort(rpe int) string {
-	if rpe < 0 {
+// asTold writes an effort or a pain.
+func asTold(n int) string {
+	if n < 0 {
 		return "not entered"
 	}
-	return fmt.Sprint(rpe)
+	return fmt.Sprint(n)
 }
 
 func (f *facts) seeMark(r body.Reason, m *mark) body.Reason {

@@ -85,7 +85,9 @@ func TestHoldsThatNeedNoCoach(t *testing.T) {
 		in.Current.Exercise, in.Current.Dose = "two_floor", dose(2, 8)
 		in.Logs = []Log{logOn(in.Current, -2)}
 		if !clean {
-			in.Logs[0].Was, in.Logs[0].Source = []Log{in.Logs[0]}, "phone"
+			was := in.Logs[0]
+			was.RPE++
+			in.Logs[0].Was, in.Logs[0].Source = []Log{was}, "phone"
 		}
 		in = whole(in)
 		for _, other := range []bool{true, false} {

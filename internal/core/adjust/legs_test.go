@@ -104,8 +104,8 @@ func TestARowThatWaitsWithTheOtherStaysAsItIs(t *testing.T) {
 
 // An effort of 0 was entered; −1 was not.
 func TestTheWordsOfAnEffort(t *testing.T) {
-	assert.Equal(t, "0", effort(0))
-	assert.Equal(t, "not entered", effort(-1))
+	assert.Equal(t, "0", asTold(0))
+	assert.Equal(t, "not entered", asTold(-1))
 }
 
 // What is new of either leg is new of work for both.

@@ -261,6 +261,8 @@ func (l *life) drawSessions(r *rand.Rand, x catalog.Exercise, cur, before catalo
 			log.Pain = 3 + r.IntN(3)
 		case 1:
 			log.RPE = -1
+		case 5:
+			log.Pain = -1 // not told
 		case 2:
 			log.Done[0] /= 2
 		case 4:

@@ -15,7 +15,7 @@ type Log struct {
 	On           body.Date            `json:"on"`
 	Seq          int64                `json:"seq,omitempty" doc:"report number"`
 	RPE          int                  `json:"rpe" doc:"effort 0–10; -1 not entered yet"`
-	Pain         int                  `json:"pain" doc:"0–10, whole; discomfort where tissue is released"`
+	Pain         int                  `json:"pain" doc:"0–10, whole; discomfort where tissue is released; -1 not told"`
 	CrampAt      int                  `json:"crampAt" doc:"repetition, or second, at which a cramp ended a set; 0 none"`
 	Times        int                  `json:"times,omitempty" doc:"how many times that day; 0 once"`
 	Source       string               `json:"source" enum:"phone,coach"`
@@ -59,8 +59,8 @@ func (l Log) Check(today body.Date) error {
 		return body.Refuse("on", "must be a day of the last 60, not after today")
 	case len(l.Done) > 30:
 		return body.Refuse("done", "has %d sets; enter at most 30", len(l.Done))
-	case l.Pain < 0 || l.Pain > 10:
-		return body.Refuse("pain", "is %d; enter a whole number from 0 to 10", l.Pain)
+	case l.Pain < -1 || l.Pain > 10:
+		return body.Refuse("pain", "is %d; enter a whole number from 0 to 10, or -1 where it was not told", l.Pain)
 	case l.RPE < -1 || l.RPE > 10:
 		return body.Refuse("rpe", "is %d; enter 0 to 10", l.RPE)
 	case l.CrampAt < 0 || l.CrampAt > Most:
@@ -132,12 +132,30 @@ func (l Log) worse(o Log) Log {
 	return l
 }
 
+// corrects reports a correction of something that was told. What only answers what was left open, pain or effort, corrects nothing.
+func (l *Log) corrects() bool {
+	return slices.ContainsFunc(l.Was, func(w Log) bool {
+		if w.Pain < 0 {
+			w.Pain = l.Pain
+		}
+		if w.RPE < 0 {
+			w.RPE = l.RPE
+		}
+		return w.Pain != l.Pain || w.RPE != l.RPE || w.CrampAt != l.CrampAt || w.Times != l.Times || !slices.Equal(w.Done, l.Done) ||
+			!slices.Equal(w.Faults, l.Faults)
+	})
+}
+
 // standing is the log as it is judged: a correction that no coach has made or seen never makes it milder.
 func (l *Log) standing(seen int64) *Log {
 	if l.Seq <= seen || l.Source == "coach" || len(l.Was) == 0 {
 		return l
 	}
 	out := *l
+	if !l.corrects() {
+		out.Was = nil
+		return &out
+	}
 	for _, w := range l.Was {
 		if w.Share() < out.Share() {
 			out.Done = w.Done

@@ -16,7 +16,7 @@ import (
 // nudges are small changes of one row's reports and decisions, each to a value that a rule turns at, or beside it. Drawn
 // by ones and twos from a quiet runner they stand where drawn lives seldom come.
 var nudges = []func(*rand.Rand, *Input){
-	func(r *rand.Rand, in *Input) { anyLog(r, in).Pain = r.IntN(9) },
+	func(r *rand.Rand, in *Input) { anyLog(r, in).Pain = r.IntN(10) - 1 },
 	func(r *rand.Rand, in *Input) { anyLog(r, in).RPE = r.IntN(8) + 4 - 5*(r.IntN(6)/5) },
 	func(r *rand.Rand, in *Input) {
 		l := anyLog(r, in)
@@ -35,9 +35,18 @@ var nudges = []func(*rand.Rand, *Input){
 	func(r *rand.Rand, in *Input) {
 		l := anyLog(r, in)
 		was := *l
-		was.Pain, was.RPE, was.Done = r.IntN(8), r.IntN(11), slices.Clone(was.Done)
+		was.Pain, was.RPE, was.Done = r.IntN(9)-1, r.IntN(11), slices.Clone(was.Done)
 		if len(was.Done) > 0 {
 			was.Done[0] /= 1 + r.IntN(2)
+		}
+		l.Was = []Log{was}
+	},
+	func(r *rand.Rand, in *Input) { // what was left open is answered later, or most of it
+		l := anyLog(r, in)
+		was := *l
+		was.Pain, was.RPE = -1, []int{-1, was.RPE}[r.IntN(2)]
+		if r.IntN(4) == 0 {
+			was.CrampAt = 3
 		}
 		l.Was = []Log{was}
 	},

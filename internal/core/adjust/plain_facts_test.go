@@ -1,6 +1,7 @@
 package adjust
 
 import (
+	"fmt"
 	"slices"
 	"sort"
 
@@ -45,6 +46,7 @@ type plainDay struct {
 	pain     int
 	rpe      int
 	noEffort bool
+	noPain   bool
 	cramp    bool
 	faults   bool
 	new      bool
@@ -112,6 +114,9 @@ func (p plain) logs() []Log {
 			continue
 		}
 		if l.Seq > p.decided(l.Prescription.Side, true) && l.Source != "coach" {
+			if open, said := plainAnswers(l), len(l.Was) > 0; said && open {
+				l.Was = nil // it answers what was left open, and changes nothing that was told
+			}
 			for _, w := range l.Was {
 				l.Pain, l.RPE = max(l.Pain, w.Pain), max(l.RPE, w.RPE)
 				if w.Share() < l.Share() {
@@ -129,6 +134,18 @@ func (p plain) logs() []Log {
 		return out[i].On > out[k].On || out[i].On == out[k].On && out[i].Seq > out[k].Seq
 	})
 	return out
+}
+
+// plainAnswers reports that nothing told before was told otherwise: only pain and effort that were left open are answered.
+func plainAnswers(l Log) bool {
+	for _, w := range l.Was {
+		pain, effort := w.Pain == -1 || w.Pain == l.Pain, w.RPE == -1 || w.RPE == l.RPE
+		rest := fmt.Sprint(w.Done, w.Faults, w.CrampAt, w.Times) == fmt.Sprint(l.Done, l.Faults, l.CrampAt, l.Times)
+		if !pain || !effort || !rest {
+			return false
+		}
+	}
+	return true
 }
 
 func (p plain) atDose() []Log {
@@ -159,7 +176,7 @@ func (p plain) days() []plainDay {
 		}
 		share := 100 * float64(done) / float64(max(1, asked.TotalSets()*asked.Amount()))
 		d := plainDay{on: l.On, share: share, pain: l.Pain, rpe: l.RPE, noEffort: l.RPE < 0, cramp: l.CrampAt > 0, faults: len(l.Faults) > 0,
-			new:    p.new(l),
+			new: p.new(l), noPain: l.Pain < 0,
 			untold: l.Seq > p.decided(l.Prescription.Side, true), effort: asked.Kind == body.Effort}
 		d.waits = d.untold && l.Source != "coach" && len(l.Was) > 0
 		if share >= 100 || d.cramp || d.effort {
@@ -170,7 +187,7 @@ func (p plain) days() []plainDay {
 			o.share, o.pain, o.rpe, o.times = max(o.share, d.share), max(o.pain, d.pain), max(o.rpe, d.rpe), o.times+d.times
 			o.whole, o.noEffort, o.cramp, o.faults, o.new = o.share >= 100 || o.cramp || d.cramp || o.effort, o.noEffort || d.noEffort, o.cramp ||
 				d.cramp, o.faults || d.faults, o.new || d.new
-			o.untold, o.waits = o.untold || d.untold, o.waits || d.waits
+			o.untold, o.waits, o.noPain = o.untold || d.untold, o.waits || d.waits, o.noPain || d.noPain
 			out[n-1] = o
 			continue
 		}
@@ -336,7 +353,7 @@ func (p plain) settled() bool {
 			continue
 		}
 		over, _, answered := p.after(d.on)
-		if !answered || over > 0 || d.pain > 5 || d.faults {
+		if !answered || over > 0 || d.pain > 5 || d.noPain || d.faults {
 			return false
 		}
 		if p.complete(d) {

@@ -77,8 +77,12 @@ func (l *life) worsenLog(r *rand.Rand, open []int) (what string, done bool) {
 	x := l.logs[i]
 	x.Done, x.Faults = slices.Clone(x.Done), slices.Clone(x.Faults)
 	defer func() { l.logs[i] = x }()
-	switch k := r.IntN(7); k {
+	switch k := r.IntN(8); k {
 	case 0, 1:
+		if x.Pain < 0 {
+			x.Pain = 8 + r.IntN(3) // that it was little is no worse than nothing told
+			return "told late", true
+		}
 		x.Pain = min(10, x.Pain+1+r.IntN(8))
 		return "pain", true
 	case 2:
@@ -104,6 +108,12 @@ func (l *life) worsenLog(r *rand.Rand, open []int) (what string, done bool) {
 			x.CrampAt = n
 		}
 		return "cramp", true
+	case 6:
+		if x.Pain != 0 {
+			return "", true // to leave open what was none is no better; how much it was is worse to tell
+		}
+		x.Pain = -1
+		return "not told", true
 	}
 	return "", false
 }

@@ -286,8 +286,8 @@ func TestALogNobodyCanMeanIsRefused(t *testing.T) {
 func TestTheShareOfFourWeeks(t *testing.T) {
 	today := body.Date("2026-05-29")
 	bare := func(r load.Run) bool { return r.ID == "bare" }
-	goes := []Log{{On: today, Stage: RunWalk, Minutes: 5}, {On: today.Add(-27), Stage: Share, Minutes: 6}, {On: today.Add(-28), Stage: Share, Minutes: 50},
-		{On: today.Add(-3), Stage: Walking, Minutes: 30}}
+	goes := []Log{{On: today, Stage: RunWalk, Minutes: 5}, {On: today.Add(-27), Stage: Share, Minutes: 6},
+		{On: today.Add(-28), Stage: Share, Minutes: 50}, {On: today.Add(-3), Stage: Walking, Minutes: 30}}
 	runs := []load.Run{{ID: "bare", On: today, Minutes: 7}, {On: today.Add(-1), Minutes: 93}, {On: today.Add(-40), Minutes: 500},
 		{On: today.Add(-2), Minutes: 60, Word: "as usual"}}
 	assert.Equal(t, Shared{Minutes: 13, Running: 100, Percent: 13}, ShareOf(goes, runs, bare, today))
