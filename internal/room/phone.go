@@ -112,12 +112,15 @@ type PhoneKept struct {
 
 // PhoneSide is one side's dose; a two-legged exercise at one dose on both sides has a single side.
 type PhoneSide struct {
-	Side          body.Side  `json:"side"`
-	Dose          PhoneDose  `json:"dose"`
-	Short         *PhoneDose `json:"short,omitempty" doc:"in the short version; absent: left out of it"`
-	Prescriptions []string   `json:"prescriptions" doc:"what a log of it is written for"`
-	Exact         body.Dose  `json:"exact" doc:"the dose as it is sent back with a log"`
-	ExactShort    *body.Dose `json:"exactShort,omitempty" doc:"that of the short version"`
+	Side          body.Side       `json:"side"`
+	Dose          PhoneDose       `json:"dose"`
+	Short         *PhoneDose      `json:"short,omitempty" doc:"in the short version; absent: left out of it"`
+	Prescriptions []string        `json:"prescriptions" doc:"what a log of it is written for"`
+	Legs          []body.Side     `json:"legs" doc:"which side each of them is of"`
+	Exact         body.Dose       `json:"exact" doc:"the dose as it is sent back with a log"`
+	ExactShort    *body.Dose      `json:"exactShort,omitempty" doc:"that of the short version"`
+	Course        catalog.Course  `json:"course" doc:"how it is counted and timed while it is done"`
+	ShortCourse   *catalog.Course `json:"shortCourse,omitempty" doc:"that of the short version"`
 }
 
 // PhoneDose is a dose with what a page needs to count it.
@@ -278,14 +281,16 @@ func (o Chart) phoneItem(it item) PhoneItem {
 	if it.then != nil {
 		p.Then = &PhoneThen{it.follows(), it.then.exercise.SetUp, it.then.exercise.Cues}
 	}
+	reserve := o.House.Choice(o.Profile.Approaches, "effort") == "reserve"
 	for _, s := range it.sides {
-		side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}, Exact: s.dose}
+		side := PhoneSide{Side: s.side, Dose: phoneDose(s.dose), Prescriptions: []string{}, Legs: []body.Side{}, Exact: s.dose,
+			Course: it.exercise.Course(s.dose, reserve)}
 		if s.short != nil {
-			short := phoneDose(*s.short)
-			side.Short, side.ExactShort = &short, s.short
+			short, course := phoneDose(*s.short), it.exercise.Course(*s.short, reserve)
+			side.Short, side.ExactShort, side.ShortCourse = &short, s.short, &course
 		}
 		for _, pr := range s.prescriptions {
-			side.Prescriptions = append(side.Prescriptions, pr.ID)
+			side.Prescriptions, side.Legs = append(side.Prescriptions, pr.ID), append(side.Legs, pr.Side)
 		}
 		p.Sides = append(p.Sides, side)
 	}

@@ -134,8 +134,8 @@ func (p plain) earns() Verdict {
 		}
 	}
 	// Today's session, whole, clean and quiet, cannot have its morning yet: the two before it speak.
-	if d := days[0]; len(days) > 2 && d.on == p.in.Today && (!d.noEffort || p.fatigue()) && !d.noPain && !d.waits && p.complete(d) && !d.cramp &&
-		!d.faults && (d.pain <= quiet || settled) && (d.rpe <= 8 || p.fatigue()) && !(d.effort && d.share < 100) {
+	if d := days[0]; len(days) > 2 && d.on == p.in.Today && (!d.noEffort || p.fatigue()) && !d.noPain && !d.waits && p.complete(d) &&
+		!d.cramp && !d.faults && (d.pain <= quiet || settled) && (d.rpe <= 8 || p.fatigue()) && !(d.effort && d.share < 100) {
 		days = days[1:]
 	}
 	for _, d := range days[:2] {
