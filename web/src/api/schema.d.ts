@@ -1979,7 +1979,7 @@ export interface components {
             on: string;
             /**
              * Format: int64
-             * @description 0–10, whole; discomfort where tissue is released
+             * @description 0–10, whole; discomfort where tissue is released; -1 not told
              */
             pain: number;
             prescription: components["schemas"]["CatalogPrescription"];
@@ -2827,10 +2827,53 @@ export interface components {
             /** Format: double */
             to?: number;
         };
+        CatalogBeat: {
+            /**
+             * Format: double
+             * @description seconds it takes
+             */
+            s: number;
+            /** @description one word or two */
+            say: string;
+            /**
+             * Format: int64
+             * @description where the movement or the effort stands at its end, 0–100
+             */
+            to: number;
+        };
         CatalogBroken: {
             name: string;
             rail: string;
             says: string;
+        };
+        CatalogCourse: {
+            beats: components["schemas"]["CatalogBeat"][];
+            /** @description a set may be gathered: a break lets go, the seconds held stay */
+            breaks?: boolean;
+            /** @description to fatigue: the seconds are a ceiling */
+            limit?: boolean;
+            /**
+             * @description what one time through the beats is
+             * @enum {string}
+             */
+            part: "repetition" | "pace" | "contact" | "hold" | "spot" | "round" | "stretch";
+            /**
+             * Format: int64
+             * @description how often the beats are done in a set
+             */
+            repeats: number;
+            /**
+             * Format: int64
+             * @description seconds between sets, or between spots
+             */
+            restS?: number;
+            /** Format: int64 */
+            sets: number;
+            /**
+             * Format: int64
+             * @description beat of the metronome, steps a minute
+             */
+            spm?: number;
         };
         CatalogExercise: {
             /** @description places it loads besides */
@@ -4494,6 +4537,8 @@ export interface components {
             state: string;
         };
         OfflineDose: {
+            /** @description how it is counted and timed while it is done */
+            course: components["schemas"]["CatalogCourse"];
             dose: components["schemas"]["PhoneDose"];
             /** @description the dose as it is sent back with a log */
             exact: components["schemas"]["Dose"];
@@ -4501,6 +4546,8 @@ export interface components {
             exactShort?: components["schemas"]["Dose"];
             /** @description exercise */
             kind: string;
+            /** @description which side each of them is of */
+            legs: ("left" | "right" | "both")[];
             mind: string[];
             /** @description what a log of it is written for */
             prescriptions: string[];
@@ -4508,6 +4555,8 @@ export interface components {
             seconds: number;
             /** @description in the short version; absent: left out of it */
             short?: components["schemas"]["PhoneDose"];
+            /** @description that of the short version */
+            shortCourse?: components["schemas"]["CatalogCourse"];
             /** @enum {string} */
             side: "left" | "right" | "both";
             then?: components["schemas"]["PhoneThen"];
@@ -4860,15 +4909,21 @@ export interface components {
             seconds: number;
         };
         PhoneSide: {
+            /** @description how it is counted and timed while it is done */
+            course: components["schemas"]["CatalogCourse"];
             dose: components["schemas"]["PhoneDose"];
             /** @description the dose as it is sent back with a log */
             exact: components["schemas"]["Dose"];
             /** @description that of the short version */
             exactShort?: components["schemas"]["Dose"];
+            /** @description which side each of them is of */
+            legs: ("left" | "right" | "both")[];
             /** @description what a log of it is written for */
             prescriptions: string[];
             /** @description in the short version; absent: left out of it */
             short?: components["schemas"]["PhoneDose"];
+            /** @description that of the short version */
+            shortCourse?: components["schemas"]["CatalogCourse"];
             /** @enum {string} */
             side: "left" | "right" | "both";
         };

@@ -1,18 +1,8 @@
-import type { Schemas } from "../api/client";
 import { Button } from "../ui/Button";
 import { note, useKept } from "./kept";
 import { Entry } from "./later";
-import { doseOf, sideName, type Item } from "./session";
+import { doseOf, sideName, slotWords, type Item } from "./session";
 import { Note } from "../ui/Note";
-
-const slotWords: Record<Schemas["PhoneItem"]["slot"], string> = {
-  before: "before the run",
-  run: "inside the run",
-  after: "after the run",
-  own: "own time",
-  evening: "this evening",
-  habit: "with daily chores",
-};
 
 /** One exercise: the dose large, then how it is done, and what was done. */
 export function Exercise({

@@ -6,6 +6,7 @@ import { lockedHere, note, toldHere, useKept, type Bundle } from "./kept";
 import { withoutSignal, type Offline } from "./offline";
 import { hoursAlone } from "./outbox";
 import type { Item } from "./session";
+import { Begin } from "./player/Begin";
 import { Note } from "../ui/Note";
 
 type Today = Bundle["sessions"][number];
@@ -52,7 +53,7 @@ export function Session({ bundle, today, ...then }: { bundle: Bundle; today: str
           </Button>
         </Note>
       ) : null}
-      <Items session={locked ? undefined : session} today={today} {...then} />
+      <Items bundle={bundle} session={locked ? undefined : session} today={today} {...then} />
     </>
   );
 }
@@ -61,7 +62,7 @@ function None({ children }: { children: React.ReactNode }) {
   return <p className="border border-dashed border-line p-4 text-lg">{children}</p>;
 }
 
-function Items({ session, today, ...then }: { session?: Today; today: string } & Then) {
+function Items({ bundle, session, today, ...then }: { bundle: Bundle; session?: Today; today: string } & Then) {
   const [few, setFew] = useState(false);
   const [open, setOpen] = useState<Item[]>([]); // as they were begun
   const items = session?.items ?? [];
@@ -94,6 +95,7 @@ function Items({ session, today, ...then }: { session?: Today; today: string } &
           )}
         </div>
       )}
+      <Begin bundle={bundle} items={items} today={today} short={few} {...then} />
       <ul className="space-y-3">
         {[...gone, ...shown].map((i) => (
           <Exercise

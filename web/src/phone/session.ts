@@ -6,6 +6,16 @@ import { parseCount } from "../ui/number";
 export type Item = Schemas["PhoneItem"] & { less?: string };
 export type Side = Schemas["PhoneSide"];
 
+/** When on the day an exercise stands. */
+export const slotWords: Record<Schemas["PhoneItem"]["slot"], string> = {
+  before: "before the run",
+  run: "inside the run",
+  after: "after the run",
+  own: "own time",
+  evening: "this evening",
+  habit: "with daily chores",
+};
+
 /** What was done on one side, as it is typed. */
 export interface Told {
   done: string[]; // of each set

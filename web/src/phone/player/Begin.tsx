@@ -1,0 +1,79 @@
+import { useState } from "react";
+import { Button } from "../../ui/Button";
+import { day } from "../../ui/day";
+import { lockedHere, note, setNote, useKept, type Bundle } from "../kept";
+import { Player } from "../later";
+import { slotWords, type Item } from "../session";
+import { begin, leftBehind, played, type Play } from "./play";
+
+/** Begins the session of a part of the day, goes on with one that was put aside, or asks after one that was left. */
+export function Begin({
+  bundle,
+  items,
+  today,
+  short,
+  old,
+  onEntered,
+  onOdd,
+}: {
+  bundle: Bundle;
+  items: readonly Item[];
+  today: string;
+  short: boolean;
+  old: boolean;
+  onEntered: () => void;
+  onOdd: () => void;
+}) {
+  const k = useKept();
+  const [on, setOn] = useState<Play | null>(null);
+  const kept = note<Play>(k, "playing");
+  const locked = lockedHere(k).length > 0;
+  const open = items.map((i) =>
+    note(k, `done ${today} ${i.exercise.id}`) !== undefined && !i.done ? { ...i, done: true } : i,
+  );
+  const slots = [...new Set(open.map((i) => i.slot))].filter(
+    (s) => s !== "run" && s !== "habit" && played(open, s, short).length > 0,
+  );
+  const go = (p: Play) => {
+    void setNote("playing", p);
+    setOn(p);
+  };
+  const player = on && (
+    <Player
+      first={on}
+      bundle={bundle}
+      items={open}
+      locked={locked}
+      onClose={() => setOn(null)}
+      onEntered={onEntered}
+      onOdd={onOdd}
+    />
+  );
+  if (kept && (kept.done.length > 0 || kept.item))
+    return (
+      <>
+        <Button
+          kind="main"
+          size="big"
+          className="mb-3 w-full"
+          onClick={() => setOn(kept.on === today && !locked ? kept : leftBehind(kept))}
+        >
+          {kept.on !== today ? `How was ${day(kept.on)}?` : locked ? "Say how it was" : "Go on with the session"}
+        </Button>
+        {player}
+      </>
+    );
+  if (locked) return player;
+  return (
+    <>
+      {!old &&
+        slots.map((s) => (
+          <Button key={s} kind="main" size="big" className="mb-3 w-full" onClick={() => go(begin(today, s, short))}>
+            Start{slots.length > 1 && `: ${slotWords[s]}`}
+            <span className="fig">{Math.ceil(played(open, s, short).reduce((n, i) => n + i.seconds, 0) / 60)} min</span>
+          </Button>
+        ))}
+      {player}
+    </>
+  );
+}
