@@ -107,7 +107,7 @@ func (w *world) tenDays(ph *rod.Page) (sessions int) {
 		press(ph, "Nothing felt")
 		reads(t, ph, "✓ in")
 		for {
-			has, el, err := ph.HasR("button", "^Start$")
+			has, el, err := ph.HasR("button", "^Enter by hand$")
 			require.NoError(t, err)
 			if !has || day == 10 {
 				break
@@ -204,8 +204,8 @@ func (w *world) stored() (logs, stops int) {
 func (w *world) loggedWithoutSignal(ph *rod.Page) {
 	t := w.t
 	ph.MustReload()
-	reads(t, ph, "Lark Test", "Start")
-	press(ph, "^Start$")
+	reads(t, ph, "Lark Test", "Enter by hand")
+	press(ph, "^Enter by hand$")
 	tapAll(ph, "button", "^as planned$")
 	tapAll(ph, `button[aria-label^="Pain, "][aria-label$=": 6"]`, "")
 	reads(t, ph, "Above 5: end this exercise for today")
@@ -271,7 +271,7 @@ func (w *world) stopReaches(p, ph *rod.Page, by time.Duration) {
 	reads(t, p, "Locked: Chest pain")
 	ph.MustReload()
 	reads(t, ph, "Stop.", "Chest pain, collapse, or breathlessness", "call the emergency number")
-	until(t, ph, "is as waited for", `() => ![...document.querySelectorAll("button")].some((b) => b.textContent === "Start")`)
+	until(t, ph, "is as waited for", `() => ![...document.querySelectorAll("button")].some((b) => b.textContent === "Enter by hand")`)
 }
 
 // TestTheFormKeepsWhatWasTyped: a refused intake names the field and the limit, and nothing is lost.
@@ -305,7 +305,7 @@ func TestTodayByKeyboard(t *testing.T) {
 	p := w.signedIn()
 	ph := w.phoneOfANewRunner(p, "Gull Test")
 	w.trainingDay(ph)
-	press(ph, "^Start$")
+	press(ph, "^Enter by hand$")
 	tapAll(ph, "button", "^as planned$")
 	tapAll(ph, `button[aria-label^="Pain, "][aria-label$=": 6"]`, "")
 	press(ph, "^No$")

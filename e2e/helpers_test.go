@@ -239,7 +239,7 @@ func until(t testing.TB, p *rod.Page, what, js string, args ...any) {
 const (
 	allSent   = `() => document.body.innerText.includes("First steps") && !document.body.innerText.includes("not sent yet")`
 	sessionIn = `() => document.body.innerText.includes("Nothing planned") || [...document.querySelectorAll("button")].some((b) =>
-		b.textContent === "Start")`
+		b.textContent === "Enter by hand")`
 )
 
 func text(p *rod.Page) string {
@@ -380,7 +380,7 @@ func (w *world) trainingDay(ph *rod.Page) time.Duration {
 		ph.MustReload()
 		reads(w.t, ph, w.desk.Now().UTC().Format("2 Jan"))
 		until(w.t, ph, "shows the session", sessionIn)
-		if has, _, _ := ph.HasR("button", "^Start$"); has {
+		if has, _, _ := ph.HasR("button", "^Enter by hand$"); has {
 			return by
 		}
 	}

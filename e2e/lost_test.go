@@ -96,7 +96,7 @@ func TestWhatWasBegunIsNotLost(t *testing.T) {
 	reads(t, ph, "First steps")
 	w.trainingDay(ph)
 	// The last of the session: what comes first may be release work, which asks for discomfort.
-	tap(ph.MustElementByJS(`() => [...document.querySelectorAll("button")].filter((b) => b.innerText === "Start").at(-1)`))
+	tap(ph.MustElementByJS(`() => [...document.querySelectorAll("button")].filter((b) => b.innerText === "Enter by hand").at(-1)`))
 	tapAll(ph, "button", "^as planned$")
 	tapAll(ph, `button[aria-label^="Pain, "][aria-label$=": 4"]`, "")
 	press(ph, "Anything new or odd\\?$")

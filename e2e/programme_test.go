@@ -288,7 +288,7 @@ func TestOnlyFiveMinutes(t *testing.T) {
 	press(ph, "Only 5 minutes")
 	reads(t, ph, "the short version is on")
 	assert.LessOrEqual(t, items(), all)
-	tap(ph.MustElementR("button", "^Start$"))
+	tap(ph.MustElementR("button", "^Enter by hand$"))
 	logAsPlanned(t, ph)
 	until(t, ph, "has sent everything", allSent)
 }

@@ -274,7 +274,7 @@ func (s *shooter) phone() {
 	}
 	ph.MustElementR("h2", "Session")
 	s.take(ph, "phone")
-	if has, el, _ := ph.HasR("button", "^Start$"); has {
+	if has, el, _ := ph.HasR("button", "^Enter by hand$"); has {
 		el.MustClick()
 		ph.MustElementR("button", "as planned").MustClick()
 		ph.MustElementR("h3", ".").MustScrollIntoView()

@@ -48,8 +48,8 @@ export function Exercise({
       )}
       {done && <p className="mt-2 font-semibold text-tide">✓ kept</p>}
       {!done && !open && !old && (
-        <Button kind="main" className="mt-3 min-h-14 w-full text-lg" onClick={() => setOpen(true)}>
-          Start
+        <Button className="mt-3 min-h-12 w-full justify-center" onClick={() => setOpen(true)}>
+          Enter by hand
         </Button>
       )}
       {less && (

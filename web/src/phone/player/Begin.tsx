@@ -31,9 +31,8 @@ export function Begin({
   const open = items.map((i) =>
     note(k, `done ${today} ${i.exercise.id}`) !== undefined && !i.done ? { ...i, done: true } : i,
   );
-  const slots = [...new Set(open.map((i) => i.slot))].filter(
-    (s) => s !== "run" && s !== "habit" && played(open, s, short).length > 0,
-  );
+  const slots = [...new Set(open.map((i) => i.slot))].filter((s) => played(open, s, short).length > 0);
+  const several = slots.filter((s) => s !== "run" && s !== "habit").length > 1;
   const go = (p: Play) => {
     void setNote("playing", p);
     setOn(p);
@@ -67,10 +66,18 @@ export function Begin({
   return (
     <>
       {!old &&
-        slots.map((s) => (
-          <Button key={s} kind="main" size="big" className="mb-3 w-full" onClick={() => go(begin(today, s, short))}>
-            Start{slots.length > 1 && `: ${slotWords[s]}`}
-            <span className="fig">{Math.ceil(played(open, s, short).reduce((n, i) => n + i.seconds, 0) / 60)} min</span>
+        slots.map((s, i) => (
+          <Button
+            key={s}
+            kind={i === 0 ? "main" : "plain"}
+            size="big"
+            className="mb-3 w-full px-3!"
+            onClick={() => go(begin(today, s, short))}
+          >
+            {several || s === "run" || s === "habit" ? `Start: ${slotWords[s]}` : "Start the session"}
+            <span className="fig whitespace-nowrap">
+              {Math.ceil(played(open, s, short).reduce((n, i) => n + i.seconds, 0) / 60)} min
+            </span>
           </Button>
         ))}
       {player}

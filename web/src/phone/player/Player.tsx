@@ -130,7 +130,8 @@ export function Player({
                 item={play.item}
                 hurt={(pain) => void hurt(play, pain)}
                 hard={() => {
-                  set(over(play, items, Date.now()));
+                  const tried = play.sides.some((s) => s.done.length > 0);
+                  set(over(play, items, Date.now(), tried ? "" : "too hard"));
                   setSheet("");
                 }}
                 cancel={() => setSheet("")}

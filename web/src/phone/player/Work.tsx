@@ -1,3 +1,5 @@
+import { Figure } from "../../ui/Figure";
+import { Stop } from "./Ready";
 import type { Signals } from "./signals";
 import { once, where, type Course } from "./course";
 import { leadMs, now, worked, type Play } from "./play";
@@ -44,6 +46,16 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
         {n.course.part === "spot" ? "spot" : "set"} {n.turn.set + 1} of {sets}
         {resting && !n.turn.other && " is next"}
       </p>
+      {!resting && (
+        <ul className="mt-1 hidden text-quiet [@media(min-height:640px)]:block">
+          {play.item.exercise.cues.slice(0, 3).map((c) => (
+            <li key={c}>{c}</li>
+          ))}
+        </ul>
+      )}
+      {resting && n.turn.rest > 10 && (
+        <Figure shapes={play.item.drawing} label={play.item.exercise.name} className="mx-auto w-24" />
+      )}
       <div
         role="timer"
         aria-label={counted ? "Count" : "Seconds"}
@@ -64,6 +76,7 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
         <p className="mt-1 min-h-10 text-3xl leading-tight font-semibold first-letter:uppercase">{word}</p>
       </div>
       <Moving course={n.course} at={resting || play.phase === "lead" ? 0 : w.at} beat={w.k} still={by.still} n={w.n} />
+      <Stop words={play.item.exercise.stopWhen} more={[]} />
       <p aria-live="polite" className="sr-only">
         {play.phase === "rest" && (n.turn.other ? `Other side: ${n.name}` : "Rest")}
         {play.phase === "paused" && "Paused"}

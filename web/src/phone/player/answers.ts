@@ -22,13 +22,14 @@ export const nothing = (): Answers => ({
 });
 
 export const legs: readonly Leg[] = ["left", "right"];
-const worked = (s: Part) => s.done.some((n) => n > 0) || s.cramp > 0;
+/** A side was tried: a set of none is told as such. */
+const tried = (s: Part) => s.done.length > 0 || s.cramp > 0;
 
 /** The exercises that pain may be of on a leg: done, not release work, and not told already. */
 export function hurtable(p: Play, leg: Leg): Item[] {
   return p.done
     .filter((d) => !d.item.release)
-    .filter((d) => d.sides.some((s, i) => worked(s) && !s.told && of(d, i, leg)))
+    .filter((d) => d.sides.some((s, i) => tried(s) && !s.told && of(d, i, leg)))
     .map((d) => d.item);
 }
 
@@ -63,7 +64,7 @@ export function missing(p: Play, a: Answers): string {
 export function open(p: Play, a: Answers): string {
   const out = [];
   if (asked(p).some((leg) => a.pain[leg] === null)) out.push("pain");
-  if (a.effort === null && p.done.some((d) => d.sides.some((s) => worked(s) && !s.told))) out.push("effort");
+  if (a.effort === null && p.done.some((d) => d.sides.some((s) => tried(s) && !s.told))) out.push("effort");
   return out.join(" and ");
 }
 
@@ -105,7 +106,7 @@ export function report(
 export function reports(p: Play, a: Answers): Report[] {
   return p.done.flatMap((d) =>
     d.sides.flatMap((s, i) => {
-      if (s.told || !worked(s)) return [];
+      if (s.told || !tried(s)) return [];
       const id = d.item.exercise.id;
       const pain = (leg: Leg | "both") =>
         leg === "both" ? Math.max(painOf(a, "left", id), painOf(a, "right", id)) : painOf(a, leg, id);

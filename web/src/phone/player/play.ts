@@ -237,7 +237,7 @@ export function back(p: Play, t: number): Play {
 
 /** A session that was left: what was in hand is over as far as it came, and the questions are still to be answered. */
 export function leftBehind(p: Play): Play {
-  const some = p.item && p.sides.some((s) => s.done.some((n) => n > 0) || s.cramp > 0);
+  const some = p.item && p.sides.some((s) => s.done.length > 0);
   const did = some && p.item ? [{ item: p.item, sides: p.sides, short: p.short, skipped: "" }] : [];
   return { ...p, item: null, phase: "end", done: [...p.done, ...did] };
 }
