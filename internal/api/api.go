@@ -144,6 +144,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.load()
 	s.adjusting()
 	s.barefoot()
+	s.notes()
 	s.phone()
 	s.house()
 	s.summarize()

@@ -160,6 +160,7 @@ func TestAnotherPracticesIdsAnswer404(t *testing.T) {
 		"plan-barefoot": map[string]any{"saw": "", "plan": map[string]any{"aim": "bare", "cap": 20, "start": map[string]any{"stage": 0,
 			"step": 0}}},
 		"decide-barefoot":  map[string]any{"to": map[string]any{"stage": 0, "step": 0}, "saw": 0},
+		"write-note":       map[string]any{"on": "2026-01-01", "text": "x"},
 		"log-barefoot":     map[string]any{"on": "2026-01-01", "stage": 0, "minutes": 5},
 		"lead-barefoot":    map[string]any{"week": "2026-01-05"},
 		"barefoot-what-if": map[string]any{"lost": 0},

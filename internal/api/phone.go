@@ -79,6 +79,7 @@ func (s *server) phone() {
 		return ok(s.desk.AddRun(ctx, a, runner, "phone", in.Body.run(in.ID), ""))
 	})
 	s.phoneBare(m)
+	s.phoneNotes(m)
 	s.phoneImports(m)
 	s.phoneForms(m)
 }

@@ -140,6 +140,24 @@ type Person struct {
 	BarefootID  string        // names it; empty where none was written
 	BareMoves   []barefoot.Move
 	BareLogs    []barefoot.Log // the newest goes, oldest first
+	Notes       []Note         // between runner and coaches, newest first
+}
+
+// Note is what a runner or a coach wrote beside a day, or what a session left out.
+type Note struct {
+	ID      string    `json:"-"`
+	On      body.Date `json:"-"`
+	Written body.Date `json:"written"`
+	By      string    `json:"-"` // coach; empty: the runner
+	Read    bool      `json:"-"`
+	Text    string    `json:"text,omitempty"`
+	Skipped []Skipped `json:"skipped,omitempty"`
+}
+
+// Skipped is an exercise that was left out, and why.
+type Skipped struct {
+	Exercise string `json:"exercise" maxLength:"60"`
+	Why      string `json:"why" enum:"time,kit,tired,unsure,hard"`
 }
 
 // Tests are the visits' tests, newest first.

@@ -216,6 +216,7 @@ type AdjustView struct {
 	Watched  []Watched       `json:"watched"`
 	Lead     *load.Lead      `json:"lead,omitempty" doc:"who leads this week, once a programme is in force"`
 	Strip    []MiniWeek      `json:"strip"`
+	Notes    []NoteView      `json:"notes" doc:"between runner and coaches, newest first"`
 }
 
 // AdjustRoom is where doses move.
@@ -224,7 +225,7 @@ var AdjustRoom = Room[AdjustView]{record.NeedProposals, always(Chart.adjustView)
 func (o Chart) adjustView() AdjustView {
 	v := AdjustView{Today: o.Today, Rails: o.Rails(), Volume: o.Volume(), Mornings: []build.Morning{},
 		Usual: build.NewUsuals(o.Profile, o.Mornings, o.Usual).Rows(o.Today), Watched: o.watchedNames(),
-		Strip: o.mini()}
+		Strip: o.mini(), Notes: o.notes()}
 	v.Lead = o.leading()
 	for i := len(o.Mornings) - 1; i >= 0; i-- {
 		if o.Today.Sub(o.Mornings[i].On) <= 21 {

@@ -47,6 +47,7 @@ type Phone struct {
 	Advice      []string           `json:"advice" doc:"what the chosen approaches ask to mind"`
 	FormOpen    bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
 	Units       body.Units         `json:"units" doc:"what this page is read in"`
+	Notes       []NoteView         `json:"notes" doc:"of the last four weeks, newest first"`
 }
 
 // PhoneSession is one day's session.
@@ -192,6 +193,8 @@ func (o Chart) Phone(now time.Time) Phone {
 	p.WayBack = o.WayBack()
 	p.Lead = o.leadWords()
 	p.Bare = o.phoneBare()
+	p.Notes = slices.DeleteFunc(o.notes(), func(n NoteView) bool { return n.Text == "" || o.Today.Sub(n.Written) > 28 })
+	p.Notes = p.Notes[:min(20, len(p.Notes))]
 	p.Shoes = []string{}
 	for _, s := range o.Profile.Shoes {
 		p.Shoes = append(p.Shoes, s.Name)

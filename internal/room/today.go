@@ -45,7 +45,7 @@ var LineKinds = slices.Sorted(maps.Keys(urgency))
 
 // urgency orders the kinds of lines.
 var urgency = map[LineKind]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60,
-	"return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "retest": 20, "start": 15, "pending": 10, "form": 18}
+	"return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "note": 45, "retest": 20, "start": 15, "pending": 10, "form": 18}
 
 // Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
 func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
@@ -101,6 +101,7 @@ func (o Chart) queue() (out []QueueItem) {
 		add("form", "intake", "Filled in the intake form", "Read it and take it over.",
 			o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
+	o.queueNotes(add)
 	if o.Programme == nil {
 		o.queueBare(add)
 		if len(o.Visits()) == 0 {

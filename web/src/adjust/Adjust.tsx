@@ -16,6 +16,7 @@ import { Verdict, verdicts } from "../ui/Verdict";
 import { Rail } from "../ui/drawings";
 import { Why } from "../ui/reason";
 import { Entries } from "./Entries";
+import { Notes, Unread } from "./Notes";
 import { WhatIf } from "../load/WhatIf";
 import { Mini } from "../ui/Mini";
 import { Note } from "../ui/Note";
@@ -34,6 +35,7 @@ export function Adjust() {
     return (
       <>
         <Heading>Adjust</Heading>
+        <Unread runner={id} notes={v.notes} />
         <Empty>
           No rail is in force yet.
           <Button
@@ -44,6 +46,7 @@ export function Adjust() {
             Build a programme
           </Button>
         </Empty>
+        <Notes runner={id} today={v.today} notes={v.notes} />
       </>
     );
   return (
@@ -60,6 +63,7 @@ export function Adjust() {
       >
         Adjust
       </Heading>
+      <Unread runner={id} notes={v.notes} />
       <div className="mb-5 flex flex-wrap items-end gap-x-8 gap-y-3">
         <Mini weeks={v.strip} wide />
         <p className="max-w-md">
@@ -93,6 +97,7 @@ export function Adjust() {
           <History rail={r} />
         </section>
       ))}
+      <Notes runner={id} today={v.today} notes={v.notes} />
       <WhatIf runner={id} watched={v.watched} />
       <Entries runner={id} view={v} />
     </>

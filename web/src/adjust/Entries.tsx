@@ -13,9 +13,9 @@ import { Why } from "../ui/reason";
 import type { AdjustView } from "./Adjust";
 import { Note } from "../ui/Note";
 
-/** What the runner told in person: a morning, a run, a missing effort. */
+/** What the runner told in person: a morning, a run, what a session left open. */
 export function Entries({ runner, view }: { runner: string; view: AdjustView }) {
-  const waiting = view.rails.flatMap((r) => r.logs).filter((l) => l.rpe < 0);
+  const waiting = view.rails.flatMap((r) => r.logs).filter((l) => l.rpe < 0 || l.pain < 0);
   return (
     <>
       <Heading level={2}>Mornings</Heading>
@@ -35,7 +35,7 @@ export function Entries({ runner, view }: { runner: string; view: AdjustView }) 
         <RunForm runner={runner} view={view} />
       </div>
       {waiting.map((l) => (
-        <Effort key={l.id} runner={runner} log={l} />
+        <Open key={l.id} runner={runner} log={l} />
       ))}
     </>
   );
@@ -169,37 +169,54 @@ function RunForm({ runner, view }: { runner: string; view: AdjustView }) {
   );
 }
 
-function Effort({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
+/** What a session left open, asked of the runner later. */
+function Open({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
   const [rpe, setRpe] = useState("");
+  const [pain, setPain] = useState("");
   const deed = useDeed(stale.runner(runner));
+  const open = [log.rpe < 0 && "effort", log.pain < 0 && "pain"].filter(Boolean).join(" and ");
   return (
     <Note kind="caution" className="mt-4 flex flex-wrap items-end gap-3">
       <p>
-        Effort missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")}, {log.prescription.side}
+        <span className="capitalize">{open}</span> missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")},{" "}
+        {log.prescription.side}
       </p>
-      <Field
-        label="Effort, 0–10"
-        inputMode="numeric"
-        value={rpe}
-        onChange={(e) => setRpe(e.target.value)}
-        error={deed.fields["rpe"]}
-        className="w-32"
-      />
+      {log.rpe < 0 && (
+        <Field
+          label="Effort, 0–10"
+          inputMode="numeric"
+          value={rpe}
+          onChange={(e) => setRpe(e.target.value)}
+          error={deed.fields["rpe"]}
+          className="w-32"
+        />
+      )}
+      {log.pain < 0 && (
+        <Field
+          label="Pain, 0–10"
+          inputMode="numeric"
+          value={pain}
+          onChange={(e) => setPain(e.target.value)}
+          error={deed.fields["pain"]}
+          className="w-32"
+        />
+      )}
       <Button
-        disabled={rpe.trim() === "" || deed.busy}
+        disabled={(rpe.trim() === "" && pain.trim() === "") || deed.busy}
         onClick={() =>
           deed.run(async (id) => {
             const body = {
               prescription: log.prescription.id,
               on: log.on,
               done: log.done,
-              rpe: figure("rpe", rpe, true),
-              pain: log.pain,
+              rpe: rpe.trim() === "" ? log.rpe : figure("rpe", rpe, true),
+              pain: pain.trim() === "" ? log.pain : figure("pain", pain, true),
               crampAt: log.crampAt,
               faults: log.faults,
               note: log.note,
               times: log.times,
               short: false,
+              shown: { exercise: log.prescription.exercise, dose: log.prescription.dose },
               supersedes: log.id,
             };
             await ask(api.PUT("/api/runners/{runner}/logs/{id}", { params: { path: { runner, id: id(body) } }, body }));

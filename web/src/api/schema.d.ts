@@ -620,6 +620,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/notes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A note to the coach, and what a session left out */
+        put: operations["phone-note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/offline": {
         parameters: {
             query?: never;
@@ -1423,6 +1440,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners/{runner}/notes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A note to the runner, beside a day */
+        put: operations["write-note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/notes/{id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark a note of the runner as read */
+        put: operations["read-note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners/{runner}/programmes/{programme}": {
         parameters: {
             query?: never;
@@ -2039,6 +2090,8 @@ export interface components {
             lead?: components["schemas"]["LoadLead"];
             /** @description newest first, up to three weeks */
             mornings: components["schemas"]["BuildMorning"][];
+            /** @description between runner and coaches, newest first */
+            notes: components["schemas"]["NoteView"][];
             rails: components["schemas"]["RailView"][];
             strip: components["schemas"]["MiniWeek"][];
             today: string;
@@ -4518,6 +4571,29 @@ export interface components {
             new: string;
             old: string;
         };
+        NoteBody: {
+            /**
+             * Format: date
+             * @description day of the session it is about
+             */
+            on: string;
+            /** @description plain text, at most 2,000 letters */
+            text: string;
+        };
+        NoteView: {
+            /** @description coach who wrote it; empty: the runner */
+            by: string;
+            id: string;
+            /** @description day of the session it is about */
+            on: string;
+            /** @description what the session left out, and why */
+            skipped: string[];
+            /** @description plain text */
+            text: string;
+            /** @description by a coach */
+            unread: boolean;
+            written: string;
+        };
         Nothing: {
             ok: boolean;
         };
@@ -4745,6 +4821,8 @@ export interface components {
             name: string;
             /** @description next training day, empty if none is planned */
             next: string;
+            /** @description of the last four weeks, newest first */
+            notes: components["schemas"]["NoteView"][];
             /** @description “everything else quiet” may be answered */
             quietFor: boolean;
             /** @description places on the map */
@@ -4779,6 +4857,16 @@ export interface components {
         };
         "Phone-fill-inRequest": {
             profile: components["schemas"]["Profile"];
+        };
+        "Phone-noteRequest": {
+            /**
+             * Format: date
+             * @description day of the session it is about
+             */
+            on: string;
+            skipped?: components["schemas"]["RecordSkipped"][];
+            /** @description plain text, at most 2,000 letters */
+            text?: string;
         };
         "Phone-signRequest": {
             on: string;
@@ -5060,7 +5148,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "ask" | "back" | "broken" | "calm_over" | "computing" | "form" | "hold" | "park" | "pause" | "pending" | "quiet" | "retest" | "return" | "room" | "start" | "stop" | "up";
+            kind: "ask" | "back" | "broken" | "calm_over" | "computing" | "form" | "hold" | "note" | "park" | "pause" | "pending" | "quiet" | "retest" | "return" | "room" | "start" | "stop" | "up";
             name: string;
             reason: components["schemas"]["Reason"];
             runner: string;
@@ -5211,6 +5299,11 @@ export interface components {
             measures: string[];
             on: string;
             trials: components["schemas"]["ScreenTrial"][];
+        };
+        RecordSkipped: {
+            exercise: string;
+            /** @enum {string} */
+            why: "time" | "kit" | "tired" | "unsure" | "hard";
         };
         RecordTrainingDay: {
             on: string;
@@ -7870,6 +7963,41 @@ export interface operations {
             };
         };
     };
+    "phone-note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Phone-noteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "phone-offline": {
         parameters: {
             query?: never;
@@ -9628,6 +9756,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogNotch"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */

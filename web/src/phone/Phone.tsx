@@ -5,7 +5,7 @@ import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Bare, Boundary, Days, RunEntry, ShortCode, Signs } from "./later";
+import { Bare, Boundary, Days, Notes, RunEntry, ShortCode, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
 import { sync, todayIn } from "./outbox";
 import { Session } from "./Session";
@@ -142,6 +142,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
         Anything new or odd?
       </Button>
       {asking && <Signs bundle={bundle} today={today} onClose={() => setAsking(false)} onEntered={entered} />}
+      <Notes bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Days bundle={bundle} />
     </Frame>
   );

@@ -20,6 +20,7 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   retest: { word: "retest", shape: "◇", tone: "text-tide" },
   calm_over: { word: "calm over", shape: "◆", tone: "text-tide" },
   room: { word: "no room", shape: "▥", tone: "text-ochre" },
+  note: { word: "note", shape: "✎", tone: "text-ochre" },
   form: { word: "form", shape: "◫", tone: "text-tide" },
   volume_usual: { word: "usual", shape: "●", tone: "text-tide" },
   volume_high: { word: "high", shape: "▲", tone: "text-cinder" },

@@ -1,12 +1,13 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Button } from "../../ui/Button";
 import { Chip } from "../../ui/Chip";
 import { day } from "../../ui/day";
 import { Note } from "../../ui/Note";
 import { note, put, setNote, useKept, type Bundle } from "../kept";
 import { Scale } from "../Scale";
-import { asked, hurtable, missing, nothing, open, reports, worst, type Answers } from "./answers";
+import { asked, hurtable, leftOut, missing, nothing, open, reports, worst, type Answers } from "./answers";
 import type { Did, Play } from "./play";
+import { skipWords } from "./Sheets";
 
 /** The one page of questions after a session. Counts are filled in by what was done; pain, effort and the rest never are. */
 export function End({
@@ -25,13 +26,16 @@ export function End({
   onOdd: () => void;
 }) {
   const k = useKept();
-  const a = note<Answers>(k, "answers") ?? nothing();
+  const [a, setA] = useState(() => note<Answers>(k, "answers") ?? nothing()); // drawn at once, kept beside it
+  const live = useRef(a);
   const [wrong, setWrong] = useState("");
   const [form, setForm] = useState(false);
   const [busy, setBusy] = useState(false);
-  const set = (part: Partial<Answers>) => {
+  const set = (part: (was: Answers) => Partial<Answers>) => {
     setWrong("");
-    void setNote("answers", { ...a, ...part });
+    live.current = { ...live.current, ...part(live.current) };
+    setA(live.current);
+    void setNote("answers", live.current);
   };
   const legs = asked(play);
   const left = open(play, a);
@@ -44,7 +48,7 @@ export function End({
     setBusy(true);
     const notes: Record<string, unknown> = { playing: undefined, answers: undefined };
     for (const d of done) notes[`done ${play.on} ${d.item.exercise.id}`] = "1";
-    await put(reports(play, a), notes);
+    await put([...reports(play, a), ...leftOut(play)], notes);
     onEntered();
     onKept();
     if (a.odd || worst(play, a) > bundle.asksAbove) onOdd();
@@ -55,30 +59,17 @@ export function End({
         {play.on === bundle.today || !play.done.length ? "How was it?" : `How was ${day(play.on)}?`}
       </h2>
       {locked && <p className="mt-1 font-semibold text-brick">No more training until your coach has been in touch.</p>}
-      <ul className="mt-1 text-quiet">
-        {done.map((d) => (
-          <li key={d.item.exercise.id}>
-            {d.item.exercise.name}:{" "}
-            {d.sides
-              .map(
-                (s, i) => `${d.item.sides[i]?.side === "both" ? "" : (d.item.sides[i]?.side ?? "")} ${counted(s.done)}`,
-              )
-              .join("; ")}
-          </li>
-        ))}
-        {skipped.map((d) => (
-          <li key={d.item.exercise.id}>
-            {d.item.exercise.name}: skipped, {d.skipped}
-          </li>
-        ))}
-      </ul>
+      <Done done={done} skipped={skipped} />
       {legs.map((leg) => (
         <div key={leg}>
           <Scale
             label={`Pain, ${leg}`}
             value={a.pain[leg]}
             onChange={(n) =>
-              set({ pain: { ...a.pain, [leg]: n }, ...(n === 0 ? { which: { ...a.which, [leg]: [] } } : {}) })
+              set((was) => ({
+                pain: { ...was.pain, [leg]: n },
+                ...(n === 0 ? { which: { ...was.which, [leg]: [] } } : {}),
+              }))
             }
             low="none"
             high="worst"
@@ -92,14 +83,14 @@ export function End({
                     key={i.exercise.id}
                     on={a.which[leg].includes(i.exercise.id)}
                     onChange={(on) =>
-                      set({
+                      set((was) => ({
                         which: {
-                          ...a.which,
+                          ...was.which,
                           [leg]: on
-                            ? [...a.which[leg], i.exercise.id]
-                            : a.which[leg].filter((x) => x !== i.exercise.id),
+                            ? [...was.which[leg], i.exercise.id]
+                            : was.which[leg].filter((x) => x !== i.exercise.id),
                         },
-                      })
+                      }))
                     }
                   >
                     {i.exercise.name}
@@ -111,22 +102,28 @@ export function End({
         </div>
       ))}
       {done.length > 0 && (
-        <Scale label="Effort" value={a.effort} onChange={(effort) => set({ effort })} low="rest" high="all out" />
+        <Scale
+          label="Effort"
+          value={a.effort}
+          onChange={(effort) => set(() => ({ effort }))}
+          low="rest"
+          high="all out"
+        />
       )}
       <Button kind="quiet" size="bare" aria-expanded={form} onClick={() => setForm(!form)}>
         Form that slipped
       </Button>
-      {form && <Slipped did={done} faults={a.faults} set={(faults) => set({ faults })} />}
+      {form && <Slipped did={done} faults={a.faults} set={(faults) => set(() => ({ faults }))} />}
       <fieldset className="mt-2">
         <legend className="font-medium">Anything new or odd?</legend>
         <div className="mt-1 grid grid-cols-2 gap-2">
-          <Button className="justify-center" aria-pressed={a.odd === false} onClick={() => set({ odd: false })}>
+          <Button className="justify-center" aria-pressed={a.odd === false} onClick={() => set(() => ({ odd: false }))}>
             No
           </Button>
           <Button
             className={a.odd ? "border-2 border-brick" : ""}
             aria-pressed={a.odd === true}
-            onClick={() => set({ odd: true })}
+            onClick={() => set(() => ({ odd: true }))}
           >
             Yes
           </Button>
@@ -171,6 +168,29 @@ function Slipped({ did, faults, set }: { did: Did[]; faults: Answers["faults"]; 
       </div>
     );
   });
+}
+
+/** What was done and what was left out, in a line each. */
+function Done({ done, skipped }: { done: Did[]; skipped: Did[] }) {
+  return (
+    <ul className="mt-1 text-quiet">
+      {done.map((d) => (
+        <li key={d.item.exercise.id}>
+          {d.item.exercise.name}:{" "}
+          {d.sides
+            .map(
+              (s, i) => `${d.item.sides[i]?.side === "both" ? "" : (d.item.sides[i]?.side ?? "")} ${counted(s.done)}`,
+            )
+            .join("; ")}
+        </li>
+      ))}
+      {skipped.map((d) => (
+        <li key={d.item.exercise.id}>
+          {d.item.exercise.name}: skipped. {skipWords[d.skipped]}
+        </li>
+      ))}
+    </ul>
+  );
 }
 
 const counted = (done: number[]) => (done.length ? done.join(" + ") : "0");

@@ -131,7 +131,7 @@ export function Player({
                 hurt={(pain) => void hurt(play, pain)}
                 hard={() => {
                   const tried = play.sides.some((s) => s.done.length > 0);
-                  set(over(play, items, Date.now(), tried ? "" : "too hard"));
+                  set(over(play, items, Date.now(), tried ? "" : "hard"));
                   setSheet("");
                 }}
                 cancel={() => setSheet("")}

@@ -3,7 +3,15 @@ import { Note } from "../../ui/Note";
 import { Scale } from "../Scale";
 import type { Item } from "../session";
 
-export const reasons = ["no time", "nothing to do it with here", "too tired", "I am not sure how"] as const;
+export const reasons = {
+  time: "No time",
+  kit: "Nothing to do it with here",
+  tired: "Too tired",
+  unsure: "I am not sure how",
+} as const;
+
+/** Every reason as it is read again. */
+export const skipWords: Record<string, string> = { ...reasons, hard: "Too hard" };
 
 /** Why an exercise is left out. What hurts is never only skipped. */
 export function Skip({
@@ -21,9 +29,9 @@ export function Skip({
     <section aria-label="Skip" className="mt-3 grid gap-2">
       <h2 className="text-2xl">Skip {item?.exercise.name}?</h2>
       <p>Why? Your coach reads it; nothing is held against you.</p>
-      {reasons.map((r) => (
-        <Button key={r} size="big" className="w-full first-letter:uppercase" onClick={() => skip(r)}>
-          {r}
+      {Object.entries(reasons).map(([why, words]) => (
+        <Button key={why} size="big" className="w-full" onClick={() => skip(why)}>
+          {words}
         </Button>
       ))}
       <Button kind="stop" size="big" className="w-full" onClick={hurts}>

@@ -58,6 +58,7 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
       )}
       <div
         role="timer"
+        data-worked={worked(play, t).toFixed(2)}
         aria-label={counted ? "Count" : "Seconds"}
         className={`my-auto py-1 text-center ${resting ? "text-tide" : play.phase === "paused" ? "text-quiet" : ""}`}
       >

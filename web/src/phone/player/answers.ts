@@ -114,3 +114,9 @@ export function reports(p: Play, a: Answers): Report[] {
     }),
   );
 }
+
+/** What the session left out, and why, as the coach reads it. */
+export function leftOut(p: Play): Report[] {
+  const skipped = p.done.filter((d) => d.skipped).map((d) => ({ exercise: d.item.exercise.id, why: d.skipped }));
+  return skipped.length ? [{ kind: "notes", body: { on: p.on, skipped }, label: "Session" }] : [];
+}
