@@ -51,6 +51,7 @@ export function Player({
   const by = note<Signals>(useKept(), "signals") ?? usual;
   const { play, set, t } = usePlay(first, items);
   const [sheet, setSheet] = useState<"" | "skip" | "much" | "signals">("");
+  const telling = useRef(false);
   useEffect(awake, []);
   useCues(play, t, by);
   const ending = play.phase === "end" || locked;
@@ -62,11 +63,14 @@ export function Player({
   /** Pain during an exercise goes on its way at once; above its limit it ends the exercise for today. */
   async function hurt(p: Play, pain: number) {
     const n = now(p);
-    if (!n || !p.item) return;
+    if (!n || !p.item || telling.current) return;
     const did = { item: p.item, sides: p.sides, short: p.short, skipped: "" };
     const told = p.sides.map((s, i) => (i === n.turn.side ? { ...s, told: true } : s));
     const ends = pain > p.item.ends;
     const gone = ends ? over({ ...p, sides: told }, items, Date.now()) : sideOver(p, { told: true }, items, Date.now());
+    telling.current = true; // a second touch tells nothing again
+    setSheet("");
+    set(gone, false); // it is kept with the report, all of it or nothing
     await put(
       report(did, n.turn.side, p.on, () => pain, null, []),
       {
@@ -74,7 +78,7 @@ export function Player({
         [`done ${p.on} ${p.item.exercise.id}`]: "1",
       },
     );
-    setSheet("");
+    telling.current = false;
     onEntered();
     if (pain > p.item.asks) onOdd();
   }
