@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -59,6 +60,15 @@ func (p *player) pass(d time.Duration) {
 	p.ph.MustEval(`ms => localStorage.setItem("test shift", String(ms))`, p.on.Milliseconds())
 	// The player has looked at the clock since: ten times a second it does.
 	p.ph.MustEval(`() => new Promise((done) => setTimeout(done, 250))`)
+}
+
+// axe looks at a state of the player in both themes.
+func (p *player) axe(state string) {
+	require.NoError(p.t, proto.PageSetBypassCSP{Enabled: true}.Call(p.ph))
+	for _, theme := range []string{"light", "dark"} {
+		p.ph.MustEval(`t => document.documentElement.dataset.theme = t`, theme)
+		axeClean(p.t.(*testing.T), p.ph, "player, "+state+", "+theme, allRules)
+	}
 }
 
 // shows is what the player is at.
@@ -260,15 +270,20 @@ func TestTooMuch(t *testing.T) {
 	p := w.playerOf(runner, 6)
 	press(p.ph, "^Start the session")
 	reads(t, p.ph, "1 of 6", "When to stop")
+	p.touch("^Start$")
+	p.pass(4 * time.Second)
+	p.axe("work")
 	const at = `() => [...document.querySelectorAll("[role=dialog] h2")].at(-1).innerText`
 	for p.ph.MustEval(at).Str() != "One-leg raises, floor" {
 		p.touch("^Skip$")
 		p.touch("^I am not sure how$")
 		p.pass(0)
 	}
+	p.axe("ready")
 	p.touch("^Start$")
 	p.pass(3*time.Second + 7*time.Second) // two repetitions of three seconds, and one more
 	p.touch("^Too much$")
+	p.axe("too much")
 	p.taps++
 	tap(p.ph.MustElement(`[role=dialog] button[aria-label="How much does it hurt?: 6"]`))
 	reads(t, p.ph, "Is any of these so?")
@@ -282,6 +297,7 @@ func TestTooMuch(t *testing.T) {
 		p.touch("^No time$")
 		p.pass(0)
 	}
+	p.axe("end")
 	p.touch("^Keep it")
 	soon(t, func() bool { return len(w.chart(runner).Notes) == 1 }, "what was skipped")
 	assert.Len(t, w.chart(runner).Logs, 1, "the other side was not tried")

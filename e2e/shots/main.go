@@ -274,11 +274,12 @@ func (s *shooter) phone() {
 	}
 	ph.MustElementR("h2", "Session")
 	s.take(ph, "phone")
-	if has, el, _ := ph.HasR("button", "^Enter by hand$"); has {
+	if has, el, _ := ph.HasR("button", "^Start the session"); has && s.wanted("phone-session") {
 		el.MustClick()
-		ph.MustElementR("button", "as planned").MustClick()
-		ph.MustElementR("h3", ".").MustScrollIntoView()
+		ph.MustElementR("[role=dialog] button", "^Start$").MustClick()
+		time.Sleep(8 * time.Second) // some seconds into the first set
 		s.take(ph, "phone-session")
+		ph.MustElementR("[role=dialog] button", "Put aside").MustClick()
 	}
 	if s.wanted("phone-intake") || s.wanted("phone-map") {
 		ph.MustNavigate(s.url + "/phone/intake")

@@ -17,7 +17,8 @@ import (
 const MostOfANote = 2000
 
 // skipWords are the reasons an exercise is left out for, as they are read. What hurts is told as pain, not as a reason.
-var skipWords = map[string]string{"time": "no time", "kit": "nothing to do it with", "tired": "too tired", "unsure": "not sure how", "hard": "too hard"}
+var skipWords = map[string]string{"time": "no time", "kit": "nothing to do it with", "tired": "too tired", "unsure": "not sure how",
+	"hard": "too hard"}
 
 // urgentSkips are those a coach answers.
 var urgentSkips = []string{"unsure", "hard"}

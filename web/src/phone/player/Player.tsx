@@ -145,31 +145,33 @@ export function Player({
             ) : (
               <>
                 {play.phase === "ready" ? <Ready play={play} /> : <Work play={play} t={t} by={by} />}
-                <Controls
-                  play={play}
-                  start={() => {
-                    wake();
-                    set(start(play, Date.now()));
-                  }}
-                  pause={() => set(pause(play, Date.now()))}
-                  stop={() => set(stopped(play, items, Date.now()))}
-                  onwards={() => set(tick({ ...play, since: 0 }, items, Date.now(), true))}
-                  halves={() => set({ ...play, halves: !play.halves })}
-                />
-                <Beside
-                  back={() => set(back(play, Date.now()))}
-                  cramp={() => set(cramped(play, items, Date.now()))}
-                  skip={() => {
-                    set(pause(play, Date.now()));
-                    setSheet("skip");
-                  }}
-                  much={() => {
-                    set(tooMuch(play, Date.now()));
-                    setSheet("much");
-                  }}
-                  idle={play.phase === "ready" && play.before === 0}
-                  first={play.done.length === 0 && play.turn === 0}
-                />
+                <div className="sticky bottom-0 mt-auto bg-ground">
+                  <Controls
+                    play={play}
+                    start={() => {
+                      wake();
+                      set(start(play, Date.now()));
+                    }}
+                    pause={() => set(pause(play, Date.now()))}
+                    stop={() => set(stopped(play, items, Date.now()))}
+                    onwards={() => set(tick({ ...play, since: 0 }, items, Date.now(), true))}
+                    halves={() => set({ ...play, halves: !play.halves })}
+                  />
+                  <Beside
+                    back={() => set(back(play, Date.now()))}
+                    cramp={() => set(cramped(play, items, Date.now()))}
+                    skip={() => {
+                      set(pause(play, Date.now()));
+                      setSheet("skip");
+                    }}
+                    much={() => {
+                      set(tooMuch(play, Date.now()));
+                      setSheet("much");
+                    }}
+                    idle={play.phase === "ready" && play.before === 0}
+                    first={play.done.length === 0 && play.turn === 0}
+                  />
+                </div>
               </>
             )}
           </div>
@@ -244,7 +246,7 @@ function Controls({
   if (!n) return null;
   const going = play.phase === "work" || play.phase === "lead";
   return (
-    <div className="mt-auto space-y-2 pt-3">
+    <div className="space-y-2 pt-3">
       {n.course.breaks && play.phase === "ready" && n.dose.amount >= 20 && (
         <Button className="w-full" aria-pressed={play.halves} onClick={halves}>
           {play.halves ? "✓ " : ""}In two halves: {Math.ceil(n.dose.amount / 2)} + {Math.floor(n.dose.amount / 2)} s
@@ -252,10 +254,10 @@ function Controls({
       )}
       {going ? (
         <div className="grid grid-cols-2 gap-2">
-          <Button size="big" onClick={pause}>
+          <Button size="big" className="px-2!" onClick={pause}>
             {n.course.breaks ? "Break" : "Pause"}
           </Button>
-          <Button size="big" onClick={stop}>
+          <Button size="big" className="px-2!" onClick={stop}>
             That’s it
           </Button>
         </div>
@@ -269,7 +271,7 @@ function Controls({
             {play.phase === "paused" ? "Go on" : "Start"}
           </Button>
           {play.phase === "paused" && worked(play, 0) > 0 && (
-            <Button size="big" onClick={stop}>
+            <Button size="big" className="px-2!" onClick={stop}>
               That’s it
             </Button>
           )}

@@ -30,7 +30,7 @@ export function Skip({
       <h2 className="text-2xl">Skip {item?.exercise.name}?</h2>
       <p>Why? Your coach reads it; nothing is held against you.</p>
       {Object.entries(reasons).map(([why, words]) => (
-        <Button key={why} size="big" className="w-full" onClick={() => skip(why)}>
+        <Button key={why} size="big" className="w-full px-3!" onClick={() => skip(why)}>
           {words}
         </Button>
       ))}
