@@ -40,7 +40,8 @@ func (w *world) playerOf(runner string, exercises int) *player {
 	p := &player{world: w, ph: ph}
 	for range 8 {
 		p.on = w.nextSession(ph, p.on)
-		if len(ph.MustElementsByJS(`() => [...document.querySelectorAll("button")].filter((b) => b.textContent === "Enter by hand")`)) == exercises {
+		const byHand = `() => [...document.querySelectorAll("button")].filter((b) => b.textContent === "Enter by hand").length`
+		if ph.MustEval(byHand).Int() == exercises {
 			return p
 		}
 		p.on += 24 * time.Hour
@@ -118,7 +119,7 @@ func TestASessionIsPlayed(t *testing.T) {
 	reads(t, p.ph, "1 of 6", "Good:", "When to stop")
 	p.play("4")
 	reads(t, p.ph, "How was it?", "Not answered: pain and effort")
-	assert.Equal(t, 0, p.ph.MustEval(`() => document.querySelectorAll('[role=dialog] [aria-pressed="true"]').length`).Int(), "nothing is filled in")
+	assert.Zero(t, p.ph.MustEval(`() => document.querySelectorAll('[role=dialog] [aria-pressed="true"]').length`).Int(), "nothing is filled in")
 	p.answer("Pain, left", "0")
 	p.answer("Pain, right", "0")
 	p.answer("Effort", "6")
@@ -204,7 +205,8 @@ func TestASessionWithoutSignalAtEveryPoint(t *testing.T) {
 	require.Eventually(t, func() bool { // the worker keeps the page and the files it is made of
 		v, err := p.ph.Eval(`async () => {
 			if (!(await caches.match("/phone"))) return false;
-			for (const r of performance.getEntriesByType("resource")) if (r.name.includes("/assets/") && !(await caches.match(r.name))) return false;
+			for (const r of performance.getEntriesByType("resource"))
+				if (r.name.includes("/assets/") && !(await caches.match(r.name))) return false;
 			return true;
 		}`)
 		return err == nil && v.Value.Bool()
