@@ -4,6 +4,7 @@ import { day } from "../../ui/day";
 import { lockedHere, note, setNote, useKept, type Bundle } from "../kept";
 import { Player } from "../later";
 import { slotWords, type Item } from "../session";
+import { wake } from "./signals";
 import { begin, leftBehind, played, type Play } from "./play";
 
 /** Begins the session of a part of the day, goes on with one that was put aside, or asks after one that was left. */
@@ -34,7 +35,9 @@ export function Begin({
   const slots = [...new Set(open.map((i) => i.slot))].filter((s) => played(open, s, short).length > 0);
   const several = slots.filter((s) => s !== "run" && s !== "habit").length > 1;
   const go = (p: Play) => {
+    wake();
     void setNote("playing", p);
+    void setNote("answers", undefined);
     setOn(p);
   };
   const player = on && (
@@ -48,14 +51,19 @@ export function Begin({
       onOdd={onOdd}
     />
   );
-  if (kept && (kept.done.length > 0 || kept.item))
+  const left = kept && leftBehind(kept);
+  const goesOn = left && ((kept.on === today && kept.item) || left.done.length > 0); // one that was never begun is dropped
+  if (kept && left && goesOn)
     return (
       <>
         <Button
           kind="main"
           size="big"
           className="mb-3 w-full"
-          onClick={() => setOn(kept.on === today && !locked ? kept : leftBehind(kept))}
+          onClick={() => {
+            wake();
+            setOn(kept.on === today && !locked ? kept : left);
+          }}
         >
           {kept.on !== today ? `How was ${day(kept.on)}?` : locked ? "Say how it was" : "Go on with the session"}
         </Button>

@@ -134,6 +134,12 @@ export function End({
           ◐ Not answered: {left}. What is not answered stays open, and nothing moves up by it.
         </p>
       )}
+      {worst(play, a) > bundle.asksAbove && (
+        <Note role="alert" kind="stop" className="mt-2">
+          <strong className="text-brick">⬣ Above {bundle.asksAbove}: no more of it today.</strong> Keep it now; the
+          warning signs open next.
+        </Note>
+      )}
       {wrong && (
         <Note role="alert" kind="stop" className="mt-2 text-brick">
           {wrong}

@@ -14,12 +14,12 @@ import { awake, give, usual, wake, type Signals } from "./signals";
 import {
   back,
   cramped,
+  hurts,
   next,
   now,
   over,
   pause,
   played,
-  sideOver,
   start,
   stopped,
   tick,
@@ -62,25 +62,19 @@ export function Player({
 
   /** Pain during an exercise goes on its way at once; above its limit it ends the exercise for today. */
   async function hurt(p: Play, pain: number) {
-    const n = now(p);
-    if (!n || !p.item || telling.current) return;
-    const did = { item: p.item, sides: p.sides, short: p.short, skipped: "" };
-    const told = p.sides.map((s, i) => (i === n.turn.side ? { ...s, told: true } : s));
-    const ends = pain > p.item.ends;
-    const gone = ends ? over({ ...p, sides: told }, items, Date.now()) : sideOver(p, { told: true }, items, Date.now());
+    const told = telling.current ? null : hurts(p, pain, items, Date.now());
+    if (!told) return;
+    const { did, side, then } = told;
     telling.current = true; // a second touch tells nothing again
     setSheet("");
-    set(gone, false); // it is kept with the report, all of it or nothing
+    set(then, false); // it is kept with the report, all of it or nothing
     await put(
-      report(did, n.turn.side, p.on, () => pain, null, []),
-      {
-        playing: gone,
-        [`done ${p.on} ${p.item.exercise.id}`]: "1",
-      },
+      report(did, side, p.on, () => pain, null, []),
+      { playing: then, [`done ${p.on} ${did.item.exercise.id}`]: "1" },
     );
     telling.current = false;
     onEntered();
-    if (pain > p.item.asks) onOdd();
+    if (pain > did.item.asks) onOdd();
   }
 
   return (

@@ -1,12 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { Item } from "../session";
-import { asked, hurtable, missing, nothing, open, reports } from "./answers";
+import { asked, hurtable, missing, nothing, open, report, reports } from "./answers";
 import { cueOf } from "./cues";
 import { length, once, reached, where, type Course } from "./course";
 import {
   back,
   begin,
   cramped,
+  hurts,
   leftBehind,
   next,
   now,
@@ -187,6 +188,21 @@ describe("a session as it is played", () => {
     expect(after.done[0]?.sides.map((s) => s.done)).toEqual([[2], [3, 3]]); // the cramped side is over for today
     expect(tooMuch(at(13), 16_000)).toMatchObject({ phase: "paused", before: 0, sides: [{ done: [2] }, { done: [] }] });
     expect(cramped(at(1), [raises], 4000).sides[0]).toMatchObject({ done: [1], cramp: 1 });
+  });
+
+  it("tells what hurt by itself, and ends both sides above the limit", () => {
+    const at = tooMuch(tick(start(next(begin("d", "own", false), [raises], 0), 0), [raises], 16_000, true), 16_000);
+    const little = hurts(at, 4, [raises], 17_000);
+    expect(now(little?.then as Play)?.name).toBe("right");
+    const much = hurts(at, 6, [raises], 17_000);
+    expect(much?.then.phase).toBe("end");
+    expect(report(much!.did, much!.side, "d", () => 6, null, [])).toMatchObject([
+      { body: { prescription: "raises left", done: [2, 0], pain: 6, rpe: -1 } },
+    ]);
+    expect(reports(much!.then, nothing())).toEqual([]); // told, and the other side was not tried
+    const pressed = tick(start(next(begin("d", "own", false), [press], 0), 0), [press], 16_000, true);
+    const hard = hurts(tooMuch(pressed, 16_000), 8, [press], 17_000);
+    expect(report(hard!.did, hard!.side, "d", () => 8, null, [])).toMatchObject([{ body: { done: [13], pain: 8 } }]);
   });
 
   it("goes back a set, or an exercise, and does it again", () => {

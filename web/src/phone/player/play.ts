@@ -215,6 +215,18 @@ export const tooMuch = (p: Play, t: number): Play => ({
   since: t,
 });
 
+/** It hurt so much, or pressed so hard in release work: the side in hand is told by itself, and is over for today; above the
+ * limit of the exercise so is the other side. */
+export function hurts(p: Play, pain: number, items: readonly Item[], t: number) {
+  const n = now(p);
+  if (!n || !p.item) return null;
+  const part = { told: true, ...(p.item.release ? { discomfort: pain } : {}) };
+  const sides = p.sides.map((s, i) => (i === n.turn.side ? { ...s, ...part } : s));
+  const did: Did = { item: p.item, sides, short: p.short, skipped: "" };
+  const then = pain > p.item.ends ? over({ ...p, sides }, items, t) : sideOver(p, part, items, t);
+  return { did, side: n.turn.side, then };
+}
+
 /** The side in hand is over for today; the other one goes on. */
 export function sideOver(p: Play, part: Partial<Part>, items: readonly Item[], t: number): Play {
   const n = now(p);
