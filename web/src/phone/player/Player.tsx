@@ -15,6 +15,7 @@ import {
   back,
   cramped,
   hurts,
+  leftBehind,
   next,
   now,
   over,
@@ -109,7 +110,14 @@ export function Player({
             </div>
             {sheet === "signals" && <Settings by={by} set={(s) => void setNote("signals", s)} />}
             {ending ? (
-              <End bundle={bundle} play={play} locked={locked} onKept={onClose} onEntered={onEntered} onOdd={onOdd} />
+              <End
+                bundle={bundle}
+                play={play.phase === "end" ? play : leftBehind(play)}
+                locked={locked}
+                onKept={onClose}
+                onEntered={onEntered}
+                onOdd={onOdd}
+              />
             ) : sheet === "skip" ? (
               <Skip
                 item={play.item}
