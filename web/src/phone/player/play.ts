@@ -4,7 +4,7 @@ import { doseOf, sideName, type Item, type Side } from "../session";
 /** What of a session has been done on this phone, and what is in hand. It is kept at every step: a dead battery loses nothing. */
 export interface Play {
   on: string;
-  slot: string; // part of the day it is; empty for all of it
+  slot: string; // part of the day it is
   short: boolean;
   item: Item | null; // in hand, as it was begun
   turn: number; // of the turns of the item
@@ -44,7 +44,6 @@ export const breakMs = 8000;
 const changeS = 6; // to change sides
 
 const courseOf = (s: Side, short: boolean) => (short && s.shortCourse) || s.course;
-export const amountOf = (s: Side, short: boolean) => doseOf(s, short).amount;
 
 /** The sets in order: each side's first, then each side's second. What one leg works the other rests. */
 export function turns(item: Item, short: boolean): Turn[] {
@@ -100,7 +99,7 @@ export const begin = (on: string, slot: string, short: boolean): Play => ({
   done: [],
 });
 
-/** What is played: the part of the day, and nothing that is done in a run or with daily chores. */
+/** What is played of a part of the day: what is not done yet, in the short version what stands in it. */
 export const played = (items: readonly Item[], slot: string, short: boolean) =>
   items.filter((i) => i.slot === slot && !i.done && (!short || i.sides.some((s) => s.short)));
 
@@ -123,7 +122,7 @@ export function next(p: Play, items: readonly Item[], t: number): Play {
 
 /** The work of the set in hand so far, seconds. */
 export const worked = (p: Play, t: number) =>
-  (p.phase === "work" ? p.before + t - p.since : p.phase === "lead" ? p.before : p.before) / 1000;
+  (p.phase === "work" ? p.before + t - p.since : p.before) / 1000;
 
 export const start = (p: Play, t: number): Play => ({ ...p, phase: "lead", since: t });
 export const pause = (p: Play, t: number): Play =>
