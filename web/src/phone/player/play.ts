@@ -121,8 +121,7 @@ export function next(p: Play, items: readonly Item[], t: number): Play {
 }
 
 /** The work of the set in hand so far, seconds. */
-export const worked = (p: Play, t: number) =>
-  (p.phase === "work" ? p.before + t - p.since : p.before) / 1000;
+export const worked = (p: Play, t: number) => (p.phase === "work" ? p.before + t - p.since : p.before) / 1000;
 
 export const start = (p: Play, t: number): Play => ({ ...p, phase: "lead", since: t });
 export const pause = (p: Play, t: number): Play =>
