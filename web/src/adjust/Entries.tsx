@@ -174,11 +174,11 @@ function Open({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
   const [rpe, setRpe] = useState("");
   const [pain, setPain] = useState("");
   const deed = useDeed(stale.runner(runner));
-  const open = [log.rpe < 0 && "effort", log.pain < 0 && "pain"].filter(Boolean).join(" and ");
+  const open = log.rpe >= 0 ? "Pain" : log.pain < 0 ? "Effort and pain" : "Effort";
   return (
     <Note kind="caution" className="mt-4 flex flex-wrap items-end gap-3">
       <p>
-        <span className="capitalize">{open}</span> missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")},{" "}
+        {open} missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")},{" "}
         {log.prescription.side}
       </p>
       {log.rpe < 0 && (

@@ -6,7 +6,7 @@ import { lockedHere, note, toldHere, useKept, type Bundle } from "./kept";
 import { withoutSignal, type Offline } from "./offline";
 import { hoursAlone } from "./outbox";
 import type { Item } from "./session";
-import { Begin } from "./player/Begin";
+import { Begin } from "./later";
 import { Note } from "../ui/Note";
 
 type Today = Bundle["sessions"][number];

@@ -41,6 +41,7 @@ function part<P extends object>(load: () => Promise<ComponentType<P>>) {
 
 export const Days = part(() => import("./Days").then((m) => m.Days));
 export const Entry = part(() => import("./Entry").then((m) => m.Entry));
+export const Begin = part(() => import("./player/Begin").then((m) => m.Begin));
 export const Player = part(() => import("./player/Player").then((m) => m.Player));
 export const Notes = part(() => import("./Notes").then((m) => m.Notes));
 export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
