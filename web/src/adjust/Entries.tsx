@@ -178,8 +178,7 @@ function Open({ runner, log }: { runner: string; log: Schemas["AdjustLog"] }) {
   return (
     <Note kind="caution" className="mt-4 flex flex-wrap items-end gap-3">
       <p>
-        {open} missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")},{" "}
-        {log.prescription.side}
+        {open} missing: {day(log.on)}, {log.prescription.rail.replaceAll("_", " ")}, {log.prescription.side}
       </p>
       {log.rpe < 0 && (
         <Field
