@@ -145,6 +145,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.adjusting()
 	s.barefoot()
 	s.notes()
+	s.selfchecks()
 	s.phone()
 	s.house()
 	s.summarize()

@@ -80,6 +80,7 @@ func (s *server) phone() {
 	})
 	s.phoneBare(m)
 	s.phoneNotes(m)
+	s.phoneSelfchecks(m)
 	s.phoneImports(m)
 	s.phoneForms(m)
 }

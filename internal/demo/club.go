@@ -48,6 +48,7 @@ type member struct {
 	more     map[string][2]float64 // figures that differ from the usual foot, or come on top of it
 	films    map[int]string        // simulated clips kept at the n-th visit
 	quick    []figures             // before and after yesterday's session; stop is the moment
+	home     bool                  // checks at home, and writes
 	form     func(*body.Profile)   // what the runner filled in and the coach has not read yet
 }
 
@@ -144,7 +145,7 @@ var members = []member{
 		raises: [2]float64{11, 12}, stop: "rhythm"},
 		gain: tests{ankle: [2]float64{0.3, 0.4}, raises: [2]float64{4, 4}}, retests: true, decideTo: 5, pain: lately(1, 3, 3, 3, 3, 3),
 		rpe:   lately(7),
-		start: 107,
+		start: 107, home: true,
 		more:  map[string][2]float64{"gait.cadence": {40}, "gait.strike": {0, 0}, "gait.sound": {2}, "gait.bounce": {2}, "gait.hips": {1}},
 		films: map[int]string{0: "heel-240", 2: "uneven-240"},
 		set: func(p *body.Profile) {

@@ -108,6 +108,11 @@ func (m member) live(ctx context.Context, tx *store.Tx, s *store.Store, a room.A
 			return err
 		}
 	}
+	if m.home {
+		if err := m.atHome(ctx, tx, l.runner, yesterday); err != nil {
+			return err
+		}
+	}
 	if m.stop != nil {
 		stop := *m.stop
 		stop.ID, stop.On = store.NewID(), yesterday

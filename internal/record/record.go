@@ -13,6 +13,7 @@ import (
 	"notchback/internal/core/load"
 	"notchback/internal/core/refer"
 	"notchback/internal/core/screen"
+	"notchback/internal/core/selfcheck"
 )
 
 // Need names parts of a record; the person is always there.
@@ -139,8 +140,9 @@ type Person struct {
 	Barefoot    barefoot.Plan // the transition planned, as last written
 	BarefootID  string        // names it; empty where none was written
 	BareMoves   []barefoot.Move
-	BareLogs    []barefoot.Log // the newest goes, oldest first
-	Notes       []Note         // between runner and coaches, newest first
+	BareLogs    []barefoot.Log    // the newest goes, oldest first
+	Notes       []Note            // between runner and coaches, newest first
+	SelfChecks  []selfcheck.Check // of the runner at home, newest first
 }
 
 // Note is what a runner or a coach wrote beside a day, or what a session left out.

@@ -48,6 +48,7 @@ type Phone struct {
 	FormOpen    bool               `json:"formOpen" doc:"not screened yet: the intake form may be filled in"`
 	Units       body.Units         `json:"units" doc:"what this page is read in"`
 	Notes       []NoteView         `json:"notes" doc:"of the last four weeks, newest first"`
+	Check       *PhoneCheck        `json:"check,omitempty" doc:"what they may check at home; absent before a coach has seen them"`
 }
 
 // PhoneSession is one day's session.
@@ -195,6 +196,7 @@ func (o Chart) Phone(now time.Time) Phone {
 	p.Bare = o.phoneBare()
 	p.Notes = slices.DeleteFunc(o.notes(), func(n NoteView) bool { return n.Text == "" || o.Today.Sub(n.Written) > 28 })
 	p.Notes = p.Notes[:min(20, len(p.Notes))]
+	p.Check = o.phoneCheck()
 	p.Shoes = []string{}
 	for _, s := range o.Profile.Shoes {
 		p.Shoes = append(p.Shoes, s.Name)

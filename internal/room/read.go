@@ -80,6 +80,7 @@ type Retests struct {
 	SinceFirst []screen.Compared `json:"sinceFirst"`
 	Sessions   []SessionTest     `json:"sessions" doc:"before and after a session, newest first"`
 	Due        []screen.Due      `json:"due"`
+	SelfChecks []SelfCheckView   `json:"selfChecks" doc:"of the runner at home, newest first; compared with themselves alone"`
 	Next       body.Date         `json:"next" doc:"day the next measure falls due; empty without one"`
 }
 
@@ -91,7 +92,7 @@ type SessionTest struct {
 
 // Retests compares the newest values with the last and the first.
 func (o Chart) Retests() Retests {
-	r := Retests{Visits: []Past{}, Sessions: []SessionTest{}, Due: o.Due()}
+	r := Retests{Visits: []Past{}, Sessions: []SessionTest{}, Due: o.Due(), SelfChecks: o.selfChecks()}
 	r.SinceLast, r.SinceFirst = screen.History(o.visits(), o.Profile, o.House)
 	for _, s := range o.Screens {
 		if s.Kind == screen.Session {

@@ -23,7 +23,7 @@ type QueueItem struct {
 	Kind     LineKind    `json:"kind"`
 	Sentence string      `json:"sentence"`
 	Detail   string      `json:"detail" doc:"old dose → new dose, or what to do"`
-	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust,barefoot" doc:"step of the job it opens"`
+	Step     string      `json:"step" enum:"intake,screen,read,build,week,adjust,barefoot,retest" doc:"step of the job it opens"`
 	Accepts  []Accept    `json:"accepts" doc:"what Accept decides; empty when there is nothing to accept"`
 	Reason   body.Reason `json:"reason"`
 }
@@ -44,8 +44,9 @@ type LineKind string
 var LineKinds = slices.Sorted(maps.Keys(urgency))
 
 // urgency orders the kinds of lines.
-var urgency = map[LineKind]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "ask": 25, "park": 90, "back": 80, "quiet": 60,
-	"return": 50, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "note": 45, "retest": 20, "start": 15, "pending": 10, "form": 18}
+var urgency = map[LineKind]int{"broken": 120, "computing": 110, "stop": 100, "pause": 95, "selfpain": 92, "park": 90, "back": 80,
+	"quiet": 60, "return": 50, "note": 45, "selfcheck": 42, "up": 40, "calm_over": 38, "room": 35, "hold": 30, "ask": 25, "retest": 20,
+	"form": 18, "start": 15, "pending": 10}
 
 // Today lists what the practice's runners need today, most urgent first. A runner whose line is being computed says so.
 func (d *Desk) Today(ctx context.Context, a Actor) ([]QueueItem, error) {
@@ -102,6 +103,7 @@ func (o Chart) queue() (out []QueueItem) {
 			o.House.Because("today.form", "the runner's own form waits").SeeOn(on, "form", "sent"))
 	}
 	o.queueNotes(add)
+	o.queueSelfChecks(add)
 	if o.Programme == nil {
 		o.queueBare(add)
 		if len(o.Visits()) == 0 {

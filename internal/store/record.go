@@ -203,6 +203,7 @@ func queuePerson(b *batch, runner string, r *reading) {
 	}, `SELECT id::text, doc FROM running_plans WHERE runner_id = $1 ORDER BY at DESC, id DESC LIMIT 1`, runner)
 	queueBarefoot(b, runner, p)
 	queueNotes(b, runner, p)
+	queueSelfChecks(b, runner, p)
 	all(b, "the askings", &p.Checks, func(row pgx.CollectableRow, x *refer.Check) error {
 		return row.Scan(&x.ID, (*string)(&x.On), &x.Source, &x.Denied, &x.By, &x.Seq)
 	}, `SELECT c.id::text, c.on_day::text, c.source, c.denied, coalesce(k.name, ''), c.report

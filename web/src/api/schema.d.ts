@@ -671,6 +671,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/selfchecks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What the runner checked at home */
+        put: operations["phone-selfcheck"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/signs/{id}": {
         parameters: {
             query?: never;
@@ -1673,6 +1690,23 @@ export interface paths {
         put?: never;
         /** Put a removed trial back */
         post: operations["restore-trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/selfchecks/{id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark a self-check of the runner as seen */
+        put: operations["see-selfcheck"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4803,6 +4837,8 @@ export interface components {
             /** @description the transition to bare feet */
             bare?: components["schemas"]["PhoneBare"];
             cautions: string[];
+            /** @description what they may check at home; absent before a coach has seen them */
+            check?: components["schemas"]["PhoneCheck"];
             /** @description not screened yet: the intake form may be filled in */
             formOpen: boolean;
             /** @description what leads this week, in words; empty without a programme */
@@ -4868,6 +4904,13 @@ export interface components {
             /** @description plain text, at most 2,000 letters */
             text?: string;
         };
+        "Phone-selfcheckRequest": {
+            /** @description of the cadence, as the phone felt it */
+            motion?: components["schemas"]["SelfcheckStretch"][];
+            /** Format: date */
+            on: string;
+            tries: components["schemas"]["SelfcheckTry"][];
+        };
         "Phone-signRequest": {
             on: string;
             region?: string;
@@ -4906,6 +4949,11 @@ export interface components {
             stage: number;
             /** @description why it is less than it was, or waits; empty for nothing */
             why: string;
+        };
+        PhoneCheck: {
+            items: components["schemas"]["SelfcheckOffer"][];
+            /** @description the newest one; empty where there is none */
+            last: components["schemas"]["SelfCheckView"][];
         };
         PhoneDay: {
             on: string;
@@ -5148,7 +5196,7 @@ export interface components {
             /** @description old dose → new dose, or what to do */
             detail: string;
             /** @enum {string} */
-            kind: "ask" | "back" | "broken" | "calm_over" | "computing" | "form" | "hold" | "note" | "park" | "pause" | "pending" | "quiet" | "retest" | "return" | "room" | "start" | "stop" | "up";
+            kind: "ask" | "back" | "broken" | "calm_over" | "computing" | "form" | "hold" | "note" | "park" | "pause" | "pending" | "quiet" | "retest" | "return" | "room" | "selfcheck" | "selfpain" | "start" | "stop" | "up";
             name: string;
             reason: components["schemas"]["Reason"];
             runner: string;
@@ -5157,7 +5205,7 @@ export interface components {
              * @description step of the job it opens
              * @enum {string}
              */
-            step: "intake" | "screen" | "read" | "build" | "week" | "adjust" | "barefoot";
+            step: "intake" | "screen" | "read" | "build" | "week" | "adjust" | "barefoot" | "retest";
         };
         Race: {
             /**
@@ -5510,6 +5558,8 @@ export interface components {
             due: components["schemas"]["ScreenDue"][];
             /** @description day the next measure falls due; empty without one */
             next: string;
+            /** @description of the runner at home, newest first; compared with themselves alone */
+            selfChecks: components["schemas"]["SelfCheckView"][];
             /** @description before and after a session, newest first */
             sessions: components["schemas"]["SessionTest"][];
             sinceFirst: components["schemas"]["ScreenCompared"][];
@@ -6010,6 +6060,111 @@ export interface components {
             today: string;
             /** @description degrees, of a stack of so many whole mm from 0 on */
             toeAngles: number[];
+        };
+        SelfCheckView: {
+            id: string;
+            lines: components["schemas"]["SelfcheckLine"][];
+            on: string;
+            /** @description by a coach */
+            seen: boolean;
+        };
+        SelfcheckLine: {
+            /**
+             * @description absent where nothing like it was checked before
+             * @enum {string}
+             */
+            change?: "better" | "same" | "worse" | "changed";
+            /**
+             * Format: double
+             * @description half of its 95 % interval; 0 for a word or a score
+             */
+            half: number;
+            /** @description held on to something */
+            hand?: boolean;
+            item: string;
+            name: string;
+            /** @description the value is a pain, 0–10 */
+            pain: boolean;
+            reason: components["schemas"]["Reason"];
+            /** @description the figure with its error, or the word */
+            shown: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @description day of the check it is compared with */
+            since?: string;
+            /** @description why it was left out; then there is no figure */
+            skipped?: string;
+            /** @description as it was shown then */
+            then?: string;
+            /** Format: double */
+            value: number;
+            where?: string;
+        };
+        SelfcheckOffer: {
+            /** @description item that comes first, on the same side */
+            after?: string;
+            /**
+             * Format: double
+             * @description what it must come to
+             */
+            atLeast?: number;
+            how: string[];
+            id: string;
+            /** @enum {string} */
+            kind: "figure" | "count" | "hold" | "ability" | "blemish" | "class" | "pain" | "parts" | "cadence";
+            /** @description what of the screen it is like */
+            measure: string;
+            /** @description what this runner minds while doing it */
+            mind: string[];
+            /**
+             * Format: double
+             * @description largest figure; a hold stops there
+             */
+            most: number;
+            name: string;
+            /** @description of a class or a score */
+            options: components["schemas"]["ScreenOption"][];
+            /** @description while running at the usual pace, warmed up */
+            running: boolean;
+            sides: components["schemas"]["SelfcheckSide"][];
+            /**
+             * Format: int64
+             * @description how often it is taken, on each side
+             */
+            tries: number;
+            unit: string;
+        };
+        SelfcheckSide: {
+            may: boolean;
+            /** @description what would open it */
+            opens: string;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @description why it may not; empty where it may */
+            why: string;
+        };
+        SelfcheckStretch: {
+            /** @description size of the acceleration at each, m/s² */
+            a: number[];
+            /** @description time of each reading since the first, ms */
+            ms: number[];
+        };
+        SelfcheckTry: {
+            /** @description held on to something */
+            hand?: boolean;
+            item: string;
+            /** @description of a cadence that was counted: footfalls in 15 s after the first */
+            parts?: number[];
+            /** @description by the phone's motion sensor; 15 s of it */
+            sensor?: boolean;
+            /** @enum {string} */
+            side: "left" | "right" | "both";
+            /** @description why it was left out */
+            skipped?: string;
+            /** Format: double */
+            value: number;
+            /** @description where a walk hurt */
+            where?: string;
         };
         SessionTest: {
             compared: components["schemas"]["ScreenCompared"][];
@@ -8043,6 +8198,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RunBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "phone-selfcheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Phone-selfcheckRequest"];
             };
         };
         responses: {
@@ -10282,6 +10472,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Taking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "see-selfcheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */

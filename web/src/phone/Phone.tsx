@@ -5,7 +5,7 @@ import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
 import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
-import { Bare, Boundary, Days, Notes, RunEntry, ShortCode, Signs } from "./later";
+import { Bare, Boundary, Days, Notes, RunEntry, SelfCheck, ShortCode, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
 import { sync, todayIn } from "./outbox";
 import { Session } from "./Session";
@@ -143,6 +143,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
       </Button>
       {asking && <Signs bundle={bundle} today={today} onClose={() => setAsking(false)} onEntered={entered} />}
       <Notes bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
+      {bundle.check && <SelfCheck bundle={bundle} today={today} onEntered={entered} onOdd={odd} />}
       <Days bundle={bundle} />
     </Frame>
   );

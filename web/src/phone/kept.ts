@@ -13,7 +13,7 @@ export type Bundle = Schemas["Phone"];
 export interface Entry {
   id: string;
   n: number; // they are sent in this order
-  kind: "logs" | "mornings" | "runs" | "bare" | "notes" | "signs" | "intake" | `healed/${string}`;
+  kind: "logs" | "mornings" | "runs" | "bare" | "notes" | "selfchecks" | "signs" | "intake" | `healed/${string}`;
   body: unknown;
   label: string;
   runner: string; // whose report it is; empty: an earlier release did not say

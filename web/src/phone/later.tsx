@@ -44,6 +44,7 @@ export const Entry = part(() => import("./Entry").then((m) => m.Entry));
 export const Begin = part(() => import("./player/Begin").then((m) => m.Begin));
 export const Player = part(() => import("./player/Player").then((m) => m.Player));
 export const Notes = part(() => import("./Notes").then((m) => m.Notes));
+export const SelfCheck = part(() => import("./check/SelfCheck").then((m) => m.SelfCheck));
 export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
 export const Bare = part(() => import("./Bare").then((m) => m.Bare));
 export const Files = part(() => import("./Files").then((m) => m.Files));

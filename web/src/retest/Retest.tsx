@@ -12,6 +12,7 @@ import { Pick } from "../ui/Pick";
 import { Verdict } from "../ui/Verdict";
 import { fig } from "../ui/drawings";
 import { Why } from "../ui/reason";
+import { FromHome } from "./FromHome";
 
 type Compared = Schemas["ScreenCompared"];
 
@@ -41,6 +42,7 @@ export function Retest() {
       >
         Retest
       </Heading>
+      <FromHome runner={id} checks={r.selfChecks} />
       {rows.length === 0 ? (
         <Empty>
           Nothing to compare yet: each measure needs two visits.

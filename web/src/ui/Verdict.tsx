@@ -21,6 +21,8 @@ export const verdicts: Record<string, { word: string; shape: string; tone: strin
   calm_over: { word: "calm over", shape: "◆", tone: "text-tide" },
   room: { word: "no room", shape: "▥", tone: "text-ochre" },
   note: { word: "note", shape: "✎", tone: "text-ochre" },
+  selfcheck: { word: "from home", shape: "⌂", tone: "text-tide" },
+  selfpain: { word: "pain at home", shape: "⌂", tone: "text-brick" },
   form: { word: "form", shape: "◫", tone: "text-tide" },
   volume_usual: { word: "usual", shape: "●", tone: "text-tide" },
   volume_high: { word: "high", shape: "▲", tone: "text-cinder" },
