@@ -180,7 +180,7 @@ var Measures = complete([]Measure{
 		[]Option{{Name: "clear of the line", Verdict: Clear}, {Name: "touches the line", Verdict: Borderline, Severity: 0.3},
 			{Name: "over the line", Verdict: Short, Severity: 0.7}}, "From behind, against the tape down the middle of the belt."),
 	blemish("gait.sound", "Sound of landing", "cadence_landing", false, true,
-		anchors("hardly heard", "just heard over the belt", "a plain slap or thud", "loud across the room"),
+		anchors("hardly heard", "just heard", "a plain slap or thud", "loud across the room"),
 		"Eyes shut for ten seconds: listen."),
 	blemish("gait.collapse", "Collapse at mid-stance", "side_ankle", true, false,
 		anchors("heel and knee stay in line", "just visible", "heel or knee plainly falls in", "marked, every step"),

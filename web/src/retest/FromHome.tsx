@@ -79,12 +79,12 @@ function One({ line: l }: { line: View["lines"][number] }) {
     <>
       {l.then && (
         <>
-          <span className="fig text-quiet">{l.then}</span>
+          <span className="text-quiet">{l.then}</span>
           <span aria-label="to"> → </span>
         </>
       )}
       <Why reason={l.reason} title={`${l.name}, from home`}>
-        <span className={`fig font-semibold ${l.pain && l.value > 2 ? "text-brick" : ""}`}>{l.shown}</span>
+        <span className={`font-semibold ${l.pain && l.value > 2 ? "text-brick" : ""}`}>{l.shown}</span>
       </Why>
       {l.where && ` at the ${l.where.replaceAll("_", " ")}`}
       {l.hand && " · held on"} {l.change && <Verdict v={l.change} />}

@@ -113,7 +113,7 @@ function Hold({ most, keep }: { most: number; keep: (seconds: number, hand: bool
   useEffect(() => {
     if (!runs || from === null) return;
     const timer = setInterval(() => {
-      live.current = (performance.now() - from) / 1000;
+      live.current = (Date.now() - from) / 1000;
       setT(live.current);
       if (live.current < most) return;
       tone(880, 0.4);
@@ -142,8 +142,8 @@ function Hold({ most, keep }: { most: number; keep: (seconds: number, hand: bool
       type="button"
       onClick={() => {
         wake();
-        if (from === null) return setFrom(performance.now());
-        setHeld(Math.min(most, Math.round((performance.now() - from) / 100) / 10));
+        if (from === null) return setFrom(Date.now());
+        setHeld(Math.min(most, Math.round((Date.now() - from) / 100) / 10));
       }}
       className={`mt-3 flex min-h-56 flex-1 flex-col items-center justify-center rounded-sq border-2 ${runs ? "border-ink bg-panel" : "border-cinder bg-cinder text-on-cinder"}`}
     >

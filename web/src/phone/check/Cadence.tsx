@@ -49,7 +49,7 @@ function useClock(runs: boolean) {
   const [t, setT] = useState(0);
   useEffect(() => {
     if (!runs) return;
-    const timer = setInterval(() => setT(performance.now()), 100);
+    const timer = setInterval(() => setT(Date.now()), 100);
     return () => clearInterval(timer);
   }, [runs]);
   return t;
@@ -76,7 +76,7 @@ function Counting({ tries, keep }: Asked) {
     setWrong("");
   };
   function tap() {
-    const now = performance.now();
+    const now = Date.now();
     if (from === null) setFrom(now);
     if (from !== null && now - from > stretchMs) return;
     taps.current.push(now);
@@ -180,7 +180,7 @@ function Feeling({ tries, keep, count }: Asked & { count: () => void }) {
       )}
       {from === null ? (
         <div className="mt-auto space-y-2">
-          <Button kind="main" size="big" className="w-full" onClick={() => (tone(660), setFrom(performance.now()))}>
+          <Button kind="main" size="big" className="w-full" onClick={() => (tone(660), setFrom(Date.now()))}>
             Start, then run
           </Button>
           <Button kind="quiet" onClick={count}>

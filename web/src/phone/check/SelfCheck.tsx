@@ -68,8 +68,8 @@ function Last({ check }: { check: NonNullable<Bundle["check"]>["last"][number] }
         {[...(cadence && !moved.includes(cadence) ? [cadence] : []), ...moved].map((l) => (
           <li key={l.item + l.side} className="border-b border-line py-1.5">
             {l.name}
-            {l.side !== "both" && `, ${l.side}`}: <strong className="fig">{l.shown}</strong>
-            {l.then && <span className="fig text-quiet"> (was {l.then})</span>} {l.change && <Verdict v={l.change} />}
+            {l.side !== "both" && `, ${l.side}`}: <strong>{l.shown}</strong>
+            {l.then && <span className="text-quiet"> (was {l.then})</span>} {l.change && <Verdict v={l.change} />}
           </li>
         ))}
       </ul>
