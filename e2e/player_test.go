@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
-	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -64,13 +63,7 @@ func (p *player) pass(d time.Duration) {
 }
 
 // axe looks at a state of the player in both themes.
-func (p *player) axe(state string) {
-	require.NoError(p.t, proto.PageSetBypassCSP{Enabled: true}.Call(p.ph))
-	for _, theme := range []string{"light", "dark"} {
-		p.ph.MustEval(`t => document.documentElement.dataset.theme = t`, theme)
-		axeClean(p.t.(*testing.T), p.ph, "player, "+state+", "+theme, allRules)
-	}
-}
+func (p *player) axe(state string) { axeBoth(p.t.(*testing.T), p.ph, "player, "+state) }
 
 // shows is what the player is at.
 func (p *player) shows() string {

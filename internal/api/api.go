@@ -62,6 +62,7 @@ type server struct {
 	huma     huma.API
 
 	looks     looks
+	phones    instruments
 	summaries map[string]string // of operations, by id
 }
 
@@ -99,7 +100,8 @@ func assemble(desk *room.Desk, cfg Config) *server {
 	if cfg.Clock == nil {
 		cfg.Clock = time.Now
 	}
-	s := &server{desk: desk, cfg: cfg, sessions: scs.New(), looks: newLooks()}
+	s := &server{desk: desk, cfg: cfg, sessions: scs.New(), looks: newLooks(),
+		phones: instruments{by: map[string]*paired{}}}
 	if desk != nil {
 		s.sessions.Store = store.Sessions{S: desk.Store}
 	}
@@ -136,6 +138,7 @@ func (s *server) routes(engine *gin.Engine) {
 	s.units()
 	s.roster()
 	s.screens()
+	s.angles()
 	s.gait()
 	s.programme()
 	s.week()

@@ -87,7 +87,7 @@ func TestWhoGetsInWhere(t *testing.T) {
 		{"coach", signedIn(t, srv.URL, "second@test.example").http, ""}, {"owner", signedIn(t, srv.URL, email).http, ""}}
 	doc, ops := operations(t)
 	s := spoiler{rand.New(rand.NewPCG(1, 2)), doc, []string{runner}}
-	atDoor := []string{"sign-in", "redeem-code", "open-link"} // open to whoever knows a secret
+	atDoor := []string{"sign-in", "redeem-code", "open-link", "open-angle"} // open to whoever knows a secret
 	leaves := []string{"sign-out", "sign-out-everywhere", "end-session", "inclinometer", "end-access", "archive", "set-role", "let-in-again",
 		"set-second-factor"}
 	reached := map[string]int{}

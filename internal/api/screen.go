@@ -49,6 +49,7 @@ type trialIn struct {
 		Context *screen.Context `json:"context,omitempty"`
 		Where   body.Region     `json:"where,omitempty"`
 		Moment  string          `json:"moment,omitempty" enum:",before,after"`
+		Phone   bool            `json:"phone,omitempty" doc:"a phone gave the angle"`
 	}
 }
 
@@ -91,7 +92,7 @@ func (s *server) screens() {
 		"Store one trial; answers with what it changed", func(ctx context.Context, in *trialIn) (room.Taking, error) {
 			b := in.Body
 			t := screen.Trial{ID: in.Trial, Measure: b.Measure, Side: b.Side, Value: b.Value, Parts: b.Parts, Faults: b.Faults, Stop: b.Stop,
-				Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment}
+				Skipped: b.Skipped, Context: b.Context, Where: b.Where, Moment: b.Moment, Phone: b.Phone}
 			return s.desk.AddTrial(ctx, actor(ctx), in.Runner, in.Screen, t)
 		})
 	remove := func(out bool) func(context.Context, *trialPath) (room.Taking, error) {

@@ -237,7 +237,7 @@ func queueTests(b *batch, runner string) *record.Tests {
 }
 
 const trialSQL = `SELECT t.screen_id::text, t.id::text, t.measure, t.side, t.value, t.faults, t.stop, t.skipped, t.on_day::text, t.parts,
-	t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, '')
+	t.context, t.place, t.moment, t.se, coalesce(t.clip_id::text, ''), coalesce(k.name, ''), t.by_phone
 	FROM trials t JOIN screens s ON s.id = t.screen_id LEFT JOIN coaches k ON k.id = t.coach_id`
 
 const trialsSQL = trialSQL + ` WHERE s.runner_id = $1 AND t.removed_at IS NULL ORDER BY t.at`
@@ -245,7 +245,7 @@ const trialsSQL = trialSQL + ` WHERE s.runner_id = $1 AND t.removed_at IS NULL O
 // trialInto is where the columns of trialSQL go.
 func trialInto(screenID *string, x *screen.Trial) []any {
 	return []any{screenID, &x.ID, &x.Measure, &x.Side, &x.Value, &x.Faults, &x.Stop, &x.Skipped, (*string)(&x.On), &x.Parts,
-		&x.Context, &x.Where, &x.Moment, &x.SE, &x.Clip, &x.By}
+		&x.Context, &x.Where, &x.Moment, &x.SE, &x.Clip, &x.By, &x.Phone}
 }
 
 const programmeInForce = `(SELECT g.id FROM programmes g WHERE g.runner_id = $1 ORDER BY g.seq DESC LIMIT 1)`

@@ -215,7 +215,7 @@ var Measures = complete([]Measure{
 			{ID: "knee_in", Name: "knee falls in"}},
 		Seconds: 90, Limiter: "ankle_bend", Regions: lunge, Condition: "barefoot, before anything tiring"},
 	{ID: "ankle.seated_bend", Name: "Seated ankle bend", Station: "ankle", Kind: Figure, Unit: "°", Sided: true, MaxTrials: 3, Max: 60,
-		Step: 0.5, Better: "higher",
+		Step: 0.5, Better: "higher", Tool: "inclinometer",
 		How:    []string{"Seated, shin vertical; slide forward until the knee is over the toes, heel down. Degrees of the shin."},
 		Faults: []Fault{{ID: "heel_lifts", Name: "heel lifts before the toes", Fails: true}}, Seconds: 60, Limiter: "ankle_bend", Regions: lunge},
 	{ID: "ankle.end_feel", Name: "What stops the bend", Station: "ankle", Kind: Class, Sided: true, Max: 2, Better: "none",

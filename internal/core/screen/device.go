@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"gonum.org/v1/gonum/stat/distuv"
 )
 
 // Steady reports whether the last second of an instrument's readings lies within 1.5° and away from
@@ -19,6 +21,16 @@ func Steady(readings []float64, perSecond int) (degrees float64, steady bool) {
 	}
 	mean := math.Round(10*sum/float64(perSecond)) / 10
 	return mean, slices.Max(last)-slices.Min(last) <= 1.5 && mean >= 5
+}
+
+// PhoneError is the standard error of an angle that a phone gave, in degrees: from its own repeats, t·s/(1.96·√n), and never less
+// than sem, that of the instrument the test was published with; without a repeat twice sem.
+func PhoneError(rd Reading, sem float64) float64 {
+	if rd.N < 2 {
+		return 2 * sem
+	}
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(rd.N - 1)}.Quantile(0.975)
+	return math.Max(sem, t*rd.SD/math.Sqrt(float64(rd.N))/1.96)
 }
 
 // Stack is a height that can be built, with its plates.

@@ -144,6 +144,9 @@ func (x taken) finding(m Measure, side body.Side) (Finding, bool) {
 		return Finding{}, false
 	}
 	f := x.start(m, rd)
+	if rd.Phone {
+		f.Band = PhoneError(rd, x.sem(m, rd.Value))
+	}
 	switch {
 	case m.ID == body.ToeActiveHeight:
 		return x.activeGap(m, rd)

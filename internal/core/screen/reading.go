@@ -22,6 +22,7 @@ type Reading struct {
 	SD      float64     `json:"sd" doc:"between the trials; 0 with fewer than two"`
 	SE      float64     `json:"se" doc:"of the mean, when every trial brought its own; else 0"`
 	N       int         `json:"n" doc:"trials counted"`
+	Phone   bool        `json:"phone,omitempty" doc:"a phone gave one of them: the error is its own, from repeats"`
 	Trials  []string    `json:"trials" doc:"ids of the trials it was read from, counted or not"`
 	AtLeast bool        `json:"atLeast" doc:"stopped on purpose: the true value may be higher"`
 	Capped  bool        `json:"capped" doc:"every trial reached the cap"`
@@ -129,6 +130,7 @@ func (c *counted) add(t Trial) {
 	out.Context, out.Where = t.Key(), t.Where
 	out.Failed = out.Failed || slices.ContainsFunc(m.Faults, func(f Fault) bool { return f.Fails && t.Has(f.ID) })
 	out.Capped = out.Capped && t.Value >= m.Cap
+	out.Phone = out.Phone || t.Phone
 	c.values, c.done = append(c.values, v), append(c.done, t.Value)
 	if t.SE > 0 {
 		c.own = append(c.own, t.SE)

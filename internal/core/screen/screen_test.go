@@ -271,3 +271,24 @@ func TestSeverityIsANumber(t *testing.T) {
 		}
 	}
 }
+
+// TestAPhonesAngle: its error is its own, from repeats, and never better than the published instrument's; 4.303 and 2.776 are
+// Student's t at 97.5 % for 2 and 4 degrees of freedom.
+func TestAPhonesAngle(t *testing.T) {
+	sem := house.Rules{}.Get("ankle.lunge_angle.sem")
+	band := func(values ...float64) float64 {
+		trials := []Trial{}
+		for _, v := range values {
+			x, err := Enter(Trial{Measure: body.AnkleLungeAngle, Side: body.Left, Value: v, Phone: true}, 0, body.Profile{})
+			require.NoError(t, err)
+			trials = append(trials, x)
+		}
+		return Findings(trials, body.Profile{}, "2026-05-04", house.Rules{})[0].Band
+	}
+	assert.InDelta(t, 2*sem, band(36), 1e-9, "without a repeat")
+	assert.InDelta(t, sem, band(36, 36.2, 35.8), 1e-9, "a good hand is no better instrument")
+	assert.InDelta(t, 4.303*3/math.Sqrt(3)/1.96, band(33, 36, 39), 0.01)
+	assert.InDelta(t, 2.776*math.Sqrt(10)/math.Sqrt(5)/1.96, band(32, 34, 36, 38, 40), 0.01)
+	_, err := Enter(Trial{Measure: body.BalanceOpen, Side: body.Left, Value: 3, Phone: true}, 0, body.Profile{})
+	assert.Error(t, err)
+}

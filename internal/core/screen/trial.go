@@ -52,6 +52,7 @@ type Trial struct {
 	Moment  string      `json:"moment,omitempty" enum:",before,after" doc:"before or after the session, when that is compared"`
 	SE      float64     `json:"se,omitempty" doc:"standard error of this trial's own; 0: the measure's"`
 	Clip    string      `json:"clip,omitempty" doc:"clip it was read from"`
+	Phone   bool        `json:"phone,omitempty" doc:"a phone gave the angle: its error is its own, from repeats"`
 	On      body.Date   `json:"on"`
 	By      string      `json:"by,omitempty" doc:"coach who entered it"`
 }
@@ -96,6 +97,9 @@ func Enter(t Trial, already int, p body.Profile) (Trial, error) {
 	}
 	if already >= m.MaxTrials {
 		return t, body.Refuse("trials", "%s, %s has %d trials, the most it takes; remove one first", m.Name, t.Side, already)
+	}
+	if t.Phone && m.Tool != "inclinometer" {
+		return t, body.Refuse("phone", "%s is not taken by an inclinometer", m.Name)
 	}
 	if t.Parts == nil {
 		t.Parts = []float64{}

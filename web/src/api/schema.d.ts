@@ -415,6 +415,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone/angle/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make this phone an instrument */
+        post: operations["open-angle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/angle/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Angles of this phone from the vertical */
+        post: operations["send-angles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone/bare/{id}": {
         parameters: {
             query?: never;
@@ -1656,6 +1690,25 @@ export interface paths {
         /** Finish a screen */
         post: operations["finish-screen"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{runner}/screens/{screen}/phones/{phone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a phone as an instrument reads */
+        get: operations["paired-phone"];
+        /** A code that makes a phone an instrument */
+        put: operations["pair-phone"];
+        post?: never;
+        /** End a phone as an instrument */
+        delete: operations["end-phone"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3996,6 +4049,12 @@ export interface components {
             does: components["schemas"]["OfflineDose"][];
             unless: components["schemas"]["Unless"][];
         };
+        Instrument: {
+            /** @description said with every angle */
+            token: string;
+            /** @description where the phone is held */
+            where: string;
+        };
         Intake: {
             name: string;
             profile: components["schemas"]["Profile"];
@@ -4686,6 +4745,9 @@ export interface components {
             code: string;
             email: string;
         };
+        "Open-angleRequest": {
+            code: string;
+        };
         OpenLinkBody: {
             /** @description or a short code */
             code?: string;
@@ -4698,6 +4760,37 @@ export interface components {
         };
         "OutStruct { There bool \"json:\\\"there\\\"\" }Body": {
             there: boolean;
+        };
+        "Pair-phoneRequest": {
+            measure: string;
+        };
+        Pairing: {
+            /** @description to type on the phone; empty once it was */
+            code: string;
+            /**
+             * Format: double
+             * @description the newest
+             */
+            degrees: number;
+            /** @description an angle has come */
+            heard: boolean;
+            /**
+             * Format: double
+             * @description mean of the last second
+             */
+            keep: number;
+            /**
+             * Format: int64
+             * @description that the code is good for
+             */
+            seconds: number;
+            /**
+             * @description for the code to be typed; the phone is there
+             * @enum {string}
+             */
+            state: "waiting" | "there";
+            /** @description held still for a second */
+            steady: boolean;
         };
         Past: {
             finished: boolean;
@@ -5899,6 +5992,8 @@ export interface components {
              * @description trials counted
              */
             n: number;
+            /** @description a phone gave one of them: the error is its own, from repeats */
+            phone?: boolean;
             reason: components["schemas"]["Reason"];
             refer: boolean;
             /**
@@ -5984,6 +6079,8 @@ export interface components {
             on: string;
             /** @description figures the value was computed from; for cadence one count of 15 s, or the times of the taps in s */
             parts: number[];
+            /** @description a phone gave the angle: its error is its own, from repeats */
+            phone?: boolean;
             /**
              * Format: double
              * @description standard error of this trial's own; 0: the measure's
@@ -6165,6 +6262,10 @@ export interface components {
             value: number;
             /** @description where a walk hurt */
             where?: string;
+        };
+        "Send-anglesRequest": {
+            /** @description since the last ones, ten a second */
+            degrees: number[];
         };
         SessionTest: {
             compared: components["schemas"]["ScreenCompared"][];
@@ -6624,6 +6725,8 @@ export interface components {
             /** @enum {string} */
             moment?: "" | "before" | "after";
             parts?: number[];
+            /** @description a phone gave the angle */
+            phone?: boolean;
             /** @enum {string} */
             side: "left" | "right" | "both";
             skipped?: string;
@@ -7673,6 +7776,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Phone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-angle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Open-angleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "send-angles": {
+        parameters: {
+            query?: never;
+            header?: {
+                Authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Send-anglesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */
@@ -10366,6 +10537,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Screening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "paired-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                screen: string;
+                phone: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "pair-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                screen: string;
+                phone: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pair-phoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description runner's id */
+                runner: string;
+                screen: string;
+                phone: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Nothing"];
                 };
             };
             /** @description Error */

@@ -46,6 +46,7 @@ export const Player = part(() => import("./player/Player").then((m) => m.Player)
 export const Notes = part(() => import("./Notes").then((m) => m.Notes));
 export const SelfCheck = part(() => import("./check/SelfCheck").then((m) => m.SelfCheck));
 export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
+export const Angle = part(() => import("./Angle").then((m) => m.Angle));
 export const Bare = part(() => import("./Bare").then((m) => m.Bare));
 export const Files = part(() => import("./Files").then((m) => m.Files));
 export const ShortCode = part(() => import("./ShortCode").then((m) => m.ShortCode));

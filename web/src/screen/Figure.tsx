@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { useReference } from "../Desk";
 import { Button } from "../ui/Button";
 import { Dial } from "../ui/drawings";
+import { ByPhone } from "./ByPhone";
 import { Faults, Wrong, type Entry } from "./entry";
 import { fixed, parse } from "../ui/number";
 import { shortIn, stored, unitOf } from "../ui/units";
@@ -15,6 +16,7 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
   const [text, setText] = useState("");
   const [faults, setFaults] = useState<string[]>([]);
   const [wrong, setWrong] = useState("");
+  const [phone, setPhone] = useState(""); // the figure a phone gave
   const box = useRef<HTMLInputElement>(null);
   function keep() {
     const value = parse(stored(measure.unit, text));
@@ -25,7 +27,8 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
       return;
     }
     setWrong("");
-    save({ value, faults });
+    save({ value, faults, ...(phone !== "" && phone === text ? { phone: true } : {}) });
+    setPhone("");
     setText("");
     setFaults([]);
     box.current?.focus();
@@ -59,6 +62,17 @@ export function Figure({ measure, side, mine, save, view }: Entry) {
         </Button>
         {measure.tool === "inclinometer" && reference?.simulated && (
           <Inclinometer side={side} onAngle={(d) => setText(String(d))} />
+        )}
+        {measure.tool === "inclinometer" && view.current && (
+          <ByPhone
+            screen={view.current.id}
+            measure={measure.id}
+            onAngle={(d) => {
+              setText(String(d));
+              setPhone(String(d));
+              box.current?.focus();
+            }}
+          />
         )}
       </div>
       <Wrong text={wrong} />
