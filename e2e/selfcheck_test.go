@@ -122,7 +122,7 @@ func TestASelfCheckAtHome(t *testing.T) {
 	desk := w.signedIn()
 	reads(t, desk, "Self-check from home", "Walk on the heels, right: pain 3 of 10 at the heel (sole)")
 	desk.MustNavigate("http://" + w.addr + "/runners/" + runner + "/retest")
-	reads(t, desk, "Checked at home", "Reported by the runner", "3 of 10", "left out: no room or no tape")
+	reads(t, desk, "Checked at home", "Reported by the runner", "3 of 10", "not done: no room or no tape")
 	press(desk, "^I have seen it$")
 	soon(t, func() bool { return w.chart(runner).SelfChecks[0].Seen }, "it is marked as seen")
 	reads(t, p.ph, "Last on")

@@ -131,7 +131,11 @@ func shown(f screen.Finding) string {
 	if f.Word != "" || f.Half == 0 {
 		return f.Shown()
 	}
-	return body.Bare(f.Unit, "%.3g", f.Value) + " ± " + body.In(f.Unit, "%.1f", f.Half)
+	format := "%.1f"
+	if f.Unit == "spm" {
+		format = "%.0f"
+	}
+	return body.Bare(f.Unit, format, f.Value) + " ± " + body.In(f.Unit, "%.1f", f.Half)
 }
 
 // of are the tries of an item on a side that count.

@@ -1,31 +1,37 @@
 import { useState } from "react";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
-import { Pick, sides, type Side } from "../ui/Pick";
+import { FootMap } from "../ui/FootMap";
 import { put, type Bundle } from "./kept";
 import { Scale } from "./Scale";
 
-/** A new pain is kept with its place, and opens the warning signs. */
+type Place = { region: string; side: "left" | "right" };
+
+/** A new pain is kept with its place, and opens the warning signs. Nothing is filled in: the place is tapped on the map. */
 export function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]; today: string; onDone: () => void }) {
-  const [region, setRegion] = useState("arch");
-  const [side, setSide] = useState<Side | "">("");
+  const [at, setAt] = useState<Place | null>(null);
   const [pain, setPain] = useState<number | null>(null);
+  if (!at)
+    return (
+      <div className="mt-3">
+        <p className="font-medium">Where does it hurt? Tap the place.</p>
+        <FootMap marked={[]} onPick={(region, side) => setAt({ region, side })} />
+      </div>
+    );
   return (
     <div className="mt-3 space-y-2">
-      <Choice
-        label="Where"
-        value={region}
-        options={places.filter((r) => r.id !== "whole_person")}
-        onChange={setRegion}
-      />
-      <Pick label="Side" value={side} options={sides} onChange={setSide} />
+      <p className="text-lg font-semibold">
+        {at.side} {places.find((p) => p.id === at.region)?.name}
+      </p>
+      <Button kind="quiet" size="bare" onClick={() => setAt(null)}>
+        Another place
+      </Button>
       <Scale label="First steps there" value={pain} onChange={setPain} low="nothing" high="worst" />
       <Button
         kind="main"
         className="w-full"
-        disabled={!side || pain === null}
+        disabled={pain === null}
         onClick={() =>
-          void put([{ kind: "mornings", body: { on: today, region, side, pain }, label: "First steps" }]).then(onDone)
+          void put([{ kind: "mornings", body: { on: today, ...at, pain }, label: "First steps" }]).then(onDone)
         }
       >
         Keep it

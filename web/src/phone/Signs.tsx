@@ -21,7 +21,7 @@ export function Signs({
   onEntered: () => void;
 }) {
   const [yes, setYes] = useState<Schemas["ReferSign"] | null>(null);
-  const [region, setRegion] = useState("heel_sole");
+  const [region, setRegion] = useState("");
   const [side, setSide] = useState<Side | "">("");
   const [which, setWhich] = useState<string[]>([]);
   async function record() {
@@ -52,7 +52,7 @@ export function Signs({
                   <Choice
                     label="Where"
                     value={region}
-                    options={bundle.regions.filter((r) => r.id !== "whole_person")}
+                    options={[{ id: "", name: "choose" }, ...bundle.regions.filter((r) => r.id !== "whole_person")]}
                     onChange={setRegion}
                   />
                 )}
@@ -62,7 +62,7 @@ export function Signs({
                 <Button
                   kind="stop"
                   className="mt-4 w-full"
-                  disabled={!side && yes.region !== "whole_person"}
+                  disabled={(!side && yes.region !== "whole_person") || (!yes.region && which.length === 0 && !region)}
                   onClick={() => void record()}
                 >
                   {yes.class === "small" ? "Yes: tell my coach" : "Yes: stop and tell my coach"}

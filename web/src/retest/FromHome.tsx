@@ -74,7 +74,7 @@ export function FromHome({ runner, checks }: { runner: string; checks: readonly 
 }
 
 function One({ line: l }: { line: View["lines"][number] }) {
-  if (l.skipped) return <span className="text-quiet">left out: {l.skipped}</span>;
+  if (l.skipped) return <span className="text-quiet">not done: {l.skipped}</span>;
   return (
     <>
       {l.then && (

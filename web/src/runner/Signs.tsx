@@ -162,7 +162,7 @@ function Where({
   source: "intake" | "screen";
   done: () => void;
 }) {
-  const [region, setRegion] = useState(sign.region || (sign.which.length > 0 ? "" : "heel_sole"));
+  const [region, setRegion] = useState(sign.region);
   const [which, setWhich] = useState<string[]>([]);
   const [side, setSide] = useState<Side | "">(sign.region === "whole_person" ? "both" : "");
   const deed = useDeed(stale.runner(view.id));
@@ -197,7 +197,7 @@ function Where({
           <Choice
             label="Where"
             value={region}
-            options={regions.filter((r) => r.id !== "whole_person")}
+            options={[{ id: "", name: "choose" }, ...regions.filter((r) => r.id !== "whole_person")]}
             onChange={setRegion}
           />
         )}
@@ -205,7 +205,7 @@ function Where({
         <Button
           kind="stop"
           onClick={record}
-          disabled={!side || deed.busy || (sign.which.length > 0 && which.length === 0)}
+          disabled={!side || deed.busy || (sign.which.length > 0 ? which.length === 0 : !region)}
         >
           Record and lock
         </Button>

@@ -1,8 +1,8 @@
 import { Figure } from "../../ui/Figure";
 import { Stop } from "./Ready";
 import type { Signals } from "./signals";
-import { once, where, type Course } from "./course";
-import { leadMs, now, worked, type Play } from "./play";
+import { where, type Course } from "./course";
+import { breakMs, leadMs, now, worked, type Play } from "./play";
 
 /** A set while it is done: the count large, the word of the movement, and the notch that moves with it. */
 export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
@@ -12,7 +12,7 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
   const sets = n.course.sets;
   const counted = n.course.part === "repetition" || n.course.part === "pace" || n.course.part === "contact";
   const resting = play.phase === "rest" || play.phase === "break";
-  const rest = play.phase === "rest" ? n.turn.rest : 8;
+  const rest = play.phase === "rest" ? n.turn.rest : breakMs / 1000;
   const left = Math.max(0, Math.ceil(rest - (t - play.since) / 1000));
   const big =
     play.phase === "lead"
@@ -76,7 +76,7 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
         </p>
         <p className="mt-1 min-h-10 text-3xl leading-tight font-semibold first-letter:uppercase">{word}</p>
       </div>
-      <Moving course={n.course} at={resting || play.phase === "lead" ? 0 : w.at} beat={w.k} still={by.still} n={w.n} />
+      <Moving course={n.course} at={resting || play.phase === "lead" ? 0 : w.at} beat={w.k} still={by.still} />
       <Stop words={play.item.exercise.stopWhen} more={[]} />
       <p aria-live="polite" className="sr-only">
         {play.phase === "rest" && (n.turn.other ? `Other side: ${n.name}` : "Rest")}
@@ -89,25 +89,13 @@ export function Work({ play, t, by }: { play: Play; t: number; by: Signals }) {
 const plain = globalThis.matchMedia?.("(prefers-reduced-motion: reduce)");
 
 /** The rule: the notch stands where the movement, the effort or the time stands. Without motion it stands at the end of each beat. */
-function Moving({
-  course,
-  at,
-  beat,
-  still,
-  n,
-}: {
-  course: Course;
-  at: number;
-  beat: number;
-  still: boolean;
-  n: number;
-}) {
+function Moving({ course, at, beat, still }: { course: Course; at: number; beat: number; still: boolean }) {
   const jump = still || plain?.matches;
   const one = course.beats.length === 1;
   const shown = jump ? (one ? Math.floor(at / 10) * 10 : (course.beats[beat]?.to ?? 0)) : at;
   const x = 8 + (shown / 100) * 284;
   return (
-    <svg viewBox="0 0 300 44" aria-hidden className="w-full" data-at={Math.round(at)} data-n={n} data-s={once(course)}>
+    <svg viewBox="0 0 300 44" aria-hidden className="w-full">
       <line x1={8} x2={292} y1={22} y2={22} stroke="var(--ink)" strokeWidth={2} />
       {Array.from({ length: 11 }, (_, i) => (
         <line

@@ -188,6 +188,14 @@ describe("a session as it is played", () => {
     expect(after.done[0]?.sides.map((s) => s.done)).toEqual([[2], [3, 3]]); // the cramped side is over for today
     expect(tooMuch(at(13), 16_000)).toMatchObject({ phase: "paused", before: 0, sides: [{ done: [2] }, { done: [] }] });
     expect(cramped(at(1), [raises], 4000).sides[0]).toMatchObject({ done: [1], cramp: 1 });
+    const resting = stopped(at(13), [raises], 16_000); // of the left set; the right one is next
+    expect(cramped(resting, [raises], 17_000)).toMatchObject({
+      turn: resting.turn,
+      sides: [
+        { done: [2], cramp: 2 },
+        { done: [], cramp: 0 },
+      ],
+    });
   });
 
   it("tells what hurt by itself, and ends both sides above the limit", () => {

@@ -196,12 +196,15 @@ export function reachedBy(p: Play, t: number): number {
     : 0;
 }
 
-/** A cramp ends the side's sets for today, at what was reached. */
+/** A cramp ends the side's sets for today, at what was reached; one that comes in a rest is of the set before it. */
 export function cramped(p: Play, items: readonly Item[], t: number): Play {
   const n = now(p);
-  if (!n) return p;
-  const at = Math.max(1, reachedBy(p, t));
-  return sideOver({ ...p, sides: record(p, at) }, { cramp: at }, items, t);
+  const before = p.phase === "rest" ? n?.all[p.turn - 1] : undefined;
+  const of = before ?? n?.turn;
+  if (!of) return p;
+  const at = Math.max(1, before ? (p.sides[of.side]?.done[of.set] ?? 0) : reachedBy(p, t));
+  const sides = (before ? p.sides : record(p, at)).map((s, i) => (i === of.side ? { ...s, cramp: at } : s));
+  return onwards({ ...p, sides }, before ? p.turn : p.turn + 1, items, t);
 }
 
 /** It was too much: what was reached is filled in, and the set stands until it is said why. */
