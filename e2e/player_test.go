@@ -80,11 +80,15 @@ func (p *player) shows() string {
 }
 
 // play does what is in hand as planned, up to the page of questions.
-func (p *player) play(discomfort string) {
+func (p *player) play(discomfort string) { p.playTo("The end", discomfort) }
+
+// playTo does it up to where its heading says so.
+func (p *player) playTo(heading, discomfort string) {
 	for range 400 {
-		switch p.shows() {
-		case "end":
+		if p.ph.MustEval(`w => [...document.querySelectorAll("[role=dialog] h2")].some((h) => h.innerText === w)`, heading).Bool() {
 			return
+		}
+		switch p.shows() {
 		case "ready":
 			p.touch("^Start$")
 		case "ask":

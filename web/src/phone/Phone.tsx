@@ -3,7 +3,7 @@ import { Problem } from "../api/problem";
 import { Button } from "../ui/Button";
 import { day } from "../ui/day";
 import { ThemeSwitch } from "../ui/theme";
-import { kept, lockedHere, mine, put, reload, useKept, type Bundle } from "./kept";
+import { kept, lockedHere, mine, note, put, reload, useKept, type Bundle } from "./kept";
 import { Morning } from "./Morning";
 import { Bare, Boundary, Days, Notes, RunEntry, SelfCheck, ShortCode, Signs } from "./later";
 import { Locks, Unsent } from "./Notices";
@@ -17,7 +17,9 @@ export function Phone() {
   const k = useKept();
   const { trouble, ended, again } = useSync(k.link);
   const waiting = mine(k);
-  if (!k.link || (ended && !waiting.length))
+  // What is in hand, or was typed and not sent, is not taken away with the link.
+  const inHand = ["playing", "checking", "note typed"].some((name) => note(k, name) !== undefined);
+  if (!k.link || (ended && !waiting.length && !(inHand && k.bundle)))
     return (
       <Frame>
         <h1 className="text-3xl">{k.link ? "This link has ended" : "No link here"}</h1>
@@ -43,7 +45,7 @@ export function Phone() {
     );
   return (
     <Boundary instead={<Broken waiting={waiting.length} />}>
-      <Page bundle={k.bundle} trouble={trouble} entered={again} />
+      <Page bundle={k.bundle} trouble={trouble} ended={ended} entered={again} />
     </Boundary>
   );
 }
@@ -102,7 +104,17 @@ function useSync(link: string) {
   return { trouble, ended, again: () => void again() };
 }
 
-function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; entered: () => void }) {
+function Page({
+  bundle,
+  trouble,
+  ended,
+  entered,
+}: {
+  bundle: Bundle;
+  trouble: string;
+  ended: boolean; // the link: what was done is told, nothing more is begun
+  entered: () => void;
+}) {
   const k = useKept();
   const [asking, setAsking] = useState(false);
   const today = todayIn(bundle.timezone);
@@ -135,7 +147,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
         </a>
       )}
       <Morning bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
-      <Session bundle={bundle} today={today} old={k.newer} onEntered={entered} onOdd={odd} />
+      <Session bundle={bundle} today={today} old={k.newer} ended={ended} onEntered={entered} onOdd={odd} />
       {bundle.bare && <Bare bundle={bundle} today={today} onEntered={entered} onOdd={odd} />}
       <RunEntry bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
       <Button kind="stop" className="mt-6 w-full" onClick={odd}>
@@ -143,7 +155,7 @@ function Page({ bundle, trouble, entered }: { bundle: Bundle; trouble: string; e
       </Button>
       {asking && <Signs bundle={bundle} today={today} onClose={() => setAsking(false)} onEntered={entered} />}
       <Notes bundle={bundle} today={today} onEntered={entered} onOdd={odd} />
-      {bundle.check && <SelfCheck bundle={bundle} today={today} onEntered={entered} onOdd={odd} />}
+      {bundle.check && <SelfCheck bundle={bundle} today={today} ended={ended} onEntered={entered} onOdd={odd} />}
       <Days bundle={bundle} />
     </Frame>
   );

@@ -12,6 +12,7 @@ import { Note } from "../ui/Note";
 type Today = Bundle["sessions"][number];
 interface Then {
   old: boolean; // the server has a newer page: nothing more is begun on this one
+  ended: boolean; // the link: nothing is begun any more
   onEntered: () => void;
   onOdd: () => void;
 }

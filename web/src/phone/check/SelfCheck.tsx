@@ -13,6 +13,7 @@ import { answer, back, barred, begin, onwards, steps, told, worst, type Checking
 interface Page {
   bundle: Bundle;
   today: string;
+  ended: boolean; // the link
   onEntered: () => void;
   onOdd: () => void;
 }
@@ -25,7 +26,7 @@ export function SelfCheck(p: Page) {
   if (!check) return null;
   const kept = note<Checking>(k, "checking");
   const waiting = mine(k).some((e) => e.kind === "selfchecks");
-  const far = hoursAlone() >= p.bundle.aloneAfterH; // what was allowed then may not be now
+  const far = p.ended || hoursAlone() >= p.bundle.aloneAfterH; // what was allowed then may not be now
   const last = check.last[0];
   return (
     <section aria-label="Self-check" className="mt-8">
@@ -85,7 +86,7 @@ function Run({
   onClose,
   onEntered,
   onOdd,
-}: Omit<Page, "today"> & { check: NonNullable<Bundle["check"]>; first: Checking; onClose: () => void }) {
+}: Omit<Page, "today" | "ended"> & { check: NonNullable<Bundle["check"]>; first: Checking; onClose: () => void }) {
   const [c, setC] = useState(first);
   const [busy, setBusy] = useState(false);
   const all = steps(check);

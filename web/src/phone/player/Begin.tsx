@@ -14,6 +14,7 @@ export function Begin({
   today,
   short,
   old,
+  ended,
   onEntered,
   onOdd,
 }: {
@@ -22,13 +23,14 @@ export function Begin({
   today: string;
   short: boolean;
   old: boolean;
+  ended: boolean;
   onEntered: () => void;
   onOdd: () => void;
 }) {
   const k = useKept();
   const [on, setOn] = useState<Play | null>(null);
   const kept = note<Play>(k, "playing");
-  const locked = lockedHere(k).length > 0;
+  const locked = ended || lockedHere(k).length > 0;
   const open = items.map((i) =>
     note(k, `done ${today} ${i.exercise.id}`) !== undefined && !i.done ? { ...i, done: true } : i,
   );
