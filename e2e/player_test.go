@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"context"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -10,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"notchback/internal/crowd"
 	"notchback/internal/testkit"
 )
 
@@ -194,14 +196,30 @@ func TestTheClockOfAHold(t *testing.T) {
 	assert.InDelta(t, stood+2.5, on, 1, "three seconds lead in")
 }
 
-// TestASessionWithoutSignalAtEveryPoint: the network is gone from before the start; the page is closed in the middle of a set and
-// before the questions; sending is lost halfway. Each report arrives once, in order.
-func TestASessionWithoutSignalAtEveryPoint(t *testing.T) {
-	w := start(t)
-	runner := w.programmed(testkit.Profile())
-	p := w.playerOf(runner, 6)
-	require.Eventually(t, func() bool { // the worker keeps the page and the files it is made of
-		v, err := p.ph.Eval(`async () => {
+// A runner of two years opens the page without signal: from the start of the navigation to the drawn session, as shown-ms/op.
+func BenchmarkPhoneOffline(b *testing.B) {
+	w := launch(b)
+	ids, err := crowd.Make(context.Background(), w.desk.Store, testkit.Admin(b, testkit.LastDatabase()), w.desk.Actor, w.desk.Now(), 1, 104)
+	require.NoError(b, err)
+	ph := w.open("/phone#"+w.linked(ids[0]), 390, 844)
+	keptOffline(b, ph)
+	w.down()
+	total := 0.
+	for b.Loop() {
+		ph.MustReload()
+		total += ph.MustEval(`() => new Promise((done) => {
+			const look = () => [...document.querySelectorAll("h2")].some((h) => h.innerText === "Session") &&
+				/Start|Nothing planned|may be done/.test(document.body.innerText) ? done(performance.now()) : requestAnimationFrame(look);
+			look();
+		})`).Num()
+	}
+	b.ReportMetric(total/float64(b.N), "shown-ms/op")
+}
+
+// keptOffline waits until the worker keeps the page and the files it is made of.
+func keptOffline(t testing.TB, ph *rod.Page) {
+	require.Eventually(t, func() bool {
+		v, err := ph.Eval(`async () => {
 			if (!(await caches.match("/phone"))) return false;
 			for (const r of performance.getEntriesByType("resource"))
 				if (r.name.includes("/assets/") && !(await caches.match(r.name))) return false;
@@ -209,6 +227,15 @@ func TestASessionWithoutSignalAtEveryPoint(t *testing.T) {
 		}`)
 		return err == nil && v.Value.Bool()
 	}, 20*time.Second, 50*time.Millisecond)
+}
+
+// TestASessionWithoutSignalAtEveryPoint: the network is gone from before the start; the page is closed in the middle of a set and
+// before the questions; sending is lost halfway. Each report arrives once, in order.
+func TestASessionWithoutSignalAtEveryPoint(t *testing.T) {
+	w := start(t)
+	runner := w.programmed(testkit.Profile())
+	p := w.playerOf(runner, 6)
+	keptOffline(t, p.ph)
 	w.down()
 	p.ph.MustReload()
 	press(p.ph, "^Start the session")

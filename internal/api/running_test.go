@@ -251,6 +251,18 @@ func TestTwoYearsOfARunner(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(why, func(r room.StripReason) bool { return r.Title == "Strength work" }) || v.Days[i].Planned == 0)
 	status, _ := c.do("GET", at+"/strip/yesterday", nil)
 	assert.Equal(t, 422, status)
+
+	phone, token := open(t, srv.URL), store.NewToken()
+	require.NoError(t, d.Store.In(ctx, d.Actor.Practice, func(tx *store.Tx) error {
+		return tx.AddLink(ctx, ids[0], store.NewID(), store.Hash(token), d.Now().Add(time.Hour))
+	}))
+	phone.head.Set("Authorization", "Bearer "+token)
+	phone.head.Set("Accept-Encoding", "gzip")
+	_, page := phone.do("GET", "/api/phone", nil)
+	_, apart := phone.do("GET", "/api/phone/offline", nil)
+	t.Logf("a phone holds %.1f KB, and %.1f KB to go by without signal, compressed", float64(len(page))/1000, float64(len(apart))/1000)
+	assert.Greater(t, len(page), 3000, "there is a session in it")
+	assert.Less(t, len(page)+len(apart), 60_000)
 }
 
 // A run with blocks as a file for a watch: on its day, and on no other.
