@@ -123,6 +123,7 @@ type PhoneSide struct {
 	ExactShort    *body.Dose      `json:"exactShort,omitempty" doc:"that of the short version"`
 	Course        catalog.Course  `json:"course" doc:"how it is counted and timed while it is done"`
 	ShortCourse   *catalog.Course `json:"shortCourse,omitempty" doc:"that of the short version"`
+	Why           PhoneWhy        `json:"why" doc:"what moved the dose, and what would"`
 }
 
 // PhoneDose is a dose with what a page needs to count it.
@@ -297,6 +298,7 @@ func (o Chart) phoneItem(it item) PhoneItem {
 		for _, pr := range s.prescriptions {
 			side.Prescriptions, side.Legs = append(side.Prescriptions, pr.ID), append(side.Legs, pr.Side)
 		}
+		side.Why = o.phoneWhy(s.prescriptions[0])
 		p.Sides = append(p.Sides, side)
 	}
 	return p

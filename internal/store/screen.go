@@ -40,8 +40,8 @@ func (tx *Tx) AddTrial(ctx context.Context, runner, screenID string, t screen.Tr
 	_, err := tx.insertOnce(ctx, "storing the trial", `SELECT FROM trials WHERE id = $1 AND screen_id = $2`, []any{t.ID, screenID},
 		numbered+`INSERT INTO trials (id, practice_id, screen_id, measure, protocol, side, value, faults, stop, skipped, on_day, parts, context,
 			place, moment, se, clip_id, coach_id, by_phone, report)
-		SELECT $1, $2, s.id, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, NULLIF($18, '')::uuid, $19, $20, n.reports FROM n, screens s
-			WHERE s.id = $4 AND s.runner_id = $3 ON CONFLICT (id) DO NOTHING`,
+		SELECT $1, $2, s.id, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, NULLIF($18, '')::uuid, $19, $20, n.reports
+			FROM n, screens s WHERE s.id = $4 AND s.runner_id = $3 ON CONFLICT (id) DO NOTHING`,
 		t.ID, tx.Practice, runner, screenID, t.Measure, m.Protocol, t.Side, t.Value, orEmpty(t.Faults), t.Stop, t.Skipped, t.On, parts, t.Context,
 		t.Where, t.Moment, t.SE, t.Clip, coach, t.Phone)
 	return err

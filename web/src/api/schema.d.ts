@@ -4729,6 +4729,8 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "both";
             then?: components["schemas"]["PhoneThen"];
+            /** @description what moved the dose, and what would */
+            why: components["schemas"]["PhoneWhy"];
         };
         OfflineSide: {
             /** @description once one of the rows was done and one of these was told too, it waits for contact */
@@ -5127,6 +5129,14 @@ export interface components {
             side: "left" | "right" | "both";
             why: string[];
         };
+        PhoneMove: {
+            on: string;
+            to: string;
+            /** @description empty where none was kept */
+            why: string;
+            /** @description more, less, parked, back again or changed */
+            word: string;
+        };
         PhoneSession: {
             items: components["schemas"]["PhoneItem"][];
             /** @description planned and not to be done: names and reasons only */
@@ -5155,11 +5165,23 @@ export interface components {
             shortCourse?: components["schemas"]["CatalogCourse"];
             /** @enum {string} */
             side: "left" | "right" | "both";
+            /** @description what moved the dose, and what would */
+            why: components["schemas"]["PhoneWhy"];
         };
         PhoneThen: {
             cues: string[];
             setUp: string;
             words: string;
+        };
+        PhoneWhy: {
+            /** @description what it would become once the coach accepts it; empty for nothing */
+            more: string;
+            /** @description the last moves, newest first; empty where it stands as it was placed */
+            moved: components["schemas"]["PhoneMove"][];
+            /** @description how it stands now */
+            next: string;
+            /** @description day the dose stands since */
+            since: string;
         };
         "Plan-barefootRequest": {
             plan: components["schemas"]["PlanStruct"];

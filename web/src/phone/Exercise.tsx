@@ -1,6 +1,6 @@
 import { Button } from "../ui/Button";
 import { note, useKept } from "./kept";
-import { Entry } from "./later";
+import { Entry, Why } from "./later";
 import { doseOf, sideName, slotWords, type Item } from "./session";
 import { Note } from "../ui/Note";
 
@@ -41,6 +41,7 @@ export function Exercise({
           <span className="fig text-3xl font-semibold">{doseOf(s, short).text}</span>
         </p>
       ))}
+      {!open && <Why item={item} />}
       {item.less && !done && (
         <Note kind="caution within" className="mt-2">
           <strong>Less today:</strong> {item.less}

@@ -45,6 +45,7 @@ export const Begin = part(() => import("./player/Begin").then((m) => m.Begin));
 export const Player = part(() => import("./player/Player").then((m) => m.Player));
 export const Notes = part(() => import("./Notes").then((m) => m.Notes));
 export const SelfCheck = part(() => import("./check/SelfCheck").then((m) => m.SelfCheck));
+export const Why = part(() => import("./Why").then((m) => m.Why));
 export const RunEntry = part(() => import("./RunEntry").then((m) => m.RunEntry));
 export const Angle = part(() => import("./Angle").then((m) => m.Angle));
 export const Bare = part(() => import("./Bare").then((m) => m.Bare));
