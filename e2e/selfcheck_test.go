@@ -173,10 +173,8 @@ func TestThePhoneFeelsTheCadence(t *testing.T) {
 	ms, a := walk.Stretch(rand.New(rand.NewPCG(5, 5)))
 	from := time.Now()
 	for !p.ph.MustHasR("[role=dialog] h2", "That was it") && time.Since(from) < 60*time.Second {
-		at := float64(time.Since(from).Milliseconds())
 		for range 20 { // as fast as the sensor is read
-			at = float64(time.Since(from).Milliseconds())
-			moved(at, ms, a)
+			moved(float64(time.Since(from).Milliseconds()), ms, a)
 		}
 	}
 	reads(t, p.ph, "That was it", "1 checked")

@@ -91,15 +91,21 @@ func TestAPhoneAsAnInstrument(t *testing.T) {
 	assert.Equal(t, 404, status)
 	assert.True(t, strings.Contains(text, "make another code"), text)
 
+	soonOver(t, &clock, pair, enter, send)
+}
+
+// soonOver: a code ends after two minutes or with the next one, a phone with two minutes of silence.
+func soonOver(t *testing.T, clock *time.Time, pair func() api.Pairing, enter func(string, any) int, send func(string, ...float64) int) {
+	var phoneIs api.Instrument
 	late := pair()
-	clock = clock.Add(2 * time.Minute)
+	*clock = clock.Add(2 * time.Minute)
 	assert.Equal(t, 422, enter(late.Code, nil), "two minutes are over")
 	first := pair()
 	second := pair()
 	assert.Equal(t, 422, enter(first.Code, nil), "a screen has one phone at a time")
 	enter(second.Code, &phoneIs)
-	clock = clock.Add(110 * time.Second)
+	*clock = clock.Add(110 * time.Second)
 	assert.Less(t, send(phoneIs.Token, 35), 300)
-	clock = clock.Add(2 * time.Minute)
+	*clock = clock.Add(2 * time.Minute)
 	assert.Equal(t, 401, send(phoneIs.Token, 35), "nothing heard for two minutes")
 }

@@ -181,7 +181,7 @@ func open(t *testing.T, s *store.Store, database string, was record) {
 		for path, ways := range spec.Paths {
 			way, ok := ways["get"]
 			if !ok || strings.HasPrefix(path, "/api/phone") || path == "/api/inclinometer" || strings.Contains(path, "{still}") ||
-				strings.Contains(path, "{import}") || strings.Contains(path, "/workouts/") {
+				strings.Contains(path, "{import}") || strings.Contains(path, "{phone}") || strings.Contains(path, "/workouts/") {
 				continue
 			}
 			if slices.ContainsFunc(way.Parameters, func(p struct {
