@@ -40,32 +40,7 @@ func TestASelfCheckAtHome(t *testing.T) {
 	p.axe("self-check, before")
 	p.touch("^No, begin$")
 	reads(t, p.ph, "Self-check, 1 of", "its brim against the horizon")
-	p.touch("^2 ·")
-	p.touch("^1 ·")
-	p.touch("^1 ·")
-	p.touch("^touches the line$")
-	p.touch("^clear of the line$")
-	p.touch("^Tap or count$")
-	tapped := p.ph.MustElementR("[role=dialog] button", "it is zero")
-	for range 44 { // zero and 43 more
-		tapped.MustEval(`() => this.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true }))`)
-		p.on += 300 * time.Millisecond
-		p.ph.MustEval(`ms => localStorage.setItem("test shift", String(ms))`, p.on.Milliseconds())
-	}
-	for i := range 4 {
-		if i > 0 {
-			p.ph.MustElementR("[role=dialog] button", "it is zero").MustEval(`() =>
-				this.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true }))`)
-		}
-		p.pass(16 * time.Second)
-		reads(t, p.ph, "Footfalls after the first")
-		if i > 0 {
-			fill(p.ph, "Footfalls after the first", "42")
-		} else {
-			p.axe("self-check, a count")
-		}
-		p.touch("^Keep the count$")
-	}
+	p.runs()
 	reads(t, p.ph, "Knee to wall")
 	p.touch("^Put aside$")
 	p.ph.MustReload()
@@ -103,7 +78,50 @@ func TestASelfCheckAtHome(t *testing.T) {
 	p.ph.MustReload()
 	until(t, p.ph, "has sent everything", allSent)
 
-	o := w.chart(runner)
+	w.toldFromHome(runner)
+	assert.Equal(t, before, w.chart(runner).Trials(), "nothing of it is a measure of the coach's")
+	desk := w.signedIn()
+	reads(t, desk, "Self-check from home", "Walk on the heels, right: pain 3 of 10 at the heel (sole)")
+	desk.MustNavigate("http://" + w.addr + "/runners/" + runner + "/retest")
+	reads(t, desk, "Checked at home", "Reported by the runner", "3 of 10", "not done: no room or no tape")
+	press(desk, "^I have seen it$")
+	soon(t, func() bool { return w.chart(runner).SelfChecks[0].Seen }, "it is marked as seen")
+	reads(t, p.ph, "Last on")
+}
+
+// runs answers what is checked while running; the first count is tapped.
+func (p *player) runs() {
+	p.touch("^2 ·")
+	p.touch("^1 ·")
+	p.touch("^1 ·")
+	p.touch("^touches the line$")
+	p.touch("^clear of the line$")
+	p.touch("^Tap or count$")
+	tapped := p.ph.MustElementR("[role=dialog] button", "it is zero")
+	for range 44 { // zero and 43 more
+		tapped.MustEval(`() => this.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true }))`)
+		p.on += 300 * time.Millisecond
+		p.ph.MustEval(`ms => localStorage.setItem("test shift", String(ms))`, p.on.Milliseconds())
+	}
+	for i := range 4 {
+		if i > 0 {
+			p.ph.MustElementR("[role=dialog] button", "it is zero").MustEval(`() =>
+				this.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true }))`)
+		}
+		p.pass(16 * time.Second)
+		reads(p.t, p.ph, "Footfalls after the first")
+		if i > 0 {
+			fill(p.ph, "Footfalls after the first", "42")
+		} else {
+			p.axe("self-check, a count")
+		}
+		p.touch("^Keep the count$")
+	}
+}
+
+// toldFromHome: what arrived is what was answered.
+func (w *world) toldFromHome(runner string) {
+	t, o := w.t, w.chart(runner)
 	require.Len(t, o.SelfChecks, 1)
 	told := map[string][]float64{}
 	for _, x := range o.SelfChecks[0].Tries {
@@ -117,15 +135,6 @@ func TestASelfCheckAtHome(t *testing.T) {
 	assert.Empty(t, told["toes left"])
 	assert.InDelta(t, 12, told["open left"][0], 1)
 	assert.Equal(t, []float64{45}, told["open right"], "it stops by itself")
-	assert.Equal(t, before, o.Trials(), "nothing of it is a measure of the coach's")
-
-	desk := w.signedIn()
-	reads(t, desk, "Self-check from home", "Walk on the heels, right: pain 3 of 10 at the heel (sole)")
-	desk.MustNavigate("http://" + w.addr + "/runners/" + runner + "/retest")
-	reads(t, desk, "Checked at home", "Reported by the runner", "3 of 10", "not done: no room or no tape")
-	press(desk, "^I have seen it$")
-	soon(t, func() bool { return w.chart(runner).SelfChecks[0].Seen }, "it is marked as seen")
-	reads(t, p.ph, "Last on")
 }
 
 // TestPainEndsTheSelfCheck: what hurts above the limit is sent at once, with what came before it, and the signs are asked.

@@ -182,11 +182,12 @@ var errEnded = huma.Error401Unauthorized("The desk has ended this. Ask for a new
 // phoneAngles is the phone's side. No private link is asked for: the code is all it goes by.
 func (s *server) phoneAngles() {
 	m := huma.Middlewares{s.withIP}
-	register(s, http.MethodPost, "/api/phone/angle/codes", "open-angle", "Make this phone an instrument", m, func(ctx context.Context, in *struct {
+	type codeIn struct {
 		Body struct {
 			Code string `json:"code" maxLength:"20"`
 		}
-	}) (out Instrument, err error) {
+	}
+	open := func(ctx context.Context, in *codeIn) (out Instrument, err error) {
 		done, err := s.counted(ctx, "angle codes", openTries)
 		if err != nil {
 			return out, err
@@ -199,7 +200,8 @@ func (s *server) phoneAngles() {
 			return out, body.Refuse("code", "does not fit, was used, or is older than two minutes; make another at the desk")
 		}
 		return Instrument{token, "On the front of the shin, below the knee, its long side along the bone"}, done()
-	})
+	}
+	register(s, http.MethodPost, "/api/phone/angle/codes", "open-angle", "Make this phone an instrument", m, open)
 	register(s, http.MethodPost, "/api/phone/angle/readings", "send-angles", "Angles of this phone from the vertical", m,
 		func(ctx context.Context, in *struct {
 			By   string `header:"Authorization" maxLength:"200"`

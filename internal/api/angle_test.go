@@ -65,6 +65,13 @@ func TestAPhoneAsAnInstrument(t *testing.T) {
 	status, text := c.do("PUT", at[:len(at)-36]+store.NewID(), map[string]any{"measure": "balance.open"})
 	assert.Equal(t, 422, status, text)
 	assert.Equal(t, 422, enter("000000x", nil))
+	instrument(t, d, c, p, runner, at, enter, send)
+	soonOver(t, &clock, pair, enter, send)
+}
+
+// instrument: a phone that is paired sends angles, and the desk sees and ends it.
+func instrument(t *testing.T, d *testkit.Desk, c *client, p api.Pairing, runner, at string, enter func(string, any) int,
+	send func(string, ...float64) int) {
 	var phoneIs api.Instrument
 	enter(p.Code[:3]+" "+p.Code[3:], &phoneIs)
 	assert.Equal(t, 422, enter(p.Code, nil), "good once")
@@ -84,14 +91,13 @@ func TestAPhoneAsAnInstrument(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, o.Screens[0].Trials, "the coach's key enters it, nothing else")
 
-	status, _ = c.do("DELETE", at, nil)
+	status, _ := c.do("DELETE", at, nil)
 	assert.Less(t, status, 300)
 	assert.Equal(t, 401, send(phoneIs.Token, 35), "the desk has ended it")
-	status, text = c.do("GET", at, nil)
+	status, text := c.do("GET", at, nil)
 	assert.Equal(t, 404, status)
 	assert.True(t, strings.Contains(text, "make another code"), text)
 
-	soonOver(t, &clock, pair, enter, send)
 }
 
 // soonOver: a code ends after two minutes or with the next one, a phone with two minutes of silence.
