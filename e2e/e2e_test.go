@@ -56,7 +56,7 @@ func lockedAndCleared(t *testing.T, p *rod.Page) {
 	sign := p.MustElementR("li", "Swelling, heat or redness")
 	tap(sign.MustElementR("button", "Yes"))
 	reads(t, p, "Hard stop", "see a clinician")
-	field(p, "Where").MustSelect("outer ankle") // nothing is filled in
+	field(p, "Where").MustSelect("heel (sole)") // nothing is filled in
 	p.MustElement(`[role="alertdialog"]`).MustElementR("button", "^left$").MustClick()
 	press(p, "Record and lock")
 	reads(t, p, "Locked: Swelling, heat or redness", "left heel (sole)")
