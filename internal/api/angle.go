@@ -25,6 +25,7 @@ const (
 	codeGood   = 2 * time.Minute
 	silentMost = 2 * time.Minute // a paired phone that sends nothing is let go
 	pairedMost = 20 * time.Minute
+	freshMost  = 2 * time.Second // an angle older than this is none: the phone has lost its signal
 	readings   = 10 * perSecond
 )
 
@@ -86,7 +87,7 @@ func (p *paired) seen(now time.Time) Pairing {
 	if p.token != "" {
 		out.State, out.Seconds = "there", 0
 	}
-	if n := len(p.degrees); n > 0 {
+	if n := len(p.degrees); n > 0 && now.Sub(p.heard) < freshMost {
 		out.Heard, out.Degrees = true, p.degrees[n-1]
 		out.Keep, out.Steady = screen.Steady(p.degrees, perSecond)
 	}

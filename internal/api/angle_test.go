@@ -65,13 +65,13 @@ func TestAPhoneAsAnInstrument(t *testing.T) {
 	status, text := c.do("PUT", at[:len(at)-36]+store.NewID(), map[string]any{"measure": "balance.open"})
 	assert.Equal(t, 422, status, text)
 	assert.Equal(t, 422, enter("000000x", nil))
-	instrument(t, d, c, p, runner, at, enter, send)
+	instrument(t, d, c, p, &clock, runner, at, enter, send)
 	soonOver(t, &clock, pair, enter, send)
 }
 
 // instrument: a phone that is paired sends angles, and the desk sees and ends it.
-func instrument(t *testing.T, d *testkit.Desk, c *client, p api.Pairing, runner, at string, enter func(string, any) int,
-	send func(string, ...float64) int) {
+func instrument(t *testing.T, d *testkit.Desk, c *client, p api.Pairing, clock *time.Time, runner, at string,
+	enter func(string, any) int, send func(string, ...float64) int) {
 	var phoneIs api.Instrument
 	enter(p.Code[:3]+" "+p.Code[3:], &phoneIs)
 	assert.Equal(t, 422, enter(p.Code, nil), "good once")
@@ -84,6 +84,9 @@ func instrument(t *testing.T, d *testkit.Desk, c *client, p api.Pairing, runner,
 	assert.Empty(t, seen.Code)
 	assert.True(t, seen.Steady)
 	assert.InDelta(t, 35.1, seen.Keep, 0.11)
+	*clock = clock.Add(3 * time.Second)
+	c.must("GET", at, nil, &seen)
+	assert.False(t, seen.Heard || seen.Steady, "an angle of three seconds ago is none")
 	assert.Equal(t, 422, send(phoneIs.Token, 900))
 	assert.Equal(t, 401, send("", 3))
 	assert.Equal(t, 401, send(phoneIs.Token+"x", 3))

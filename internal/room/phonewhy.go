@@ -20,7 +20,7 @@ type PhoneWhy struct {
 // PhoneMove is one move of a dose, as the runner reads it.
 type PhoneMove struct {
 	On   body.Date `json:"on"`
-	Word string    `json:"word" doc:"more, less, parked, back again or changed"`
+	Word string    `json:"word" doc:"more, less, less for now, parked, back again or changed"`
 	To   string    `json:"to"`
 	Why  string    `json:"why" doc:"empty where none was kept"`
 }
@@ -48,8 +48,12 @@ func (o Chart) phoneWhy(p catalog.Prescription) PhoneWhy {
 	if len(pr.Fired) > 0 {
 		w.Next = pr.Fired[0].Reason.Says
 	}
-	if pr.Verdict == adjust.Up {
+	switch pr.Verdict {
+	case adjust.Up:
 		w.More = pr.To.Text()
+	case adjust.Back, adjust.Park: // it protects already, before a coach has seen it
+		w.Moved = slices.Insert(w.Moved, 0, PhoneMove{o.Today, "less for now", pr.InForce().Text(), w.Next})
+		w.Next = "your coach looks at it"
 	}
 	return w
 }

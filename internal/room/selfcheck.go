@@ -69,26 +69,21 @@ func (o Chart) phoneCheck() *PhoneCheck {
 
 // queueSelfChecks adds a line for what a runner checked at home and nobody has seen. Pain in it comes before what moves up.
 func (o Chart) queueSelfChecks(add adds) {
-	var unseen []SelfCheckView
-	for _, v := range o.selfChecks() {
-		if !v.Seen {
-			unseen = append(unseen, v)
-		}
-	}
+	unseen := slices.DeleteFunc(o.selfChecks(), func(v SelfCheckView) bool { return v.Seen })
 	if len(unseen) == 0 {
 		return
 	}
 	kind, newest := LineKind("selfcheck"), unseen[0]
+	var all []selfcheck.Line
+	for _, v := range unseen {
+		all = append(all, v.Lines...)
+	}
 	var said []string
-	for _, v := range unseen { // the worst pain speaks, however old
-		w, ok := selfcheck.Worst(v.Lines)
-		if !ok || w.Value <= o.House.Get("walk.pain.note") {
-			continue
-		}
+	if w, ok := selfcheck.Worst(all); ok { // it speaks, however old
 		if w.Value > refer.AsksAbove {
 			kind = "selfpain"
 		}
-		said = append(said, fmt.Sprintf("%s, %s: pain %g of 10 at the %s", w.Name, w.Side, w.Value, w.Where.Name()))
+		said = append(said, fmt.Sprintf("%s, %s: pain %s", w.Name, w.Side, w.Shown))
 	}
 	for _, l := range newest.Lines {
 		if l.Item == "cadence" && l.Skipped == "" {

@@ -5,7 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/stat/distuv"
+	"notchback/internal/core/stats"
 )
 
 // Steady reports whether the last second of an instrument's readings lies within 1.5° and away from
@@ -29,8 +29,7 @@ func PhoneError(rd Reading, sem float64) float64 {
 	if rd.N < 2 {
 		return 2 * sem
 	}
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(rd.N - 1)}.Quantile(0.975)
-	return math.Max(sem, t*rd.SD/math.Sqrt(float64(rd.N))/1.96)
+	return math.Max(sem, stats.HalfWidthOf(rd.SD, rd.N)/1.96)
 }
 
 // Stack is a height that can be built, with its plates.

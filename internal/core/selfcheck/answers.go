@@ -78,7 +78,8 @@ type Line struct {
 	Value   float64       `json:"value"`
 	Half    float64       `json:"half" doc:"half of its 95 % interval; 0 for a word or a score"`
 	Pain    bool          `json:"pain" doc:"the value is a pain, 0–10"`
-	Where   body.Region   `json:"where,omitempty"`
+	Sore    bool          `json:"sore" doc:"a pain above what is only noted"`
+	Where   body.Region   `json:"where,omitempty" doc:"where a walk hurt; said in shown too"`
 	Hand    bool          `json:"hand,omitempty" doc:"held on to something"`
 	Skipped string        `json:"skipped,omitempty" doc:"why it was left out; then there is no figure"`
 	Since   body.Date     `json:"since,omitempty" doc:"day of the check it is compared with"`
@@ -104,7 +105,10 @@ func (c Check) Lines(earlier []Check, p body.Profile, h house.Rules) []Line {
 				continue
 			}
 			l.Value, l.Half, l.Where, l.Hand = f.Value, f.Half, c.where(it, side), c.hand(it, side)
-			l.Shown, l.Reason = shown(f), f.Reason
+			l.Shown, l.Reason, l.Sore = shown(f), f.Reason, l.Pain && f.Verdict == screen.Short
+			if l.Where != "" {
+				l.Shown += " at the " + l.Where.Name()
+			}
 			for _, e := range earlier {
 				was, ok := e.finding(it, side, p, h)
 				if !ok || e.hand(it, side) != l.Hand {
@@ -198,10 +202,10 @@ func (c Check) finding(it Item, side body.Side, p body.Profile, h house.Rules) (
 // bring their own spread; unlike a count there is nothing to round. NaN for fewer than two.
 func Sensed(stretches []float64) float64 { return stats.HalfWidth(stretches) }
 
-// Worst is the highest pain of the walks, and where; nothing where none was taken.
+// Worst is the highest pain of the walks that is more than noted, and where; nothing where there is none.
 func Worst(lines []Line) (worst Line, ok bool) {
 	for _, l := range lines {
-		if l.Pain && l.Skipped == "" && (!ok || l.Value > worst.Value) {
+		if l.Sore && (!ok || l.Value > worst.Value) {
 			worst, ok = l, true
 		}
 	}

@@ -59,12 +59,15 @@ func SD(x []float64) float64 {
 // HalfWidth returns half the 95 % interval of a mean, t·s/√n with n − 1 degrees of freedom, in the
 // unit of x; NaN for fewer than two values.
 func HalfWidth(x []float64) float64 {
-	n := float64(len(x))
+	return HalfWidthOf(SD(x), len(x))
+}
+
+// HalfWidthOf is HalfWidth of n values whose sample standard deviation is known, in its unit; NaN for fewer than two values.
+func HalfWidthOf(sd float64, n int) float64 {
 	if n < 2 {
 		return math.NaN()
 	}
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975)
-	return t * SD(x) / math.Sqrt(n)
+	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 1)}.Quantile(0.975) * sd / math.Sqrt(float64(n))
 }
 
 // TypicalError returns the error of one measurement from the differences of repeat pairs, SD(d)/√2,

@@ -3396,6 +3396,9 @@ export interface components {
             opens?: components["schemas"]["ReferOpening"];
             who: string;
         };
+        CodeInBody: {
+            code: string;
+        };
         Codes: {
             /** @description each works once in place of a number; shown once */
             recovery: string[];
@@ -4747,9 +4750,6 @@ export interface components {
             code: string;
             email: string;
         };
-        "Open-angleRequest": {
-            code: string;
-        };
         OpenLinkBody: {
             /** @description or a short code */
             code?: string;
@@ -5134,7 +5134,7 @@ export interface components {
             to: string;
             /** @description empty where none was kept */
             why: string;
-            /** @description more, less, parked, back again or changed */
+            /** @description more, less, less for now, parked, back again or changed */
             word: string;
         };
         PhoneSession: {
@@ -6213,10 +6213,13 @@ export interface components {
             since?: string;
             /** @description why it was left out; then there is no figure */
             skipped?: string;
+            /** @description a pain above what is only noted */
+            sore: boolean;
             /** @description as it was shown then */
             then?: string;
             /** Format: double */
             value: number;
+            /** @description where a walk hurt; said in shown too */
             where?: string;
         };
         SelfcheckOffer: {
@@ -7820,7 +7823,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Open-angleRequest"];
+                "application/json": components["schemas"]["CodeInBody"];
             };
         };
         responses: {

@@ -136,6 +136,7 @@ function Page({
         </Note>
       )}
       <Unsent trouble={trouble} />
+      {ended && <ShortCode />}
       <Locks words={[...bundle.locks.map((l) => `${l.question} (${l.place}) ${l.do}`), ...lockedHere(k)]} />
       <Standing bundle={bundle} today={today} entered={entered} />
       {bundle.formOpen && (

@@ -84,9 +84,8 @@ function One({ line: l }: { line: View["lines"][number] }) {
         </>
       )}
       <Why reason={l.reason} title={`${l.name}, from home`}>
-        <span className={`font-semibold ${l.pain && l.value > 2 ? "text-brick" : ""}`}>{l.shown}</span>
+        <span className={`font-semibold ${l.sore ? "text-brick" : ""}`}>{l.shown}</span>
       </Why>
-      {l.where && ` at the ${l.where.replaceAll("_", " ")}`}
       {l.hand && " · held on"} {l.change && <Verdict v={l.change} />}
     </>
   );

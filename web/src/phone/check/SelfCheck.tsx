@@ -1,14 +1,14 @@
 import { useEffect, useState } from "react";
-import { Dialog } from "radix-ui";
 import { Button } from "../../ui/Button";
 import { day } from "../../ui/day";
 import { Note } from "../../ui/Note";
 import { Verdict } from "../../ui/Verdict";
+import { FullScreen } from "../FullScreen";
 import { lockedHere, mine, note, put, setNote, useKept, type Bundle } from "../kept";
 import { hoursAlone } from "../outbox";
 import { awake } from "../player/signals";
 import { Ask } from "./Ask";
-import { answer, back, barred, begin, onwards, steps, told, worst, type Checking } from "./checking";
+import { answer, back, barred, begin, next, steps, told, whole, worst, type Checking } from "./checking";
 
 interface Page {
   bundle: Bundle;
@@ -26,26 +26,31 @@ export function SelfCheck(p: Page) {
   if (!check) return null;
   const kept = note<Checking>(k, "checking");
   const waiting = mine(k).some((e) => e.kind === "selfchecks");
+  const locked = lockedHere(k).length > 0 || p.bundle.locks.some((l) => !l.small);
   const far = p.ended || hoursAlone() >= p.bundle.aloneAfterH; // what was allowed then may not be now
+  // What was told is sent before another check is begun, and where it may not go on.
+  const left = kept && told(kept) && (kept.on !== p.today || locked || far) ? kept : null;
   const last = check.last[0];
   return (
     <section aria-label="Self-check" className="mt-8">
       <h2 className="mb-2 text-2xl">Check yourself</h2>
       {waiting && <p className="text-ochre">◐ not sent yet</p>}
       {last && <Last check={last} />}
-      {lockedHere(k).length > 0 || p.bundle.locks.some((l) => !l.small) ? (
+      {left && (
+        <Button kind="main" className="mb-2 w-full" onClick={() => void send(left).then(p.onEntered)}>
+          Send what you checked on {day(left.on)}
+        </Button>
+      )}
+      {locked ? (
         <p className="text-quiet">It waits until your coach has been in touch.</p>
       ) : far ? (
         <p className="text-quiet">It opens again once this phone had signal.</p>
       ) : (
-        <Button className="w-full" onClick={() => setOn(kept?.on === p.today ? kept : begin(p.today))}>
-          {kept?.on === p.today ? "Go on with the self-check" : "Self-check, three to five minutes"}
-        </Button>
-      )}
-      {kept && told(kept) && (kept.on !== p.today || far) && (
-        <Button kind="main" className="mt-2 w-full" onClick={() => void send(kept).then(p.onEntered)}>
-          Send what you checked on {day(kept.on)}
-        </Button>
+        !left && (
+          <Button className="w-full" onClick={() => setOn(kept?.on === p.today ? kept : begin(p.today))}>
+            {kept?.on === p.today ? "Go on with the self-check" : "Self-check, three to five minutes"}
+          </Button>
+        )
       )}
       {on && <Run {...p} check={check} first={on} onClose={() => setOn(null)} />}
     </section>
@@ -95,65 +100,54 @@ function Run({
     void setNote("checking", next); // a dead battery loses nothing
   };
   useEffect(awake, []);
-  const step = all[c.at];
+  const step = c.begun ? next(c, all) : undefined;
   async function keep(done: Checking) {
     if (busy) return;
     setBusy(true);
-    await send(done);
+    await send(whole(done, all));
     onEntered();
     onClose();
     if (worst(done) > bundle.asksAbove) onOdd();
   }
   return (
-    <Dialog.Root open modal={false} onOpenChange={(o) => !o && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          onInteractOutside={(e) => e.preventDefault()}
-          onEscapeKeyDown={(e) => e.preventDefault()}
-          className="fixed inset-0 overflow-y-auto bg-ground text-[1.05rem]"
-        >
-          <div className="mx-auto flex min-h-full max-w-md flex-col px-4 py-2">
-            <div className="flex items-center justify-between gap-2">
-              <Dialog.Title className="text-base font-medium text-quiet">
-                {step ? `Self-check, ${c.at + 1} of ${all.length}` : "Self-check"}
-              </Dialog.Title>
-              <span className="flex gap-1">
-                {c.at >= 0 && (
-                  <Button kind="quiet" size="tight" onClick={() => set(back(c, all))}>
-                    Back
-                  </Button>
-                )}
-                <Button kind="quiet" size="tight" onClick={onClose}>
-                  Put aside
-                </Button>
-              </span>
-            </div>
-            {c.at < 0 ? (
-              <Before
-                check={check}
-                empty={all.length === 0}
-                go={() => set(onwards(c, all))}
-                odd={() => (onClose(), onOdd())}
-              />
-            ) : step ? (
-              <Ask
-                key={c.at}
-                step={step}
-                keep={(tries, motion) => {
-                  const next = answer(c, all, tries, motion);
-                  // Pain above the limit ends the check: it is sent as it is, and the signs are asked.
-                  if (worst(next) > bundle.asksAbove) void keep(next);
-                  else set(next);
-                }}
-              />
-            ) : (
-              <After c={c} keep={() => void keep(c)} />
-            )}
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <FullScreen
+      title={step ? `Self-check, ${all.indexOf(step) + 1} of ${all.length}` : "Self-check"}
+      onClose={onClose}
+      buttons={
+        <>
+          {c.begun && (
+            <Button kind="quiet" size="tight" onClick={() => set(back(c, all))}>
+              Back
+            </Button>
+          )}
+          <Button kind="quiet" size="tight" onClick={onClose}>
+            Put aside
+          </Button>
+        </>
+      }
+    >
+      {!c.begun ? (
+        <Before
+          check={check}
+          empty={all.length === 0}
+          go={() => set({ ...c, begun: true })}
+          odd={() => (onClose(), onOdd())}
+        />
+      ) : step ? (
+        <Ask
+          key={step.offer.id + step.side.side}
+          step={step}
+          keep={(tries, motion) => {
+            const then = answer(c, step, tries, motion);
+            // Pain above the limit ends the check: it is sent as it is, and the signs are asked.
+            if (worst(then) > bundle.asksAbove) void keep(then);
+            else set(then);
+          }}
+        />
+      ) : (
+        <After c={whole(c, all)} keep={() => void keep(c)} />
+      )}
+    </FullScreen>
   );
 }
 

@@ -5,10 +5,10 @@ export type Offer = Schemas["SelfcheckOffer"];
 export type Try = Schemas["SelfcheckTry"];
 export type Stretch = Schemas["SelfcheckStretch"];
 
-/** A self-check in hand. It is kept at every step. */
+/** A self-check in hand. It is kept at every step; where it stands follows from what was answered. */
 export interface Checking {
   on: string;
-  at: number; // of the steps; -1 before the first
+  begun: boolean;
   tries: Try[];
   motion: Stretch[];
 }
@@ -19,7 +19,7 @@ export interface Step {
   side: Schemas["SelfcheckSide"];
 }
 
-export const begin = (on: string): Checking => ({ on, at: -1, tries: [], motion: [] });
+export const begin = (on: string): Checking => ({ on, begun: false, tries: [], motion: [] });
 
 /** What is asked, in order; what may not be done is not. */
 export const steps = (check: NonNullable<Bundle["check"]>): Step[] =>
@@ -36,6 +36,9 @@ export const barred = (check: NonNullable<Bundle["check"]>): { name: string; why
     }));
   });
 
+const of = (s: Step) => (t: Try) => t.item === s.offer.id && t.side === s.side.side;
+const answered = (c: Checking, s: Step) => c.tries.some(of(s)) || (s.offer.kind === "cadence" && c.motion.length > 0);
+
 /** A step that asks for another one first, where that did not come to enough. */
 const waits = (c: Checking, s: Step) =>
   !!s.offer.after &&
@@ -44,44 +47,37 @@ const waits = (c: Checking, s: Step) =>
       t.item === s.offer.after && t.side === s.side.side && !t.skipped && !t.hand && t.value >= (s.offer.atLeast ?? 0),
   );
 
-/** The next step from here on; past the last one the check is at its end. */
-export function onwards(c: Checking, all: Step[]): Checking {
-  let at = c.at + 1;
-  const tries = [...c.tries];
-  for (; at < all.length; at++) {
-    const s = all[at] as Step;
-    if (!waits(c, s)) break;
-    tries.push({ item: s.offer.id, side: s.side.side, value: 0, skipped: "eyes open was not steady enough" });
-  }
-  return { ...c, at, tries };
-}
+/** The step to be answered; none where the check is at its end. */
+export const next = (c: Checking, all: Step[]) => all.find((s) => !answered(c, s) && !waits(c, s));
 
-/** The step in hand is answered. */
-export const answer = (c: Checking, all: Step[], tries: Try[], motion?: Stretch[]): Checking =>
-  onwards({ ...c, tries: [...c.tries, ...tries], ...(motion ? { motion } : {}) }, all);
+/** A step is answered; answered again it is the later answer. */
+export const answer = (c: Checking, s: Step, tries: Try[], motion?: Stretch[]): Checking => ({
+  ...c,
+  tries: [...c.tries.filter((t) => !of(s)(t)), ...tries],
+  ...(motion ? { motion } : {}),
+});
 
-/** One step back: what was answered there is asked again. */
+/** One step back: what was answered last is asked again. */
 export function back(c: Checking, all: Step[]): Checking {
-  for (let at = Math.min(c.at, all.length) - 1; at >= 0; at--) {
-    const s = all[at] as Step;
-    const mine = (t: Try) => t.item === s.offer.id && t.side === s.side.side;
-    const ours = c.tries.filter(mine);
-    const rest = {
-      ...c,
-      at,
-      tries: c.tries.filter((t) => !mine(t)),
-      ...(s.offer.id === "cadence" ? { motion: [] } : {}),
-    };
-    if (ours.some((t) => !t.skipped) || (s.offer.id === "cadence" && c.motion.length > 0) || !waits(rest, s))
-      return rest;
-    c = rest;
-  }
-  return { ...c, at: -1 };
+  const last = all.findLast((s) => answered(c, s));
+  if (!last) return { ...c, begun: false };
+  return answer(c, last, [], last.offer.kind === "cadence" ? [] : undefined);
 }
 
-/** The highest pain of the walks. */
-export const worst = (c: Checking) =>
-  Math.max(0, ...c.tries.filter((t) => t.item === "heels" || t.item === "toes").map((t) => t.value));
+/** The check as it is sent: what another step did not open is left out, with why. */
+export const whole = (c: Checking, all: Step[]): Checking => ({
+  ...c,
+  tries: [
+    ...c.tries,
+    ...all
+      .filter((s) => !answered(c, s) && waits(c, s))
+      .filter((s) => c.tries.some((t) => t.item === s.offer.after && t.side === s.side.side))
+      .map((s) => ({ item: s.offer.id, side: s.side.side, value: 0, skipped: "eyes open was not steady enough" })),
+  ],
+});
+
+/** The highest pain of the walks: they alone say where something hurt. */
+export const worst = (c: Checking) => Math.max(0, ...c.tries.filter((t) => t.where).map((t) => t.value));
 
 /** Something was told, and has to reach the coach. */
 export const told = (c: Checking) => c.motion.length > 0 || c.tries.some((t) => !t.skipped);

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { Dialog } from "radix-ui";
 import { Button } from "../../ui/Button";
 import { Note } from "../../ui/Note";
+import { FullScreen } from "../FullScreen";
 import { note, put, setNote, useKept, type Bundle } from "../kept";
 import { Scale } from "../Scale";
 import type { Item } from "../session";
@@ -79,107 +79,96 @@ export function Player({
   }
 
   return (
-    <Dialog.Root open modal={false} onOpenChange={(o) => !o && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          onInteractOutside={(e) => e.preventDefault()}
-          onEscapeKeyDown={(e) => e.preventDefault()}
-          className="fixed inset-0 overflow-y-auto bg-ground text-[1.05rem]"
-        >
-          <div className="mx-auto flex min-h-full max-w-md flex-col px-4 py-2">
-            <div className="flex items-center justify-between gap-2">
-              <Dialog.Title className="text-base font-medium text-quiet">
-                {ending ? "The end" : `${at} of ${total.size}`}
-              </Dialog.Title>
-              <span className="flex gap-1">
-                <Button kind="quiet" size="tight" onClick={() => setSheet(sheet === "signals" ? "" : "signals")}>
-                  Sound
-                </Button>
-                <Button
-                  kind="quiet"
-                  size="tight"
-                  onClick={() => {
-                    set(pause(play, Date.now()));
-                    onClose();
-                  }}
-                >
-                  Put aside
-                </Button>
-              </span>
-            </div>
-            {sheet === "signals" && <Settings by={by} set={(s) => void setNote("signals", s)} />}
-            {ending ? (
-              <End
-                bundle={bundle}
-                play={play.phase === "end" ? play : leftBehind(play)}
-                locked={locked}
-                onKept={onClose}
-                onEntered={onEntered}
-                onOdd={onOdd}
-              />
-            ) : sheet === "skip" ? (
-              <Skip
-                item={play.item}
-                skip={(why) => {
-                  set(over(play, items, Date.now(), why));
-                  setSheet("");
-                }}
-                hurts={() => {
-                  set(tooMuch(play, Date.now()));
-                  setSheet("much");
-                }}
-                cancel={() => setSheet("")}
-              />
-            ) : sheet === "much" && play.item ? (
-              <TooMuch
-                item={play.item}
-                hurt={(pain) => void hurt(play, pain)}
-                hard={() => {
-                  const tried = play.sides.some((s) => s.done.length > 0);
-                  set(over(play, items, Date.now(), tried ? "" : "hard"));
-                  setSheet("");
-                }}
-                cancel={() => setSheet("")}
-              />
-            ) : play.phase === "ask" ? (
-              <Discomfort play={play} set={set} items={items} />
-            ) : (
-              <>
-                {play.phase === "ready" ? <Ready play={play} /> : <Work play={play} t={t} by={by} />}
-                <div className="sticky bottom-0 mt-auto bg-ground">
-                  <Controls
-                    play={play}
-                    start={() => {
-                      wake();
-                      set(start(play, Date.now()));
-                    }}
-                    pause={() => set(pause(play, Date.now()))}
-                    stop={() => set(stopped(play, items, Date.now()))}
-                    onwards={() => set(tick({ ...play, since: 0 }, items, Date.now(), true))}
-                    halves={() => set({ ...play, halves: !play.halves })}
-                  />
-                  <Beside
-                    back={() => set(back(play, Date.now()))}
-                    cramp={() => set(cramped(play, items, Date.now()))}
-                    skip={() => {
-                      set(pause(play, Date.now()));
-                      setSheet("skip");
-                    }}
-                    much={() => {
-                      set(tooMuch(play, Date.now()));
-                      setSheet("much");
-                    }}
-                    idle={play.phase === "ready" && play.before === 0}
-                    first={play.done.length === 0 && play.turn === 0}
-                  />
-                </div>
-              </>
-            )}
+    <FullScreen
+      title={ending ? "The end" : `${at} of ${total.size}`}
+      onClose={onClose}
+      buttons={
+        <>
+          <Button kind="quiet" size="tight" onClick={() => setSheet(sheet === "signals" ? "" : "signals")}>
+            Sound
+          </Button>
+          <Button
+            kind="quiet"
+            size="tight"
+            onClick={() => {
+              set(pause(play, Date.now()));
+              onClose();
+            }}
+          >
+            Put aside
+          </Button>
+        </>
+      }
+    >
+      {sheet === "signals" && <Settings by={by} set={(s) => void setNote("signals", s)} />}
+      {ending ? (
+        <End
+          bundle={bundle}
+          play={play.phase === "end" ? play : leftBehind(play)}
+          locked={locked}
+          onKept={onClose}
+          onEntered={onEntered}
+          onOdd={onOdd}
+        />
+      ) : sheet === "skip" ? (
+        <Skip
+          item={play.item}
+          skip={(why) => {
+            set(over(play, items, Date.now(), why));
+            setSheet("");
+          }}
+          hurts={() => {
+            set(tooMuch(play, Date.now()));
+            setSheet("much");
+          }}
+          cancel={() => setSheet("")}
+        />
+      ) : sheet === "much" && play.item ? (
+        <TooMuch
+          item={play.item}
+          hurt={(pain) => void hurt(play, pain)}
+          hard={() => {
+            const tried = play.sides.some((s) => s.done.length > 0);
+            set(over(play, items, Date.now(), tried ? "" : "hard"));
+            setSheet("");
+          }}
+          cancel={() => setSheet("")}
+        />
+      ) : play.phase === "ask" ? (
+        <Discomfort play={play} set={set} items={items} />
+      ) : (
+        <>
+          {play.phase === "ready" ? <Ready play={play} /> : <Work play={play} t={t} by={by} />}
+          <div className="sticky bottom-0 mt-auto bg-ground">
+            <Controls
+              play={play}
+              start={() => {
+                wake();
+                set(start(play, Date.now()));
+              }}
+              pause={() => set(pause(play, Date.now()))}
+              stop={() => set(stopped(play, items, Date.now()))}
+              onwards={() => set(tick({ ...play, since: 0 }, items, Date.now(), true))}
+              halves={() => set({ ...play, halves: !play.halves })}
+            />
+            <Beside
+              back={() => set(back(play, Date.now()))}
+              cramp={() => set(cramped(play, items, Date.now()))}
+              skip={() => {
+                set(pause(play, Date.now()));
+                setSheet("skip");
+              }}
+              much={() => {
+                set(tooMuch(play, Date.now()));
+                setSheet("much");
+              }}
+              idle={play.phase === "ready" && play.before === 0}
+              first={play.done.length === 0 && play.turn === 0}
+            />
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </>
+      )}
+    </FullScreen>
   );
 }
 
