@@ -182,6 +182,7 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	press(ph, "Keep it; everything else is quiet")
 	reads(t, ph, "✓ in")
 	press(ph, "Pain somewhere else")
+	press(ph, "^right$")
 	place(ph, "right arch, sole")
 	tap(ph.MustElement(`button[aria-label="First steps there: 4"]`))
 	press(ph, "^Keep it$")

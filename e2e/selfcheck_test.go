@@ -39,7 +39,7 @@ func TestASelfCheckAtHome(t *testing.T) {
 	reads(t, p.ph, "Three to five minutes, alone", "First: anything new or odd?")
 	p.axe("self-check, before")
 	p.touch("^No, begin$")
-	reads(t, p.ph, "Self-check, 1 of", "its brim against the horizon")
+	reads(t, p.ph, "1 of ", "its brim against the horizon")
 	p.runs()
 	reads(t, p.ph, "Knee to wall")
 	p.touch("^Put aside$")

@@ -52,6 +52,7 @@ func main() {
 	s.house()
 	s.stopped()
 	s.phone()
+	s.check()
 	s.bare()
 }
 
@@ -234,6 +235,24 @@ func (s *shooter) stopped() {
 		ph.MustElementR("strong", "Stop")
 		s.take(ph, "phone-stop")
 	}
+}
+
+// check is the self-check of a runner who is at home.
+func (s *shooter) check() {
+	if !s.wanted("phone-check") {
+		return
+	}
+	s.runner("Tomas", "Intake", "Private link")
+	s.page.MustElementR("button", "Make a private link").MustClick()
+	ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+	if s.dark {
+		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
+		ph.MustReload()
+	}
+	ph.MustElementR("button", "^Self-check").MustClick()
+	ph.MustElementR("[role=dialog] button", "^No, begin$").MustClick()
+	ph.MustElementR("[role=dialog] h2", "Bounce")
+	s.take(ph, "phone-check")
 }
 
 // bare is the phone of a runner who walks on bare feet.

@@ -26,7 +26,7 @@ export function FullScreen({
           <div className="mx-auto flex min-h-full max-w-md flex-col px-4 py-2">
             <div className="flex items-center justify-between gap-2">
               <Dialog.Title className="text-base font-medium text-quiet">{title}</Dialog.Title>
-              <span className="flex gap-1">{buttons}</span>
+              <span className="flex gap-1 whitespace-nowrap">{buttons}</span>
             </div>
             {children}
           </div>

@@ -111,7 +111,7 @@ function Run({
   }
   return (
     <FullScreen
-      title={step ? `Self-check, ${all.indexOf(step) + 1} of ${all.length}` : "Self-check"}
+      title={step ? `${all.indexOf(step) + 1} of ${all.length}` : "Self-check"}
       onClose={onClose}
       buttons={
         <>
