@@ -22,7 +22,6 @@ type logBody struct {
 	Note         string    `json:"note,omitempty" maxLength:"2000"`
 	Times        int       `json:"times,omitempty" minimum:"0" maximum:"20" doc:"how many times that day; 0 once"`
 	Short        bool      `json:"short,omitempty" doc:"the short version was shown"`
-	Easier       bool      `json:"easier,omitempty" doc:"chosen because the dose was too hard"`
 	Supersedes   string    `json:"supersedes,omitempty" format:"uuid" doc:"log this one corrects"`
 
 	Shown *adjust.Shown `json:"shown,omitempty" doc:"what the runner saw; absent: as the day's dose is computed on arrival"`
@@ -30,7 +29,7 @@ type logBody struct {
 
 func (b logBody) entry(id, source string) room.Entry {
 	l := adjust.Log{ID: id, On: b.On, Done: b.Done, Times: b.Times, RPE: b.RPE, Pain: b.Pain, CrampAt: b.CrampAt, Faults: b.Faults,
-		Note: b.Note, Easier: b.Easier, Source: source}
+		Note: b.Note, Source: source}
 	return room.Entry{Log: l, Prescription: b.Prescription, Supersedes: b.Supersedes, Short: b.Short, Shown: b.Shown}
 }
 

@@ -391,14 +391,14 @@ func queueLogs(b *batch, runner string, since body.Date, into *[]adjust.Log) *sh
 	all(b, "the logs", into, func(row pgx.CollectableRow, x *adjust.Log) error {
 		var key shownKey
 		err := row.Scan(&x.ID, (*string)(&x.On), &key.prescription, &key.hash, &x.Done, &x.RPE, &x.Pain, &x.CrampAt, &x.Faults, &x.Note,
-			&x.Source, &x.Times, &x.Seq, &x.Supersedes, &x.Easier)
+			&x.Source, &x.Times, &x.Seq, &x.Supersedes)
 		s.of = append(s.of, key)
 		if _, known := s.first[key]; !known {
 			s.first[key] = x.ID
 		}
 		return err
 	}, `SELECT id::text, on_day::text, prescription_id::text, shown, done, rpe, pain, cramp_at, faults, note, source, times, report,
-		coalesce(supersedes::text, ''), easier FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY logs.on_day, report`, runner, since)
+		coalesce(supersedes::text, '') FROM logs WHERE runner_id = $1 AND on_day >= $2::date ORDER BY logs.on_day, report`, runner, since)
 	return s
 }
 

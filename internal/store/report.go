@@ -19,10 +19,10 @@ func (tx *Tx) AddLog(ctx context.Context, runner string, l adjust.Log, supersede
 	}
 	return tx.addReport(ctx, "storing the session", "logs", runner, l.ID,
 		numbered+`INSERT INTO logs (id, practice_id, runner_id, on_day, prescription_id, prescription, done, rpe, pain, cramp_at, faults, note,
-			source, supersedes, times, easier, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15,
-			$16 OR EXISTS (SELECT FROM logs was WHERE was.id = $14 AND was.easier), n.reports FROM n ON CONFLICT (id) DO NOTHING`,
+			source, supersedes, times, report) SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, n.reports FROM n
+			ON CONFLICT (id) DO NOTHING`,
 		l.ID, tx.Practice, runner, l.On, l.Prescription.ID, l.Prescription, done, l.RPE, l.Pain, l.CrampAt, orEmpty(l.Faults), l.Note, l.Source,
-		old, l.Times, l.Easier)
+		old, l.Times)
 }
 
 // AddMorning stores a morning mark. A second one of the same place and day is judged beside the first.

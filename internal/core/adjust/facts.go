@@ -301,7 +301,7 @@ func (f *facts) trained() []session {
 	}
 	whole, older := make([]*Log, 0, min(len(f.doseLogs), 32)), 0
 	for _, l := range f.doseLogs {
-		if l.Light(f.in.Current) && !l.Easier {
+		if l.Light(f.in.Current) {
 			continue
 		}
 		if l.On < since && (len(whole) == 0 || whole[len(whole)-1].On != l.On) {
@@ -321,7 +321,7 @@ func (f *facts) trained() []session {
 		for to = from; to < len(whole) && whole[to].On == whole[from].On; to++ {
 			l := whole[to]
 			s.noEffort, s.noPain, s.fresh = s.noEffort || l.RPE < 0, s.noPain || l.Pain < 0, s.fresh || f.fresh(l)
-			if l.Complete() && !l.Easier {
+			if l.Complete() {
 				times += max(1, l.Times)
 			}
 		}

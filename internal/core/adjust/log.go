@@ -18,7 +18,6 @@ type Log struct {
 	Pain         int                  `json:"pain" doc:"0–10, whole; discomfort where tissue is released; -1 not told"`
 	CrampAt      int                  `json:"crampAt" doc:"repetition, or second, at which a cramp ended a set; 0 none"`
 	Times        int                  `json:"times,omitempty" doc:"how many times that day; 0 once"`
-	Easier       bool                 `json:"easier,omitempty" doc:"the runner chose it because the dose was too hard: not the whole dose"`
 	Source       string               `json:"source" enum:"phone,coach"`
 	Was          []Log                `json:"was,omitempty" doc:"what it corrects, until the coach has seen the correction"`
 	Prescription catalog.Prescription `json:"prescription"`

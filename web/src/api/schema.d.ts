@@ -5097,8 +5097,6 @@ export interface components {
             /** @description logged that day */
             done: boolean;
             drawing: components["schemas"]["CatalogShape"][];
-            /** @description what may be done instead where it is too hard today */
-            easier?: components["schemas"]["PhoneItem"];
             /**
              * Format: int64
              * @description a pain above it, 0–10, ends the exercise for the day
@@ -5468,7 +5466,7 @@ export interface components {
         RecordSkipped: {
             exercise: string;
             /** @enum {string} */
-            why: "time" | "kit" | "tired" | "unsure" | "hard" | "easier";
+            why: "time" | "kit" | "tired" | "unsure" | "hard";
         };
         RecordTrainingDay: {
             on: string;

@@ -58,7 +58,9 @@ export function Player({
   useEffect(awake, []);
   useCues(play, t, by);
   const ending = play.phase === "end" || locked;
-  const total = new Set([...played(items, play.slot, play.short), ...play.done.map((d) => d.item)].map(plannedOf));
+  const total = new Set(
+    [...played(items, play.slot, play.short), ...play.done.map((d) => d.item)].map(plannedOf),
+  );
   const at = Math.min(play.done.length + 1, total.size);
 
   /** Pain during an exercise goes on its way at once; above its limit it ends the exercise for today. */

@@ -98,7 +98,6 @@ export function report(
       faults,
       ...(perDay(d.item) > 1 ? { times: 1 } : {}),
       ...(d.short ? { short: true } : {}),
-      ...(d.item.instead ? { easier: true } : {}),
       shown: { exercise: d.item.exercise.id, dose: (d.short && s.exactShort) || s.exact },
     },
   }));
