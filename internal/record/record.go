@@ -159,7 +159,7 @@ type Note struct {
 // Skipped is an exercise that was left out, and why.
 type Skipped struct {
 	Exercise string `json:"exercise" maxLength:"60"`
-	Why      string `json:"why" enum:"time,kit,tired,unsure,hard,easier"`
+	Why      string `json:"why" enum:"time,kit,tired,unsure,hard"`
 }
 
 // Tests are the visits' tests, newest first.

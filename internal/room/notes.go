@@ -18,7 +18,7 @@ const MostOfANote = 2000
 
 // skipWords are the reasons an exercise is left out for, as they are read. What hurts is told as pain, not as a reason.
 var skipWords = map[string]string{"time": "no time", "kit": "nothing to do it with", "tired": "too tired", "unsure": "not sure how",
-	"hard": "too hard", "easier": "the easier one, today"}
+	"hard": "too hard"}
 
 // urgentSkips are those a coach answers.
 var urgentSkips = []string{"unsure", "hard"}
@@ -42,7 +42,7 @@ func (d *Desk) AddNote(ctx context.Context, a Actor, runner, source string, n re
 		}
 		for i, s := range n.Skipped {
 			if skipWords[s.Why] == "" || len(s.Exercise) > 60 {
-				return body.Refuse(fmt.Sprintf("skipped[%d]", i), "gives no reason there is: time, kit, tired, unsure, hard or easier")
+				return body.Refuse(fmt.Sprintf("skipped[%d]", i), "gives no reason there is: time, kit, tired, unsure or hard")
 			}
 		}
 		return tx.AddNote(ctx, runner, n, a.Coach)

@@ -93,7 +93,6 @@ type PhoneItem struct {
 	Seconds  int              `json:"seconds"`
 	Sides    []PhoneSide      `json:"sides" doc:"the weaker first"`
 	Then     *PhoneThen       `json:"then,omitempty" doc:"control of the range that was gained, at once"`
-	Easier   *PhoneItem       `json:"easier,omitempty" doc:"what may be done instead where it is too hard today"`
 	Done     bool             `json:"done" doc:"logged that day"`
 }
 
@@ -266,13 +265,6 @@ func (o Chart) phoneSession(on body.Date) PhoneSession {
 	}
 	for _, it := range day.items {
 		p := o.phoneItem(it)
-		if e, ok := o.easier(it, on); ok {
-			x := o.phoneItem(e)
-			for i := range x.Sides { // why it stands is told of the dose itself
-				x.Sides[i].Why = PhoneWhy{Moved: []PhoneMove{}}
-			}
-			p.Easier = &x
-		}
 		p.Done = true
 		for _, s := range p.Sides {
 			for _, id := range s.Prescriptions {

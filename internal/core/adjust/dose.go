@@ -261,24 +261,6 @@ func (f *facts) easier(p catalog.Prescription) catalog.Prescription {
 	return p
 }
 
-// Easier is what a runner may do instead of a row today, because it is too hard: one back, as far as it asks no more, counts the
-// same where it is the same exercise, and may be done. Release work and published protocols have none: ok is false.
-func Easier(in Input) (to catalog.Prescription, ok bool) {
-	in.shared = in.gathered()
-	f := gather(&in)
-	if in.Current.Parked || f.releasing() || f.rail.Protocol != "" || !f.may.May() {
-		return in.Current, false
-	}
-	to = f.easier(in.Current)
-	e, known := f.rail.Exercise(to.Exercise)
-	if !known || to.Exercise == in.Current.Exercise && to.Dose == in.Current.Dose || !f.limits.May(*f.rail, e).May() {
-		return in.Current, false
-	}
-	_, ok = AsShown(in.Rail, in.Current, Shown{to.Exercise, to.Dose}, in.Profile.MassKg)
-	to.ID, to.From, to.Cause = in.Current.ID, in.Current.From, in.Current.Cause
-	return to, ok
-}
-
 // less is the largest dose of the exercise with at most 80 % of the work; of two alike the one with the same weight
 // or tension.
 func (f *facts) less(x catalog.Exercise, d body.Dose) (body.Dose, bool) {

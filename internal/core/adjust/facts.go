@@ -301,7 +301,7 @@ func (f *facts) trained() []session {
 	}
 	whole, older := make([]*Log, 0, min(len(f.doseLogs), 32)), 0
 	for _, l := range f.doseLogs {
-		if l.Light(f.in.Current) {
+		if l.Light(f.in.Current.Dose) {
 			continue
 		}
 		if l.On < since && (len(whole) == 0 || whole[len(whole)-1].On != l.On) {

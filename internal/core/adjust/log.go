@@ -90,18 +90,11 @@ func (l *Log) Share() float64 {
 	return 100 * float64(sum) / float64(max(1, ask.TotalSets()*ask.Amount()))
 }
 
-// Light reports a session that was shown with less than what is in force: halved before a race, the short version, taken back
-// while the coach had not seen it yet, or an easier one that the runner chose.
-func (l *Log) Light(inForce catalog.Prescription) bool {
-	shown, set := l.Prescription.Dose, inForce.Dose
-	if l.Prescription.Exercise != inForce.Exercise {
-		return true
-	}
-	if shown.Kind == body.RMLoad { // its kilograms follow from the newest test
-		shown.LoadKg, set.LoadKg = 0, 0
-	}
-	return shown.Kind == set.Kind &&
-		(shown.TotalSets()*shown.Amount()*shown.Times() < set.TotalSets()*set.Amount()*set.Times() || shown.Grade().Below(set.Grade()))
+// Light reports a session that was shown with less than the dose in force: halved before a race, the
+// short version, or taken back while the coach had not seen it yet.
+func (l *Log) Light(inForce body.Dose) bool {
+	shown := l.Prescription.Dose
+	return shown.Kind == inForce.Kind && shown.TotalSets()*shown.Amount()*shown.Times() < inForce.TotalSets()*inForce.Amount()*inForce.Times()
 }
 
 // Complete reports whether the whole dose was done. A set ended by a cramp does not count as

@@ -98,12 +98,9 @@ export function withoutSignal(bundle: Bundle, session: Today, here: Here): Today
         else add(out.items, here.table, item, table.instead[at], why);
       }
     }
-    // What is easier was judged with what the page knew: of another exercise, or of a side that was taken, it waits.
-    const same = stays.length === item.sides.length && (!speaks || item.easier?.exercise.id === item.exercise.id);
-    const easier = same ? item.easier : undefined;
     const beside = out.items.find((i) => i.exercise.id === item.exercise.id && i.rail === item.rail);
     if (beside) beside.sides = [...beside.sides, ...stays];
-    else if (stays.length) out.items.push({ ...item, sides: stays, easier });
+    else if (stays.length) out.items.push({ ...item, sides: stays });
   }
   return out;
 }

@@ -2,9 +2,8 @@ import type { Schemas } from "../api/client";
 import type { Report } from "./kept";
 import { parseCount } from "../ui/number";
 
-/** An exercise of today. Without signal the phone may have lowered it: `less` says why. One that the runner chose because the
- * planned one was too hard stands `instead` of it. */
-export type Item = Schemas["PhoneItem"] & { less?: string; instead?: string };
+/** An exercise of today. Without signal the phone may have lowered it: `less` says why. */
+export type Item = Schemas["PhoneItem"] & { less?: string };
 export type Side = Schemas["PhoneSide"];
 
 /** When on the day an exercise stands. */
@@ -16,9 +15,6 @@ export const slotWords: Record<Schemas["PhoneItem"]["slot"], string> = {
   evening: "this evening",
   habit: "with daily chores",
 };
-
-/** The exercise of the plan that an item is done for. */
-export const plannedOf = (item: Item) => item.instead ?? item.exercise.id;
 
 /** What was done on one side, as it is typed. */
 export interface Told {

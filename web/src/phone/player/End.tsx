@@ -5,7 +5,6 @@ import { day } from "../../ui/day";
 import { Note } from "../../ui/Note";
 import { note, put, setNote, useKept, type Bundle } from "../kept";
 import { Scale } from "../Scale";
-import { plannedOf } from "../session";
 import { asked, hurtable, leftOut, missing, nothing, open, reports, worst, type Answers } from "./answers";
 import type { Did, Play } from "./play";
 import { skipWords } from "./Sheets";
@@ -48,7 +47,7 @@ export function End({
     if (why || busy) return;
     setBusy(true);
     const notes: Record<string, unknown> = { playing: undefined, answers: undefined };
-    for (const d of done) notes[`done ${play.on} ${plannedOf(d.item)}`] = "1";
+    for (const d of done) notes[`done ${play.on} ${d.item.exercise.id}`] = "1";
     await put([...reports(play, a), ...leftOut(play)], notes);
     onEntered();
     onKept();

@@ -4,7 +4,7 @@ import { Note } from "../../ui/Note";
 import { FullScreen } from "../FullScreen";
 import { note, put, setNote, useKept, type Bundle } from "../kept";
 import { Scale } from "../Scale";
-import { plannedOf, type Item } from "../session";
+import type { Item } from "../session";
 import { report } from "./answers";
 import { cueOf } from "./cues";
 import { End } from "./End";
@@ -14,8 +14,6 @@ import { awake, give, usual, wake, type Signals } from "./signals";
 import {
   back,
   cramped,
-  easier,
-  easierOf,
   hurts,
   leftBehind,
   next,
@@ -59,7 +57,7 @@ export function Player({
   useCues(play, t, by);
   const ending = play.phase === "end" || locked;
   const total = new Set(
-    [...played(items, play.slot, play.short), ...play.done.map((d) => d.item)].map(plannedOf),
+    [...played(items, play.slot, play.short), ...play.done.map((d) => d.item)].map((i) => i.exercise.id),
   );
   const at = Math.min(play.done.length + 1, total.size);
 
@@ -73,7 +71,7 @@ export function Player({
     set(then, false); // it is kept with the report, all of it or nothing
     await put(
       report(did, side, p.on, () => pain, null, []),
-      { playing: then, [`done ${p.on} ${plannedOf(did.item)}`]: "1" },
+      { playing: then, [`done ${p.on} ${did.item.exercise.id}`]: "1" },
     );
     telling.current = false;
     onEntered();
@@ -129,7 +127,6 @@ export function Player({
         <TooMuch
           item={play.item}
           hurt={(pain) => void hurt(play, pain)}
-          easier={<Easier of={easierOf(play)} take={() => (set(easier(play, Date.now())), setSheet(""))} />}
           hard={() => {
             const tried = play.sides.some((s) => s.done.length > 0);
             set(over(play, items, Date.now(), tried ? "" : "hard"));
@@ -154,7 +151,6 @@ export function Player({
               onwards={() => set(tick({ ...play, since: 0 }, items, Date.now(), true))}
               halves={() => set({ ...play, halves: !play.halves })}
             />
-            {play.phase === "ready" && <Easier of={easierOf(play)} take={() => set(easier(play, Date.now()))} />}
             <Beside
               back={() => set(back(play, Date.now()))}
               cramp={() => set(cramped(play, items, Date.now()))}
@@ -273,19 +269,6 @@ function Controls({
         </div>
       )}
     </div>
-  );
-}
-
-/** The way to the easier one, where there is one. */
-function Easier({ of, take }: { of: Item | null; take: () => void }) {
-  if (!of) return null;
-  const other = of.exercise.id !== of.instead;
-  const doses = [...new Set(of.sides.map((s) => s.dose.text))].join(" / ");
-  return (
-    <Button className="mt-2 w-full px-3! leading-tight" onClick={take}>
-      Easier today: {other && `${of.exercise.name}, `}
-      <span className="fig whitespace-nowrap">{doses}</span>
-    </Button>
   );
 }
 

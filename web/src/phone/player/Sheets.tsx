@@ -1,4 +1,3 @@
-import type { ReactNode } from "react";
 import { Button } from "../../ui/Button";
 import { Note } from "../../ui/Note";
 import { Scale } from "../Scale";
@@ -13,9 +12,6 @@ export const reasons = {
 
 /** Every reason as it is read again. */
 export const skipWords: Record<string, string> = { ...reasons, hard: "Too hard" };
-
-/** What the plan asked and the runner did an easier one of: the coach reads it among what was left out. */
-export const didEasier = "easier";
 
 /** Why an exercise is left out. What hurts is never only skipped. */
 export function Skip({
@@ -52,13 +48,11 @@ export function Skip({
 export function TooMuch({
   item,
   hurt,
-  easier,
   hard,
   cancel,
 }: {
   item: Item;
   hurt: (pain: number) => void;
-  easier: ReactNode; // the way to it, where there is one
   hard: () => void;
   cancel: () => void;
 }) {
@@ -75,7 +69,6 @@ export function TooMuch({
         low="not at all"
         high={item.release ? "sharp" : "worst"}
       />
-      {easier}
       <Button size="big" className="mt-3 w-full" onClick={hard}>
         Not pain, only too hard
       </Button>

@@ -1,7 +1,6 @@
 import type { Report } from "../kept";
-import { doseOf, perDay, plannedOf, sets, type Item } from "../session";
+import { doseOf, perDay, sets, type Item } from "../session";
 import type { Did, Part, Play } from "./play";
-import { didEasier } from "./Sheets";
 
 type Leg = "left" | "right";
 
@@ -118,8 +117,6 @@ export function reports(p: Play, a: Answers): Report[] {
 
 /** What the session left out, and why, as the coach reads it. */
 export function leftOut(p: Play): Report[] {
-  const skipped = p.done
-    .filter((d) => d.skipped || d.item.instead)
-    .map((d) => ({ exercise: plannedOf(d.item), why: d.skipped || didEasier }));
+  const skipped = p.done.filter((d) => d.skipped).map((d) => ({ exercise: d.item.exercise.id, why: d.skipped }));
   return skipped.length ? [{ kind: "notes", body: { on: p.on, skipped }, label: "Session" }] : [];
 }

@@ -1,5 +1,5 @@
 import { length, reached } from "./course";
-import { doseOf, plannedOf, sideName, type Item, type Side } from "../session";
+import { doseOf, sideName, type Item, type Side } from "../session";
 
 /** What of a session has been done on this phone, and what is in hand. It is kept at every step: a dead battery loses nothing. */
 export interface Play {
@@ -105,36 +105,19 @@ export const played = (items: readonly Item[], slot: string, short: boolean) =>
 
 /** Takes up the next exercise, as the session is now: what was told meanwhile may have changed what is still to come. */
 export function next(p: Play, items: readonly Item[], t: number): Play {
-  const item = played(items, p.slot, p.short).find((i) => !p.done.some((d) => plannedOf(d.item) === i.exercise.id));
-  return item ? taken(p, item, t) : { ...p, item: null, phase: "end", since: t };
-}
-
-function taken(p: Play, item: Item, t: number): Play {
+  const item = played(items, p.slot, p.short).find((i) => !p.done.some((d) => d.item.exercise.id === i.exercise.id));
+  if (!item) return { ...p, item: null, phase: "end", since: t };
   const sides = p.short ? item.sides.filter((s) => s.short) : item.sides;
+  const kept = { ...item, sides };
   return {
     ...p,
-    item: { ...item, sides },
+    item: kept,
     turn: 0,
     phase: "ready",
     since: t,
     before: 0,
     sides: sides.map(() => ({ done: [], cramp: 0, discomfort: null, told: false })),
   };
-}
-
-/** The easier one that may be done for the exercise in hand, as long as no set of it was done. */
-export function easierOf(p: Play): Item | null {
-  const e = p.item?.easier;
-  const begun = p.before > 0 || p.sides.some((s) => s.done.length > 0 || s.told);
-  return e && p.item && !p.short && !begun
-    ? { ...e, slot: p.item.slot, done: p.item.done, instead: p.item.exercise.id }
-    : null;
-}
-
-/** The easier one is done today. */
-export function easier(p: Play, t: number): Play {
-  const e = easierOf(p);
-  return e ? taken(p, e, t) : p;
 }
 
 /** The work of the set in hand so far, seconds. */
