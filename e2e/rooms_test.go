@@ -183,7 +183,11 @@ func TestThePhonesOtherEntries(t *testing.T) {
 	reads(t, ph, "✓ in")
 	press(ph, "Pain somewhere else")
 	press(ph, "^right$")
+	place(ph, "right heel (sole), sole")
+	tap(ph.MustElement(`button[aria-label="First steps there: 7"]`))
+	press(ph, "^Another place$") // the pain of one place is not that of the next
 	place(ph, "right arch, sole")
+	require.True(t, ph.MustElementR("button", "^Keep it$").MustProperty("disabled").Bool())
 	tap(ph.MustElement(`button[aria-label="First steps there: 4"]`))
 	press(ph, "^Keep it$")
 	reads(t, ph, "Is any of these so?")

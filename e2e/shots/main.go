@@ -226,12 +226,22 @@ func (s *shooter) house() {
 	s.take(p, "practice")
 }
 
+// onPhone opens a runner's page by a new private link.
+func (s *shooter) onPhone(runner string) *rod.Page {
+	s.runner(runner, "Intake", "Private link")
+	s.page.MustElementR("button", "Make a private link").MustClick()
+	ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+	if s.dark {
+		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
+		ph.MustReload()
+	}
+	return ph
+}
+
 // stopped is the page of a runner under a warning sign.
 func (s *shooter) stopped() {
 	if s.wanted("phone-stop") {
-		s.runner("Hale", "Intake", "Private link")
-		s.page.MustElementR("button", "Make a private link").MustClick()
-		ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
+		ph := s.onPhone("Hale")
 		ph.MustElementR("strong", "Stop")
 		s.take(ph, "phone-stop")
 	}
@@ -242,13 +252,7 @@ func (s *shooter) check() {
 	if !s.wanted("phone-check") {
 		return
 	}
-	s.runner("Tomas", "Intake", "Private link")
-	s.page.MustElementR("button", "Make a private link").MustClick()
-	ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
-	if s.dark {
-		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
-		ph.MustReload()
-	}
+	ph := s.onPhone("Tomas")
 	ph.MustElementR("button", "^Self-check").MustClick()
 	ph.MustElementR("[role=dialog] button", "^No, begin$").MustClick()
 	ph.MustElementR("[role=dialog] h2", "Bounce")
@@ -260,13 +264,7 @@ func (s *shooter) bare() {
 	if !s.wanted("phone-bare") && !s.wanted("phone-bare-entry") {
 		return
 	}
-	s.runner("Noor", "Intake", "Private link")
-	s.page.MustElementR("button", "Make a private link").MustClick()
-	ph := browser.Open(s.browser, s.page.MustElementR("p.fig", "/phone#").MustText(), 390, 844)
-	if s.dark {
-		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
-		ph.MustReload()
-	}
+	ph := s.onPhone("Noor")
 	ph.MustElementR("h2", "Bare feet").MustEval(`() => this.closest("section").scrollIntoView({ block: "start" })`)
 	s.take(ph, "phone-bare")
 	ph.MustElementR("button", "Enter how it went").MustClick()
@@ -281,16 +279,9 @@ func (s *shooter) phone() {
 		!s.wanted("phone-map") {
 		return
 	}
-	s.runner("Aud", "Intake", "Private link")
-	p.MustElementR("button", "Make a private link").MustClick()
-	link := p.MustElementR("p.fig", "/phone#").MustText()
+	ph := s.onPhone("Aud")
 	p.MustElementR("p.fig", "/phone#").MustScrollIntoView()
 	s.take(p, "link")
-	ph := browser.Open(s.browser, link, 390, 844)
-	if s.dark {
-		ph.MustEval(`() => localStorage.setItem("theme", "dark")`)
-		ph.MustReload()
-	}
 	ph.MustElementR("h2", "Session")
 	s.take(ph, "phone")
 	if has, el, _ := ph.HasR("button", "^Start the session"); has && s.wanted("phone-session") {

@@ -27,7 +27,7 @@ export function Elsewhere({ places, today, onDone }: { places: Bundle["regions"]
       <p className="text-lg font-semibold">
         {leg} {places.find((p) => p.id === region)?.name}
       </p>
-      <Button kind="quiet" size="bare" onClick={() => setRegion("")}>
+      <Button kind="quiet" size="bare" onClick={() => (setRegion(""), setPain(null))}>
         Another place
       </Button>
       <Scale label="First steps there" value={pain} onChange={setPain} low="nothing" high="worst" />
